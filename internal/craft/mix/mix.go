@@ -1,0 +1,60 @@
+// Package mix is areas and volumes: how much surface there is and how much
+// material a coat of it takes.
+package mix
+
+import (
+	"fmt"
+	"math"
+
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/working"
+)
+
+// Shape factors of rules §6 (default): the share of its bounding box that a
+// face fills, the rim's length by the root of length times width, and the
+// girth of a neck shaft by its mean width.
+const (
+	faceShare  = 0.72
+	rimFactor  = 2.9
+	shaftGirth = 1.6
+)
+
+// Face is the area of one face of a body with this outline length and width.
+func Face(length, width unit.Millimetre) unit.SquareMetre {
+	return unit.SquareMetre(faceShare * metres(length) * metres(width))
+}
+
+// Rim is the area of a body's sides.
+func Rim(length, width, thickness unit.Millimetre) unit.SquareMetre {
+	return unit.SquareMetre(rimFactor * math.Sqrt(metres(length)*metres(width)) * metres(thickness))
+}
+
+// Shaft is the area of a neck's shaft, back and edges.
+func Shaft(length, meanWidth unit.Millimetre) unit.SquareMetre {
+	return unit.SquareMetre(metres(length) * shaftGirth * metres(meanWidth))
+}
+
+// Transfer is the share of the material that reaches the work (default), by
+// method: spray is an HVLP gun.
+var transfer = map[string]float64{
+	"spray": 0.65, "aerosol": 0.5, "brush": 0.95, "wipe": 0.8, "pad": 0.8, "pour": 0.95, "drop": 0.95,
+}
+
+// CoatVolume is the material to lay out for one coat: 1 m² at 1 µm is 1 mL,
+// divided by what of it reaches the work. What stays in cup, hose or cloth
+// comes on top. It fails for a method it does not know.
+func CoatVolume(area unit.SquareMetre, wet unit.Micron, wetSource working.Source, method string) (unit.Millilitre, working.Working, error) {
+	share, known := transfer[method]
+	if !known {
+		return 0, working.Working{}, fmt.Errorf("no transfer share for the method %q", method)
+	}
+	volume := unit.Millilitre(float64(area) * float64(wet) / share)
+	shown := working.New("Material for one coat", "area × wet film ÷ transfer", "about "+volume.Text(unit.Metric),
+		working.Input{Name: "area", Value: area.Text(unit.Metric), Source: working.Rule},
+		working.Input{Name: "wet film", Value: wet.Text(unit.Metric), Source: wetSource},
+		working.Input{Name: "transfer, " + method, Value: unit.Percent(share * 100).Text(unit.Metric), Source: working.Rule},
+	)
+	return volume, shown, nil
+}
+
+func metres(l unit.Millimetre) float64 { return float64(l) / 1000 }

@@ -1,0 +1,37 @@
+package mix
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/working"
+)
+
+func TestWorkedFace(t *testing.T) {
+	assert.InDelta(t, 0.114, float64(Face(480, 330)), 0.0005) // rules.md, worked values
+}
+
+func TestAreasGrowWithSize(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		length := unit.Millimetre(rapid.Float64Range(300, 700).Draw(t, "length"))
+		width := unit.Millimetre(rapid.Float64Range(200, 500).Draw(t, "width"))
+		assert.Less(t, Face(length, width), Face(length+1, width))
+		assert.Less(t, Rim(length, width, 40), Rim(length, width+1, 40))
+		assert.Less(t, Shaft(length, 50), Shaft(length, 51))
+	})
+}
+
+func TestCoatVolume(t *testing.T) {
+	volume, shown, err := CoatVolume(0.3, 90, working.Family, "spray") // 0.3·90/0.65
+	require.NoError(t, err)
+	assert.InDelta(t, 41.5, float64(volume), 0.1)
+	assert.Equal(t, "about 42 mL", shown.Result)
+	assert.True(t, shown.Estimate)
+
+	_, _, err = CoatVolume(0.3, 90, working.Family, "ladle")
+	assert.ErrorContains(t, err, "ladle")
+}

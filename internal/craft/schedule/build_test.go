@@ -1,0 +1,137 @@
+package schedule
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
+)
+
+// berlin is a zone with daylight saving.
+var berlin = must(time.LoadLocation("Europe/Berlin"))
+
+func must[T any](value T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return value
+}
+
+// at reads a local time in Berlin.
+func at(text string) time.Time {
+	return must(time.ParseInLocation("2006-01-02 15:04", text, berlin))
+}
+
+// nineToSix is a shop that is open from 9 to 18 on weekdays.
+func nineToSix() *Calendar { return weekdays(Hours{9 * 60, 18 * 60}) }
+
+func weekdays(hours ...Hours) *Calendar {
+	var week [7][]Hours
+	for day := time.Monday; day <= time.Friday; day++ {
+		week[day] = hours
+	}
+	return must(NewCalendar(berlin, week, nil))
+}
+
+func always() *Calendar {
+	var week [7][]Hours
+	for day := range week {
+		week[day] = []Hours{{0, 24 * 60}}
+	}
+	return must(NewCalendar(berlin, week, nil))
+}
+
+// id makes the same identity from the same name.
+func id(name string) uuid.UUID { return uuid.NewSHA1(uuid.NameSpaceOID, []byte(name)) }
+
+func of(family string) *material.Material {
+	m := material.OfFamily(must(material.FindFamily(family)))
+	return &m
+}
+
+// pieceOf builds a one-zone piece from steps that need only say what matters.
+func pieceOf(name string, steps ...Step) Piece {
+	piece := Piece{ID: id(name), Name: name}
+	for i, step := range steps {
+		step.ID = id(fmt.Sprintf("%s step %d", name, i))
+		step.Piece = piece.ID
+		if step.Zones == nil {
+			step.Zones = []uuid.UUID{id(name + " zone")}
+		}
+		if step.Coats == 0 {
+			step.Coats = 1
+		}
+		if step.Minutes == 0 {
+			step.Minutes = 30
+		}
+		if step.Title == "" {
+			step.Title = string(step.Kind)
+		}
+		piece.Steps = append(piece.Steps, step)
+	}
+	return piece
+}
+
+func instrumentOf(name, promise string, pieces ...Piece) Instrument {
+	return Instrument{ID: id(name), Name: name, Promise: must(ParseDay(promise)), Pieces: pieces}
+}
+
+func coats(family string, n int) Step {
+	return Step{Kind: Coat, Material: of(family), Coats: n}
+}
+
+// plan retimes and indexes the dates by piece and event number from 1.
+func plan(t *testing.T, in Input) *Plan {
+	t.Helper()
+	if in.Calendar == nil {
+		in.Calendar = nineToSix()
+	}
+	if in.Margin == 0 {
+		in.Margin = 1
+	}
+	p, err := Retime(in)
+	require.NoError(t, err)
+	return p
+}
+
+// nth is the n-th event of a piece, from 1.
+func nth(t *testing.T, p *Plan, piece string, n int) Planned {
+	t.Helper()
+	for _, e := range p.Events {
+		if e.Piece == id(piece) {
+			if n--; n == 0 {
+				return e
+			}
+		}
+	}
+	require.Fail(t, "no such event", "%s %d", piece, n)
+	return Planned{}
+}
+
+func orderOf(instruments ...Instrument) []Event {
+	var order []Event
+	for _, in := range instruments {
+		for _, piece := range in.Pieces {
+			for _, step := range piece.Steps {
+				order = append(order, step.Events()...)
+			}
+		}
+	}
+	return order
+}
+
+// bodyOf is a long body schedule, for benchmarks and properties.
+func bodyOf(name string) Piece {
+	return pieceOf(name,
+		Step{Kind: Sand, Minutes: 150}, Step{Kind: MaskOn}, Step{Kind: Sand, Rest: 2 * time.Hour}, Step{Kind: Sand},
+		coats("water-dye", 2), coats("dewaxed-shellac", 1), Step{Kind: Scuff}, coats("water-filler", 4), Step{Kind: Sand},
+		Step{Kind: Inspect}, coats("water-sealer", 1), Step{Kind: Scuff}, coats("water-clear", 4),
+		Step{Kind: Level, Film: material.Sand}, coats("water-clear", 4), Step{Kind: MaskOff},
+		Step{Kind: Level, Film: material.Buff, Minutes: 170}, Step{Kind: Buff, Film: material.Buff, Minutes: 60}, Step{Kind: Inspect},
+		Step{Kind: Gate, Film: material.Handle, Minutes: unit.Minutes(60)})
+}

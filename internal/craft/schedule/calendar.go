@@ -1,0 +1,163 @@
+package schedule
+
+import (
+	"fmt"
+	"sort"
+	"time"
+	_ "time/tzdata" // shops plan in their own zone on any machine
+)
+
+// Day is a calendar day in the shop's time zone.
+type Day struct {
+	Year  int
+	Month time.Month
+	Date  int
+}
+
+// DayOf is the calendar day of an instant, where it is read.
+func DayOf(t time.Time) Day {
+	y, m, d := t.Date()
+	return Day{y, m, d}
+}
+
+// ParseDay reads a day written as 2026-03-12.
+func ParseDay(text string) (Day, error) {
+	t, err := time.Parse(time.DateOnly, text)
+	if err != nil {
+		return Day{}, fmt.Errorf("%q is not a day; write it like 2026-03-12", text)
+	}
+	return DayOf(t), nil
+}
+
+// String prints the day as 2026-03-12.
+func (d Day) String() string { return fmt.Sprintf("%04d-%02d-%02d", d.Year, d.Month, d.Date) }
+
+// Next is the day n days later; n may be negative.
+func (d Day) Next(n int) Day {
+	return DayOf(time.Date(d.Year, d.Month, d.Date+n, 12, 0, 0, 0, time.UTC))
+}
+
+// At is the instant of a local wall-clock time on this day, in minutes after
+// midnight. A time that daylight saving skips is the instant the clocks
+// jump over it; of a time that comes twice it is the first.
+func (d Day) At(minutes int, zone *time.Location) time.Time {
+	return time.Date(d.Year, d.Month, d.Date, minutes/60, minutes%60, 0, 0, zone)
+}
+
+// Weekday is the day of the week.
+func (d Day) Weekday() time.Weekday {
+	return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC).Weekday()
+}
+
+// Span is a stretch of time, from Start until before End.
+type Span struct {
+	Start, End time.Time
+}
+
+// Length is how long the span is.
+func (s Span) Length() time.Duration { return s.End.Sub(s.Start) }
+
+// Hours is one opening of a shop's day in minutes after local midnight:
+// 0 ≤ Open < Close ≤ 1440.
+type Hours struct {
+	Open  int `json:"open" minimum:"0" maximum:"1439" doc:"minutes after midnight"`
+	Close int `json:"close" minimum:"1" maximum:"1440" doc:"minutes after midnight"`
+}
+
+// Calendar is when a shop is open.
+type Calendar struct {
+	zone       *time.Location
+	week       [7][]Hours // by time.Weekday
+	exceptions map[Day][]Hours
+}
+
+// NewCalendar builds a calendar from a week and the days that differ from it (a
+// day with no hours is closed). It refuses hours that overlap or run backwards,
+// and a week that is never open.
+func NewCalendar(zone *time.Location, week [7][]Hours, exceptions map[Day][]Hours) (*Calendar, error) {
+	c := &Calendar{zone: zone, exceptions: make(map[Day][]Hours, len(exceptions))}
+	open := false
+	for weekday, hours := range week {
+		sorted, err := sortHours(hours)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", time.Weekday(weekday), err)
+		}
+		c.week[weekday] = sorted
+		open = open || len(sorted) > 0
+	}
+	if !open {
+		return nil, fmt.Errorf("the shop is open on no day of the week")
+	}
+	for day, hours := range exceptions {
+		sorted, err := sortHours(hours)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", day, err)
+		}
+		c.exceptions[day] = sorted
+	}
+	return c, nil
+}
+
+func sortHours(hours []Hours) ([]Hours, error) {
+	sorted := append([]Hours(nil), hours...)
+	sort.Slice(sorted, func(i, j int) bool { return sorted[i].Open < sorted[j].Open })
+	for i, h := range sorted {
+		if h.Open < 0 || h.Close > 24*60 || h.Open >= h.Close {
+			return nil, fmt.Errorf("hours from minute %d to %d are not within one day", h.Open, h.Close)
+		}
+		if i > 0 && h.Open < sorted[i-1].Close {
+			return nil, fmt.Errorf("hours overlap at minute %d", h.Open)
+		}
+	}
+	return sorted, nil
+}
+
+// Zone is the shop's time zone.
+func (c *Calendar) Zone() *time.Location { return c.zone }
+
+// OpenOn returns the stretches in which the shop is open on a day.
+func (c *Calendar) OpenOn(day Day) []Span {
+	hours, special := c.exceptions[day]
+	if !special {
+		hours = c.week[day.Weekday()]
+	}
+	spans := make([]Span, 0, len(hours))
+	for _, h := range hours {
+		span := Span{day.At(h.Open, c.zone), day.At(h.Close, c.zone)}
+		if span.Start.Before(span.End) { // an opening that daylight saving skips is none
+			spans = append(spans, span)
+		}
+	}
+	return spans
+}
+
+// Longest is the longest stretch of an ordinary week.
+func (c *Calendar) Longest() time.Duration {
+	longest := 0
+	for _, hours := range c.week {
+		for _, h := range hours {
+			longest = max(longest, h.Close-h.Open)
+		}
+	}
+	return time.Duration(longest) * time.Minute
+}
+
+// The shop's day turns at 04:00, so that work past midnight counts with the
+// evening it belongs to; an overnight rest is at least ten hours. Rules §9.
+const (
+	dayTurn   = 4 * 60
+	overnight = 10 * time.Hour
+)
+
+// ShopDay is the day that an instant counts with.
+func (c *Calendar) ShopDay(t time.Time) Day {
+	local := t.In(c.zone)
+	day := DayOf(local)
+	if local.Before(day.At(dayTurn, c.zone)) {
+		return day.Next(-1)
+	}
+	return day
+}
+
+// Turn is the instant at which a shop day begins.
+func (c *Calendar) Turn(day Day) time.Time { return day.At(dayTurn, c.zone) }

@@ -1,0 +1,78 @@
+package unit
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+func TestParseLength(t *testing.T) {
+	for text, want := range map[string]Millimetre{
+		"480":       480,
+		"480 mm":    480,
+		"48cm":      480,
+		"0.48 m":    480,
+		"48,5 cm":   485,
+		"18 7/8 in": 479.425,
+		`7/8"`:      22.225,
+		" 13in ":    330.2,
+		"-5 mm":     -5,
+	} {
+		t.Run(text, func(t *testing.T) {
+			got, err := ParseLength(text)
+			require.NoError(t, err)
+			assert.InDelta(t, float64(want), float64(got), 1e-9)
+		})
+	}
+}
+
+func TestParseLengthSaysWhatItAccepts(t *testing.T) {
+	for _, text := range []string{"", "wide", "12 furlongs", "7/0 in", "1 2 3 in", "NaN", "1e999", "12 x/4 in"} {
+		t.Run(text, func(t *testing.T) {
+			_, err := ParseLength(text)
+			require.Error(t, err)
+			assert.Contains(t, err.Error(), "480 mm")
+		})
+	}
+}
+
+func TestLengthPrintedIsLengthRead(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		tenths := rapid.IntRange(0, 100000).Draw(t, "tenths of a millimetre")
+		length := Millimetre(float64(tenths) / 10)
+		back, err := ParseLength(length.Text(Metric))
+		require.NoError(t, err)
+		assert.Less(t, math.Abs(float64(back-length)), 0.051)
+	})
+}
+
+func TestMinutes(t *testing.T) {
+	assert.Equal(t, "25 min", Minutes(25).Text())
+	assert.Equal(t, "2 h", Minutes(120).Text())
+	assert.Equal(t, "1 h 05", Minutes(65).Text())
+}
+
+func FuzzParseLength(f *testing.F) {
+	f.Add("18 7/8 in")
+	f.Add("480 mm")
+	f.Fuzz(func(t *testing.T, text string) {
+		length, err := ParseLength(text)
+		if err == nil && (math.IsNaN(float64(length)) || math.IsInf(float64(length), 0)) {
+			t.Fatalf("%q was read as %v", text, length)
+		}
+	})
+}
+
+func Example() {
+	fmt.Println(Micron(25.4).Text(Metric), Micron(25.4).Text(Inch))
+	fmt.Println(Millilitre(62.3).Text(Metric), Celsius(18.6).Text(Inch), Millimetre(480).Text(Inch))
+	fmt.Println(SquareMetre(0.1140).Text(Metric), Percent(90.9).Text(Metric))
+	// Output:
+	// 25 µm 1 mil
+	// 62 mL 65.5 °F 18.9 in
+	// 0.114 m² 91 %
+}
