@@ -1,0 +1,300 @@
+// Package localpg runs a private PostgreSQL server on loopback, from the
+// server binaries that Debian's packages install. The demo and the tests use
+// it; a shop with a server of its own does not.
+//
+// The server listens on 127.0.0.1 only, with a random password, and is a child
+// of this process: it stops with it.
+package localpg
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/url"
+	"os"
+	"os/exec"
+	"os/user"
+	"path/filepath"
+	"sort"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+const (
+	role      = "umberfrost"
+	startWait = 30 * time.Second
+	stopWait  = 20 * time.Second
+)
+
+// ErrUnreachable says that the unprivileged user who must run the server for
+// root cannot enter the folder, usually because a folder above it is private.
+var ErrUnreachable = errors.New("the database user may not enter the data folder")
+
+// Server is a running private server.
+type Server struct {
+	dir      string
+	port     int
+	password string
+	process  *exec.Cmd
+	exited   chan error
+}
+
+// Options change how a server is started.
+type Options struct {
+	Throwaway bool // trade safety for speed: for tests
+}
+
+// Start makes a cluster in dir if there is none, starts its server and waits
+// until it answers. When run by root the server runs as an unprivileged user,
+// who is given dir.
+func Start(ctx context.Context, dir string, options Options) (*Server, error) {
+	bin, err := binaries()
+	if err != nil {
+		return nil, err
+	}
+	dir, err = filepath.Abs(dir)
+	if err != nil {
+		return nil, err
+	}
+	who, err := unprivileged()
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{dir: dir}
+	if err := s.prepare(bin, who); err != nil {
+		return nil, err
+	}
+	if err := s.stopLeftover(bin, who); err != nil {
+		return nil, err
+	}
+	if s.port, err = freePort(); err != nil {
+		return nil, err
+	}
+	if err := s.launch(bin, who, options); err != nil {
+		return nil, err
+	}
+	if err := s.waitUntilReady(ctx); err != nil {
+		s.Stop()
+		return nil, err
+	}
+	return s, nil
+}
+
+// URL is how to connect to a database of this server. The database "postgres"
+// always exists.
+func (s *Server) URL(database string) string {
+	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, s.password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(s.port)), Path: database}
+	u.RawQuery = "sslmode=disable"
+	return u.String()
+}
+
+// CreateDatabase makes a database if there is none of this name, as a copy of
+// template when one is named.
+func (s *Server) CreateDatabase(ctx context.Context, name, template string) error {
+	conn, err := pgx.Connect(ctx, s.URL("postgres"))
+	if err != nil {
+		return fmt.Errorf("connecting to the private server: %w", err)
+	}
+	defer conn.Close(ctx)
+	var exists bool
+	if err := conn.QueryRow(ctx, `select exists (select from pg_database where datname = $1)`, name).Scan(&exists); err != nil || exists {
+		return err
+	}
+	statement := "create database " + pgx.Identifier{name}.Sanitize()
+	if template != "" {
+		statement += " template " + pgx.Identifier{template}.Sanitize()
+	}
+	_, err = conn.Exec(ctx, statement)
+	return err
+}
+
+// Stop ends the server cleanly and waits until it is gone.
+func (s *Server) Stop() error {
+	if s.process == nil {
+		return nil
+	}
+	s.process.Process.Signal(syscall.SIGINT) // PostgreSQL's fast shutdown
+	select {
+	case <-s.exited:
+		return nil
+	case <-time.After(stopWait):
+		s.process.Process.Kill()
+		return errors.New("the private PostgreSQL server did not stop and was killed")
+	}
+}
+
+// binaries finds the newest installed server.
+func binaries() (string, error) {
+	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/initdb")
+	if len(found) == 0 {
+		return "", errors.New("no PostgreSQL server is installed; install Debian's package: apt-get install postgresql")
+	}
+	version := func(path string) int {
+		n, _ := strconv.Atoi(strings.Split(path, "/")[4])
+		return n
+	}
+	sort.Slice(found, func(i, j int) bool { return version(found[i]) > version(found[j]) })
+	return filepath.Dir(found[0]), nil
+}
+
+// unprivileged is the user to run the server as: nil for the present one, or,
+// for root, the postgres user that Debian's package made, else nobody.
+func unprivileged() (*syscall.Credential, error) {
+	if os.Geteuid() != 0 {
+		return nil, nil
+	}
+	for _, name := range []string{"postgres", "nobody"} {
+		if u, err := user.Lookup(name); err == nil {
+			uid, _ := strconv.ParseUint(u.Uid, 10, 32)
+			gid, _ := strconv.ParseUint(u.Gid, 10, 32)
+			return &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}, nil
+		}
+	}
+	return nil, errors.New("PostgreSQL may not run as root, and there is no user postgres or nobody to run it as")
+}
+
+func (s *Server) cluster() string { return filepath.Join(s.dir, "cluster") }
+
+// prepare makes the cluster and reads its password.
+func (s *Server) prepare(bin string, who *syscall.Credential) error {
+	if err := os.MkdirAll(s.dir, 0o711); err != nil {
+		return err
+	}
+	reach := exec.Command("/bin/true")
+	reach.Dir, reach.SysProcAttr = s.dir, &syscall.SysProcAttr{Credential: who}
+	if err := reach.Run(); err != nil {
+		return fmt.Errorf("%w: %s", ErrUnreachable, s.dir)
+	}
+	secret := filepath.Join(s.dir, "password")
+	if saved, err := os.ReadFile(secret); err == nil {
+		s.password = string(saved)
+		return nil
+	}
+	random := make([]byte, 24)
+	if _, err := rand.Read(random); err != nil {
+		return err
+	}
+	s.password = hex.EncodeToString(random)
+	if err := os.RemoveAll(s.cluster()); err != nil { // left by a start that was cut off
+		return err
+	}
+	if err := os.Mkdir(s.cluster(), 0o700); err != nil {
+		return err
+	}
+	if who != nil {
+		if err := os.Chown(s.cluster(), int(who.Uid), int(who.Gid)); err != nil {
+			return err
+		}
+	}
+	handed := filepath.Join(s.dir, "password.handed-over")
+	if err := os.WriteFile(handed, []byte(s.password), 0o600); err != nil {
+		return err
+	}
+	defer os.Remove(handed)
+	if who != nil {
+		if err := os.Chown(handed, int(who.Uid), int(who.Gid)); err != nil {
+			return err
+		}
+	}
+	initdb := exec.Command(bin+"/initdb", "--pgdata", s.cluster(), "--username", role, "--auth", "scram-sha-256",
+		"--pwfile", handed, "--encoding", "UTF8", "--locale", "C", "--no-sync")
+	initdb.Dir, initdb.SysProcAttr = "/", &syscall.SysProcAttr{Credential: who}
+	if output, err := initdb.CombinedOutput(); err != nil {
+		return fmt.Errorf("making the database cluster: %w\n%s", err, output)
+	}
+	return os.WriteFile(secret, []byte(s.password), 0o600)
+}
+
+// stopLeftover ends a server that a killed start left running in the same place.
+func (s *Server) stopLeftover(bin string, who *syscall.Credential) error {
+	if _, err := os.Stat(filepath.Join(s.cluster(), "postmaster.pid")); err != nil {
+		return nil
+	}
+	status := exec.Command(bin+"/pg_ctl", "status", "--pgdata", s.cluster())
+	status.Dir, status.SysProcAttr = "/", &syscall.SysProcAttr{Credential: who}
+	if status.Run() != nil {
+		return nil
+	}
+	stop := exec.Command(bin+"/pg_ctl", "stop", "--pgdata", s.cluster(), "--mode", "fast", "--wait")
+	stop.Dir, stop.SysProcAttr = "/", &syscall.SysProcAttr{Credential: who}
+	if output, err := stop.CombinedOutput(); err != nil {
+		return fmt.Errorf("stopping a server left over in %s: %w\n%s", s.dir, err, output)
+	}
+	return nil
+}
+
+func (s *Server) launch(bin string, who *syscall.Credential, options Options) error {
+	log, err := os.OpenFile(filepath.Join(s.dir, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o644)
+	if err != nil {
+		return err
+	}
+	defer log.Close()
+	args := []string{"-D", s.cluster(), "-p", strconv.Itoa(s.port), "-c", "listen_addresses=127.0.0.1",
+		"-c", "unix_socket_directories=", "-c", "max_connections=60", "-c", "shared_buffers=64MB"}
+	if options.Throwaway {
+		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
+	}
+	s.process = exec.Command(bin+"/postgres", args...)
+	s.process.Stdout, s.process.Stderr, s.process.Dir = log, log, "/"
+	s.process.SysProcAttr = &syscall.SysProcAttr{
+		Credential: who,
+		Setpgid:    true,           // Ctrl-C in a terminal is for us; we stop the server in turn
+		Pdeathsig:  syscall.SIGINT, // and it stops should we be killed
+	}
+	s.exited = make(chan error, 1)
+	started := make(chan error)
+	go keep(s.process, started, s.exited)
+	if err := <-started; err != nil {
+		return fmt.Errorf("starting PostgreSQL: %w", err)
+	}
+	return nil
+}
+
+func (s *Server) waitUntilReady(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, startWait)
+	defer cancel()
+	for {
+		conn, err := pgx.Connect(ctx, s.URL("postgres"))
+		if err == nil {
+			return conn.Close(ctx)
+		}
+		select {
+		case exit := <-s.exited:
+			s.exited <- exit
+			return fmt.Errorf("PostgreSQL stopped at once (%v); its log ends:\n%s", exit, s.logTail())
+		case <-ctx.Done():
+			return fmt.Errorf("PostgreSQL does not answer: %w", err)
+		case <-time.After(50 * time.Millisecond):
+		}
+	}
+}
+
+func (s *Server) logTail() string {
+	file, err := os.Open(filepath.Join(s.dir, "server.log"))
+	if err != nil {
+		return err.Error()
+	}
+	defer file.Close()
+	if info, err := file.Stat(); err == nil && info.Size() > 2000 {
+		file.Seek(-2000, io.SeekEnd)
+	}
+	tail, _ := io.ReadAll(file)
+	return string(tail)
+}
+
+func freePort() (int, error) {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, fmt.Errorf("finding a free port: %w", err)
+	}
+	defer listener.Close()
+	return listener.Addr().(*net.TCPAddr).Port, nil
+}

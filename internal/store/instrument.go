@@ -1,0 +1,211 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+)
+
+// Instrument is a job with its pieces and their steps.
+type Instrument struct {
+	ID        uuid.UUID `db:"id"`
+	Name      string    `db:"name"`
+	Outline   string    `db:"outline"`
+	Promise   time.Time `db:"promise"` // a date, read as midnight UTC
+	CreatedAt time.Time `db:"created_at"`
+	Version   int       `db:"version"`
+	Pieces    []Piece   `db:"-"`
+}
+
+// PromiseDay is the promised day.
+func (in Instrument) PromiseDay() schedule.Day { return schedule.DayOf(in.Promise.UTC()) }
+
+// Piece is something finished on its own.
+type Piece struct {
+	ID               uuid.UUID `db:"id"`
+	Instrument       uuid.UUID `db:"instrument_id"`
+	Kind             string    `db:"kind"`
+	Position         int       `db:"position"`
+	Recipe           string    `db:"recipe_id"`
+	LengthM          *float64  `db:"length_m"`
+	LengthEntered    string    `db:"length_entered"`
+	WidthM           *float64  `db:"width_m"`
+	WidthEntered     string    `db:"width_entered"`
+	ThicknessM       *float64  `db:"thickness_m"`
+	ThicknessEntered string    `db:"thickness_entered"`
+	Zones            []Zone    `db:"-"`
+	Steps            []Step    `db:"-"`
+}
+
+// Zone is a part of a piece's surface with its own wood.
+type Zone struct {
+	ID       uuid.UUID `db:"id"`
+	Piece    uuid.UUID `db:"piece_id"`
+	Name     string    `db:"name"`
+	Position int       `db:"position"`
+	Wood     string    `db:"wood_id"`
+	AreaM2   float64   `db:"area_m2"`
+}
+
+// Step is one line of a schedule.
+type Step struct {
+	ID         uuid.UUID      `db:"id"`
+	Instrument uuid.UUID      `db:"instrument_id"`
+	Piece      uuid.UUID      `db:"piece_id"`
+	Slot       string         `db:"slot"`
+	Position   int            `db:"position"`
+	Kind       string         `db:"kind"`
+	Title      string         `db:"title"`
+	Role       string         `db:"role"`
+	Family     string         `db:"family_id"`
+	Product    *uuid.UUID     `db:"product_id"`
+	Method     string         `db:"method"`
+	Coats      int            `db:"coats"`
+	HandsOnMin int            `db:"hands_on_min"`
+	Ladder     JSON[[]string] `db:"ladder"`
+	Check      string         `db:"check_id"`
+	Film       string         `db:"film"`
+	RestMin    int            `db:"rest_min"`
+	Tool       string         `db:"tool"`
+	How        string         `db:"how"`
+	Why        string         `db:"why"`
+	NoReturn   bool           `db:"no_return"`
+	Version    int            `db:"version"`
+	Zones      []uuid.UUID    `db:"-"`
+	After      []uuid.UUID    `db:"-"`
+}
+
+// Instruments loads every instrument with all its parts, the oldest first.
+func (tx *Tx) Instruments(ctx context.Context) ([]Instrument, error) {
+	var instruments []Instrument
+	var pieces []Piece
+	var zones []Zone
+	var steps []Step
+	var stepZones, stepAfter []pair
+	for _, list := range []struct {
+		into  any
+		query string
+	}{
+		{&instruments, `select * from instrument order by created_at, id limit $1`},
+		{&pieces, `select * from piece order by instrument_id, position limit $1`},
+		{&zones, `select * from zone order by piece_id, position limit $1`},
+		{&steps, `select * from step order by piece_id, position limit $1`},
+		{&stepZones, `select step_id as a, zone_id as b from step_zone order by step_id, zone_id limit $1`},
+		{&stepAfter, `select step_id as a, after_id as b from step_after order by step_id, after_id limit $1`},
+	} {
+		if err := tx.SelectContext(ctx, list.into, list.query, most); err != nil {
+			return nil, explain(err)
+		}
+	}
+	zonesOf, afterOf := gather(stepZones), gather(stepAfter)
+	stepsOf, zonesIn, piecesOf := make(map[uuid.UUID][]Step), make(map[uuid.UUID][]Zone), make(map[uuid.UUID][]Piece)
+	for _, s := range steps {
+		s.Zones, s.After = zonesOf[s.ID], afterOf[s.ID]
+		stepsOf[s.Piece] = append(stepsOf[s.Piece], s)
+	}
+	for _, z := range zones {
+		zonesIn[z.Piece] = append(zonesIn[z.Piece], z)
+	}
+	for _, p := range pieces {
+		p.Zones, p.Steps = zonesIn[p.ID], stepsOf[p.ID]
+		piecesOf[p.Instrument] = append(piecesOf[p.Instrument], p)
+	}
+	for i := range instruments {
+		instruments[i].Pieces = piecesOf[instruments[i].ID]
+	}
+	return instruments, nil
+}
+
+type pair struct {
+	A, B uuid.UUID
+}
+
+func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
+	lists := make(map[uuid.UUID][]uuid.UUID)
+	for _, p := range pairs {
+		lists[p.A] = append(lists[p.A], p.B)
+	}
+	return lists
+}
+
+// AddInstrument saves a new instrument with all its parts and puts its events
+// at the end of the order of work. An id that is taken is ErrConflict.
+func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
+	if _, err := tx.NamedExecContext(ctx, `
+		insert into instrument (id, name, outline, promise, created_at)
+		values (:id, :name, :outline, :promise, :created_at)`, in); err != nil {
+		return explain(err)
+	}
+	for _, piece := range in.Pieces {
+		if err := tx.addPiece(ctx, piece); err != nil {
+			return explain(err)
+		}
+	}
+	for _, piece := range in.Pieces { // once every step and zone is there
+		for _, step := range piece.Steps {
+			if err := tx.tieStep(ctx, step); err != nil {
+				return explain(err)
+			}
+		}
+	}
+	return nil
+}
+
+func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
+	if _, err := tx.NamedExecContext(ctx, `
+		insert into piece (id, instrument_id, kind, position, recipe_id, length_m, length_entered,
+			width_m, width_entered, thickness_m, thickness_entered)
+		values (:id, :instrument_id, :kind, :position, :recipe_id, :length_m, :length_entered,
+			:width_m, :width_entered, :thickness_m, :thickness_entered)`, piece); err != nil {
+		return err
+	}
+	for _, zone := range piece.Zones {
+		if _, err := tx.NamedExecContext(ctx, `
+			insert into zone (id, piece_id, name, position, wood_id, area_m2)
+			values (:id, :piece_id, :name, :position, :wood_id, :area_m2)`, zone); err != nil {
+			return err
+		}
+	}
+	for _, step := range piece.Steps {
+		if _, err := tx.NamedExecContext(ctx, `
+			insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
+				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return)
+			values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
+				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return)`, step); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (tx *Tx) tieStep(ctx context.Context, step Step) error {
+	if _, err := tx.ExecContext(ctx, `insert into step_zone (step_id, zone_id) select $1, unnest($2::uuid[])`, step.ID, step.Zones); err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select $1, unnest($2::uuid[])`, step.ID, step.After); err != nil {
+		return err
+	}
+	_, err := tx.ExecContext(ctx, `
+		insert into work_order (rank, step_id, coat)
+		select (select coalesce(max(rank), 0) from work_order) + n, $1, n from generate_series(1, $2::int) as n`, step.ID, step.Coats)
+	return err
+}
+
+// Order is the accepted order of work, first served first.
+func (tx *Tx) Order(ctx context.Context) ([]schedule.Event, error) {
+	var rows []struct {
+		Step uuid.UUID `db:"step_id"`
+		Coat int       `db:"coat"`
+	}
+	if err := tx.SelectContext(ctx, &rows, `select step_id, coat from work_order order by rank limit $1`, most); err != nil {
+		return nil, explain(err)
+	}
+	order := make([]schedule.Event, len(rows))
+	for i, row := range rows {
+		order[i] = schedule.Event{Step: row.Step, Coat: row.Coat}
+	}
+	return order, nil
+}

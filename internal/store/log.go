@@ -1,0 +1,172 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+)
+
+// Kinds of log entry.
+const (
+	Done    = "done"
+	Skipped = "skipped" // left out on purpose, with a reason
+	Failed  = "failed"  // a check that did not pass
+	Note    = "note"
+	Void    = "void" // strikes another entry
+)
+
+// Entry is one line of the append-only log.
+type Entry struct {
+	ID         uuid.UUID               `db:"id"`
+	Kind       string                  `db:"kind"`
+	Instrument uuid.UUID               `db:"instrument_id"`
+	Step       *uuid.UUID              `db:"step_id"`
+	Coat       *int                    `db:"coat"`
+	Voids      *uuid.UUID              `db:"voids"`
+	HappenedAt time.Time               `db:"happened_at"`
+	RecordedAt time.Time               `db:"recorded_at"`
+	Person     uuid.UUID               `db:"person_id"`
+	Device     uuid.UUID               `db:"device_id"`
+	DeviceSeq  int64                   `db:"device_seq"`
+	Minutes    *int                    `db:"minutes"`
+	Note       string                  `db:"note"`
+	Flags      JSON[[]string]          `db:"flags"`
+	Figures    JSON[*material.Figures] `db:"figures"`
+}
+
+// Completion is a standing completion of an event: when every zone of it is
+// done, the event is.
+type Completion struct {
+	Step       uuid.UUID `db:"step_id"`
+	Coat       int       `db:"coat"`
+	Zones      int       `db:"zones"`
+	Kind       string    `db:"kind"`
+	HappenedAt time.Time `db:"happened_at"`
+	Minutes    *int      `db:"minutes"`
+}
+
+// Entry returns one entry; ErrNotFound when there is none.
+func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (Entry, error) {
+	var e Entry
+	err := tx.GetContext(ctx, &e, `select * from log_entry where id = $1`, id)
+	return e, explain(err)
+}
+
+// AddEntry appends to the log. An entry with the same id, or the same device
+// and sequence, or that voids what is void, is ErrConflict.
+func (tx *Tx) AddEntry(ctx context.Context, e Entry) error {
+	_, err := tx.NamedExecContext(ctx, `
+		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
+			device_id, device_seq, minutes, note, flags, figures)
+		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
+			:device_id, :device_seq, :minutes, :note, :flags, :figures)`, e)
+	return explain(err)
+}
+
+// StandingEntry returns the entry that completes an event, ErrNotFound when none does.
+func (tx *Tx) StandingEntry(ctx context.Context, step uuid.UUID, coat int) (Entry, error) {
+	var e Entry
+	err := tx.GetContext(ctx, &e, `
+		select e.* from log_entry e where e.id in (select entry_id from completion where step_id = $1 and coat = $2)
+		order by e.happened_at limit 1`, step, coat)
+	return e, explain(err)
+}
+
+// Complete lets an entry stand for its event on all zones of its step.
+// ErrConflict when another entry already does.
+func (tx *Tx) Complete(ctx context.Context, e Entry) error {
+	_, err := tx.ExecContext(ctx, `
+		insert into completion (step_id, coat, zone_id, entry_id)
+		select step_id, $2, zone_id, $3 from step_zone where step_id = $1`, e.Step, e.Coat, e.ID)
+	return explain(err)
+}
+
+// Uncomplete takes back the completions of a voided entry. Where another entry
+// for the same event was kept beside it, the earliest of those now stands.
+func (tx *Tx) Uncomplete(ctx context.Context, voided Entry) error {
+	result, err := tx.ExecContext(ctx, `delete from completion where entry_id = $1`, voided.ID)
+	if err != nil {
+		return explain(err)
+	}
+	if removed, err := result.RowsAffected(); err != nil || removed == 0 {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, `
+		insert into completion (step_id, coat, zone_id, entry_id)
+		select z.step_id, $2, z.zone_id, e.id
+		from step_zone z
+		join (select id from log_entry
+		      where step_id = $1 and coat = $2 and kind in ('done', 'skipped')
+		        and id not in (select voids from log_entry where voids is not null)
+		      order by happened_at, recorded_at, id limit 1) e on true
+		where z.step_id = $1`, voided.Step, voided.Coat)
+	return explain(err)
+}
+
+// Completions lists every standing completion, one row for an event.
+func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
+	var list []Completion
+	err := tx.SelectContext(ctx, &list, `
+		select c.step_id, c.coat, count(*) as zones, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes
+		from completion c join log_entry e on e.id = c.entry_id
+		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`, most)
+	return list, explain(err)
+}
+
+// logPage is how much of an instrument's log is read at a time.
+const logPage = 500
+
+// LogRow is an entry as it is read: with who made it, and whether it is void.
+type LogRow struct {
+	Entry
+	PersonName string     `db:"person_name"`
+	VoidedBy   *uuid.UUID `db:"voided_by"`
+	Planned    *time.Time `db:"planned_start"`
+}
+
+// LogOf reads an instrument's log, the newest first: (happened, recorded, id).
+func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) ([]LogRow, error) {
+	var rows []LogRow
+	err := tx.SelectContext(ctx, &rows, `
+		select e.*, p.name as person_name, v.id as voided_by, s.planned_start
+		from log_entry e
+		join person p on p.id = e.person_id
+		left join log_entry v on v.voids = e.id
+		left join lateral (select planned_start from forecast_snapshot
+		                   where entry_id = e.id and planned_start is not null order by id limit 1) s on true
+		where e.instrument_id = $1
+		order by e.happened_at desc, e.recorded_at desc, e.id desc limit $2`, instrument, logPage)
+	return rows, explain(err)
+}
+
+// Snapshot is what a change did to one instrument's forecast.
+type Snapshot struct {
+	Revision     int64      `db:"revision"`
+	At           time.Time  `db:"at"`
+	Cause        string     `db:"cause"`
+	Entry        *uuid.UUID `db:"entry_id"`
+	Instrument   uuid.UUID  `db:"instrument_id"`
+	FinishBefore *time.Time `db:"finish_before"`
+	FinishAfter  *time.Time `db:"finish_after"`
+	PlannedStart *time.Time `db:"planned_start"`
+}
+
+// AddSnapshot writes a snapshot beside the change that caused it.
+func (tx *Tx) AddSnapshot(ctx context.Context, s Snapshot) error {
+	_, err := tx.NamedExecContext(ctx, `
+		insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start)
+		values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start)`, s)
+	return explain(err)
+}
+
+// SnapshotsOf reads how an instrument's forecast moved, the newest first.
+func (tx *Tx) SnapshotsOf(ctx context.Context, instrument uuid.UUID) ([]Snapshot, error) {
+	var rows []Snapshot
+	err := tx.SelectContext(ctx, &rows, `
+		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start
+		from forecast_snapshot where instrument_id = $1 order by id desc limit $2`, instrument, logPage)
+	return rows, explain(err)
+}

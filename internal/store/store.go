@@ -1,0 +1,167 @@
+// Package store keeps the shop in PostgreSQL: migrations, and the queries of
+// each aggregate in a file of its own.
+//
+// Every change goes through Write, which raises the revision in the same
+// transaction. The revision row is also the lock that makes writers take turns,
+// so a use case may load, decide and save without another change in between.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"database/sql/driver"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net"
+	"strings"
+
+	"github.com/jackc/pgx/v5/pgconn"
+	_ "github.com/jackc/pgx/v5/stdlib" // the database/sql driver
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Errors that callers tell apart.
+var (
+	ErrUnavailable = errors.New("the database does not answer")
+	ErrNotFound    = errors.New("there is no such thing")
+	ErrConflict    = errors.New("it is there already")
+)
+
+// Store is a shop's database.
+type Store struct {
+	db *sqlx.DB
+}
+
+// Open connects to a database by its URL. It does not migrate.
+func Open(ctx context.Context, url string) (*Store, error) {
+	db, err := sqlx.Open("pgx", url)
+	if err != nil {
+		return nil, fmt.Errorf("database URL: %w", err)
+	}
+	db.SetMaxOpenConns(16)
+	db.SetMaxIdleConns(8)
+	s := &Store{db: db}
+	if err := db.PingContext(ctx); err != nil {
+		db.Close()
+		return nil, explain(err)
+	}
+	return s, nil
+}
+
+// Close gives back the connections.
+func (s *Store) Close() error { return s.db.Close() }
+
+// Migrate brings the schema up to date. It is safe to run at every start.
+func (s *Store) Migrate(ctx context.Context) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files)
+	if err != nil {
+		return fmt.Errorf("reading migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrating: %w", explain(err))
+	}
+	return nil
+}
+
+// Tx is one transaction.
+type Tx struct {
+	*sqlx.Tx
+	Revision int64 // of a write: the revision this change makes
+}
+
+// Read runs a function on one consistent view of the database.
+func (s *Store) Read(ctx context.Context, do func(*Tx) error) error {
+	return s.in(ctx, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true}, do)
+}
+
+// Write runs a change. All of it is kept, or nothing; the revision is raised
+// with it and announced when it is committed.
+func (s *Store) Write(ctx context.Context, do func(*Tx) error) error {
+	return s.in(ctx, nil, func(tx *Tx) error {
+		if err := tx.GetContext(ctx, &tx.Revision, `update revision set number = number + 1 returning number`); err != nil {
+			return err
+		}
+		if err := do(tx); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `select pg_notify('revision', $1::text)`, fmt.Sprint(tx.Revision))
+		return err
+	})
+}
+
+// Revision is the number of the last committed change.
+func (s *Store) Revision(ctx context.Context) (int64, error) {
+	var number int64
+	err := s.db.GetContext(ctx, &number, `select number from revision`)
+	return number, explain(err)
+}
+
+func (s *Store) in(ctx context.Context, options *sql.TxOptions, do func(*Tx) error) error {
+	tx, err := s.db.BeginTxx(ctx, options)
+	if err != nil {
+		return explain(err)
+	}
+	defer tx.Rollback() // does nothing once committed
+	if err := do(&Tx{Tx: tx}); err != nil {
+		return explain(err)
+	}
+	return explain(tx.Commit())
+}
+
+// explain turns the database's errors into the ones that callers tell apart.
+func explain(err error) error {
+	var pg *pgconn.PgError
+	var connect *pgconn.ConnectError
+	var network net.Error
+	switch {
+	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict):
+		return err
+	case errors.Is(err, sql.ErrNoRows):
+		return fmt.Errorf("%w: %w", ErrNotFound, err)
+	case errors.As(err, &pg):
+		switch {
+		case pg.Code == "23505":
+			return fmt.Errorf("%w: %w", ErrConflict, err)
+		case strings.HasPrefix(pg.Code, "08"), strings.HasPrefix(pg.Code, "57P"), pg.Code == "53300":
+			return fmt.Errorf("%w: %w", ErrUnavailable, err)
+		}
+		return err
+	case errors.As(err, &connect), errors.As(err, &network), errors.Is(err, driver.ErrBadConn), pgconn.SafeToRetry(err),
+		strings.Contains(err.Error(), "unexpected EOF"), strings.Contains(err.Error(), "conn closed"):
+		return fmt.Errorf("%w: %w", ErrUnavailable, err)
+	}
+	return err
+}
+
+// JSON is a value kept in a jsonb column.
+type JSON[T any] struct{ V T }
+
+// Scan reads the column.
+func (j *JSON[T]) Scan(from any) error {
+	switch data := from.(type) {
+	case nil:
+		return nil
+	case []byte:
+		return json.Unmarshal(data, &j.V)
+	case string:
+		return json.Unmarshal([]byte(data), &j.V)
+	}
+	return fmt.Errorf("cannot read %T as JSON", from)
+}
+
+// Value writes the column.
+func (j JSON[T]) Value() (driver.Value, error) {
+	data, err := json.Marshal(j.V)
+	return string(data), err
+}

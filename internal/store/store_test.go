@@ -1,0 +1,185 @@
+package store_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/localpg/pgtest"
+	"umberfrost/internal/store"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+var (
+	ctx  = context.Background()
+	noon = time.Date(2026, 3, 12, 12, 0, 0, 0, time.UTC)
+)
+
+// curlew is an instrument of one body with a sanding and three coats.
+func curlew() (store.Instrument, store.Step) {
+	in := store.Instrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: noon, CreatedAt: noon}
+	length := 0.48
+	piece := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "body", LengthM: &length, LengthEntered: "48 cm"}
+	for i, name := range []string{"top", "back"} {
+		piece.Zones = append(piece.Zones, store.Zone{ID: uuid.New(), Piece: piece.ID, Name: name, Position: i, Wood: "ash-swamp", AreaM2: 0.1})
+	}
+	both := []uuid.UUID{piece.Zones[0].ID, piece.Zones[1].ID}
+	sand := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:sand", Kind: "sand", Title: "Sand", Coats: 1, HandsOnMin: 60, Zones: both}
+	sand.Ladder.V = []string{"fepa:P120", "fepa:P180"}
+	clear := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:clear", Position: 1, Kind: "coat", Title: "Clear",
+		Family: "water-clear", Coats: 3, HandsOnMin: 25, Zones: both, After: []uuid.UUID{sand.ID}}
+	piece.Steps = []store.Step{sand, clear}
+	in.Pieces = []store.Piece{piece}
+	return in, clear
+}
+
+func seeded(t *testing.T) (*store.Store, store.Instrument, store.Step, store.Person) {
+	s := pgtest.Store(t)
+	in, clear := curlew()
+	who := store.Person{ID: uuid.New(), Name: "Mara"}
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.AddPerson(ctx, who); err != nil {
+			return err
+		}
+		return tx.AddInstrument(ctx, in)
+	}))
+	return s, in, clear, who
+}
+
+func entry(in store.Instrument, step store.Step, coat int, who store.Person, seq int64) store.Entry {
+	return store.Entry{ID: uuid.Must(uuid.NewV7()), Kind: store.Done, Instrument: in.ID, Step: &step.ID, Coat: &coat,
+		HappenedAt: noon, RecordedAt: noon, Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: seq}
+}
+
+func TestAnInstrumentComesBackWhole(t *testing.T) {
+	s, in, clear, _ := seeded(t)
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		list, err := tx.Instruments(ctx)
+		require.NoError(t, err)
+		require.Len(t, list, 1)
+		piece := list[0].Pieces[0]
+		assert.Equal(t, "2026-03-12", list[0].PromiseDay().String())
+		assert.Equal(t, "48 cm", piece.LengthEntered)
+		assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder.V)
+		assert.ElementsMatch(t, clear.Zones, piece.Steps[1].Zones)
+		assert.Equal(t, clear.After, piece.Steps[1].After)
+
+		order, err := tx.Order(ctx)
+		require.NoError(t, err)
+		assert.Equal(t, []schedule.Event{{Step: in.Pieces[0].Steps[0].ID, Coat: 1}, {Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2}, {Step: clear.ID, Coat: 3}}, order)
+		return nil
+	}))
+}
+
+func TestAFailedChangeKeepsNothing(t *testing.T) {
+	s := pgtest.Store(t)
+	before, err := s.Revision(ctx)
+	require.NoError(t, err)
+	in, _ := curlew()
+	in.Pieces[0].Steps[1].Kind = "varnish" // refused by the schema, after much was written
+	require.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddInstrument(ctx, in) }))
+	after, err := s.Revision(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		list, err := tx.Instruments(ctx)
+		assert.Empty(t, list)
+		return err
+	}))
+}
+
+func TestOneStandingCompletionPerEvent(t *testing.T) {
+	s, in, clear, who := seeded(t)
+	first, second := entry(in, clear, 1, who, 1), entry(in, clear, 1, who, 2)
+	complete := func(e store.Entry) error {
+		return s.Write(ctx, func(tx *store.Tx) error {
+			if err := tx.AddEntry(ctx, e); err != nil {
+				return err
+			}
+			return tx.Complete(ctx, e)
+		})
+	}
+	require.NoError(t, complete(first))
+	assert.ErrorIs(t, complete(second), store.ErrConflict)
+	assert.ErrorIs(t, complete(first), store.ErrConflict, "the same entry twice")
+
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		rows, err := tx.LogOf(ctx, in.ID)
+		assert.Len(t, rows, 1, "the refused entry left nothing behind")
+		return err
+	}))
+}
+
+func TestTheLogIsAppendOnly(t *testing.T) {
+	s, in, clear, who := seeded(t)
+	e := entry(in, clear, 1, who, 1)
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, e) }))
+	for _, statement := range []string{`delete from log_entry`, `update log_entry set note = 'changed'`, `delete from step`} {
+		err := s.Write(ctx, func(tx *store.Tx) error {
+			_, err := tx.ExecContext(ctx, statement)
+			return err
+		})
+		assert.Error(t, err, statement)
+	}
+}
+
+func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
+	s, in, clear, who := seeded(t)
+	first, late := entry(in, clear, 1, who, 1), entry(in, clear, 1, who, 2)
+	void := store.Entry{ID: uuid.New(), Kind: store.Void, Instrument: in.ID, Voids: &first.ID, HappenedAt: noon, RecordedAt: noon,
+		Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 3}
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		require.NoError(t, tx.AddEntry(ctx, first))
+		require.NoError(t, tx.Complete(ctx, first))
+		require.NoError(t, tx.AddEntry(ctx, late)) // kept beside it, without standing
+		require.NoError(t, tx.AddEntry(ctx, void))
+		return tx.Uncomplete(ctx, first)
+	}))
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		standing, err := tx.StandingEntry(ctx, clear.ID, 1)
+		require.NoError(t, err)
+		assert.Equal(t, late.ID, standing.ID)
+		rows, err := tx.LogOf(ctx, in.ID)
+		require.NoError(t, err)
+		for _, row := range rows {
+			assert.Equal(t, row.ID == first.ID, row.VoidedBy != nil, "only the voided entry is struck")
+		}
+		return nil
+	}))
+}
+
+func TestSettingsAndSheetsAreEffectiveDated(t *testing.T) {
+	s := pgtest.Store(t)
+	paint := store.Product{ID: uuid.New(), Name: "Ebb Gloss", Family: "water-clear", Sheet: `{"coats_per_day":2}`}
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		for i, margin := range []float64{1.25, 1.5} {
+			setting := store.ShopSetting{ValidFrom: noon.AddDate(0, i, 0), Name: "Room", TimeZone: "Europe/Berlin", Margin: margin}
+			require.NoError(t, tx.AddShopSetting(ctx, setting))
+		}
+		return tx.AddProduct(ctx, paint, noon)
+	}))
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		_, err := tx.ShopAt(ctx, noon.Add(-time.Second))
+		assert.ErrorIs(t, err, store.ErrNotFound)
+		for at, margin := range map[time.Time]float64{noon: 1.25, noon.AddDate(0, 0, 20): 1.25, noon.AddDate(0, 2, 0): 1.5} {
+			setting, err := tx.ShopAt(ctx, at)
+			require.NoError(t, err)
+			assert.Equal(t, margin, setting.Margin)
+		}
+		before, err := tx.ProductsAt(ctx, noon.Add(-time.Second))
+		require.NoError(t, err)
+		assert.Empty(t, before)
+		return nil
+	}))
+}
+
+func TestUnreachableDatabaseIsUnavailable(t *testing.T) {
+	_, err := store.Open(ctx, "postgres://nobody:x@127.0.0.1:1/nothing?sslmode=disable")
+	assert.ErrorIs(t, err, store.ErrUnavailable)
+}
