@@ -1,0 +1,58 @@
+package shop
+
+import (
+	"fmt"
+	"strings"
+
+	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/store"
+)
+
+// Invalid says which parts of an input cannot be accepted and what would be.
+type Invalid struct {
+	Faults []recipe.Fault
+}
+
+func (e *Invalid) Error() string {
+	texts := make([]string, len(e.Faults))
+	for i, f := range e.Faults {
+		texts[i] = f.Path + ": " + f.Message
+	}
+	return strings.Join(texts, "; ")
+}
+
+func invalid(path, message string, value any) *Invalid {
+	return &Invalid{[]recipe.Fault{{Path: path, Message: message, Value: value}}}
+}
+
+// Doubtful says that a live log entry looks wrong. It has not been kept; it is
+// when it comes again with these doubts confirmed.
+type Doubtful struct {
+	Doubts []Doubt
+}
+
+// Doubt is one reason to ask.
+type Doubt struct {
+	Code    string // out-of-order, too-soon or future
+	Message string
+}
+
+func (e *Doubtful) Error() string {
+	texts := make([]string, len(e.Doubts))
+	for i, d := range e.Doubts {
+		texts[i] = d.Message
+	}
+	return strings.Join(texts, " ")
+}
+
+// Taken says that somebody else was first.
+type Taken struct {
+	Message string
+}
+
+func (e *Taken) Error() string { return e.Message }
+
+// missing says that an id does not exist.
+func missing(what string, id any) error {
+	return fmt.Errorf("%w: there is no %s %v", store.ErrNotFound, what, id)
+}

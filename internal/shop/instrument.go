@@ -1,0 +1,309 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/store"
+)
+
+// InstrumentView is one job with its threads, steps and log.
+type InstrumentView struct {
+	ID      uuid.UUID   `json:"id"`
+	Name    string      `json:"name"`
+	Outline string      `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Outlook Outlook     `json:"outlook"`
+	Now     Moment      `json:"now"`
+	Days    []DayMark   `json:"days" doc:"the days its threads run through"`
+	Pieces  []PieceView `json:"pieces"`
+	Next    *EventRef   `json:"next,omitempty" doc:"what hands do next on it"`
+	Log     []LogLine   `json:"log" doc:"newest first"`
+}
+
+// DayMark is one day along the threads.
+type DayMark struct {
+	Date  string    `json:"date" format:"date"`
+	Label string    `json:"label" doc:"Tue 3"`
+	Month string    `json:"month" doc:"March"`
+	At    time.Time `json:"at" doc:"its local midnight"`
+	Open  bool      `json:"open"`
+	Work  int       `json:"work" doc:"minutes of work on this instrument, done and planned"`
+	Week  bool      `json:"week" doc:"a week begins"`
+}
+
+// PieceView is one piece with its thread and its steps.
+type PieceView struct {
+	ID     uuid.UUID  `json:"id"`
+	Kind   string     `json:"kind" enum:"body,neck,whole"`
+	About  string     `json:"about" doc:"its wood, or what it joins"`
+	Recipe string     `json:"recipe"`
+	Size   string     `json:"size" doc:"as it was entered"`
+	Colour string     `json:"colour"`
+	Zones  []ZoneView `json:"zones"`
+	Beads  []Bead     `json:"beads"`
+	Steps  []StepRow  `json:"steps"`
+	Frost  *Interval  `json:"frost,omitempty" doc:"the wait that is running now"`
+}
+
+// ZoneView is a part of a piece's surface.
+type ZoneView struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+	Wood string    `json:"wood"`
+	Area string    `json:"area"`
+}
+
+// Interval is a stretch of time.
+type Interval struct {
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+}
+
+// Bead is one event on a thread.
+type Bead struct {
+	Event   EventRef  `json:"event"`
+	Kind    string    `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Method  string    `json:"method"`
+	Title   string    `json:"title"`
+	When    string    `json:"when"`
+	Start   time.Time `json:"start"`
+	End     time.Time `json:"end"`
+	Minutes int       `json:"minutes"`
+	Done    bool      `json:"done"`
+	Skipped bool      `json:"skipped"`
+	State   State     `json:"state" enum:"ready,drying,waiting,late,finished"`
+}
+
+// StepRow is one line of the step list.
+type StepRow struct {
+	StepID   uuid.UUID `json:"stepId"`
+	Title    string    `json:"title"`
+	Kind     string    `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Method   string    `json:"method"`
+	About    string    `json:"about" doc:"product and method, or the ladder"`
+	Coats    int       `json:"coats"`
+	Done     int       `json:"done" doc:"coats done or left out"`
+	NextCoat int       `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
+	When     string    `json:"when"`
+	Start    Moment    `json:"start" doc:"of the next coat"`
+	State    State     `json:"state" enum:"ready,drying,waiting,late,finished"`
+	NoReturn bool      `json:"noReturn" doc:"after it colour can no longer be corrected"`
+}
+
+// LogLine is one entry of the log in words.
+type LogLine struct {
+	ID         uuid.UUID `json:"id"`
+	Kind       string    `json:"kind" enum:"done,skipped,failed,note,void"`
+	Title      string    `json:"title"`
+	Piece      string    `json:"piece"`
+	By         string    `json:"by"`
+	Happened   Moment    `json:"happened"`
+	Recorded   Moment    `json:"recorded"`
+	Planned    *Moment   `json:"planned,omitempty" doc:"when it was planned at the time it was logged"`
+	Note       string    `json:"note"`
+	Flags      []string  `json:"flags" doc:"what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late"`
+	Struck     bool      `json:"struck" doc:"voided by a later entry"`
+	CanStrike  bool      `json:"canStrike"`
+	PlannedGap string    `json:"plannedGap,omitempty" doc:"2 h later than planned"`
+}
+
+// Instrument shows one job.
+func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
+	m, err := s.present(ctx)
+	if err != nil {
+		return InstrumentView{}, err
+	}
+	for i, in := range m.stored {
+		if in.ID != id {
+			continue
+		}
+		view := m.instrument(i)
+		var rows []store.LogRow
+		if err := s.store.Read(ctx, func(tx *store.Tx) error {
+			rows, err = tx.LogOf(ctx, id)
+			return err
+		}); err != nil {
+			return InstrumentView{}, err
+		}
+		for _, row := range rows {
+			view.Log = append(view.Log, m.logLine(row))
+		}
+		return view, nil
+	}
+	return InstrumentView{}, missing("instrument", id)
+}
+
+func (m *moment) instrument(i int) InstrumentView {
+	in := m.stored[i]
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}}
+	var next *schedule.Planned
+	for _, piece := range in.Pieces {
+		view.Pieces = append(view.Pieces, m.piece(in, piece))
+		if e := m.nextOf(piece); e != nil && e.Impossible == "" && (next == nil || e.Start.Before(next.Start)) {
+			next = e
+		}
+	}
+	if next != nil {
+		event := ref(next.Event)
+		view.Next = &event
+	}
+	view.Days = m.days(in, view.Pieces)
+	return view
+}
+
+func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
+	l := m.lookOf(piece)
+	view := PieceView{ID: piece.ID, Kind: piece.Kind, About: l.Wood, Colour: m.colourOf(in, piece), Size: sizeText(piece),
+		Zones: []ZoneView{}, Beads: []Bead{}, Steps: []StepRow{}}
+	if piece.Kind == "whole" {
+		view.About = "body and neck together"
+	}
+	if r, err := recipe.Find(piece.Recipe); err == nil {
+		view.Recipe = r.Title
+	}
+	for _, zone := range piece.Zones {
+		view.Zones = append(view.Zones, ZoneView{zone.ID, zone.Name, l.Wood, unit.SquareMetre(zone.AreaM2).Text(unit.Metric)})
+	}
+	for _, step := range piece.Steps {
+		row := m.row(step)
+		view.Steps = append(view.Steps, row)
+		for coat := 1; coat <= step.Coats; coat++ {
+			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && e.Impossible == "" {
+				view.Beads = append(view.Beads, m.bead(step, e))
+			}
+		}
+	}
+	if e := m.nextOf(piece); e != nil && m.stateOf(*e) == Drying {
+		view.Frost = &Interval{e.Since.UTC(), e.Ready.UTC()}
+	}
+	return view
+}
+
+func sizeText(piece store.Piece) string {
+	var parts []string
+	for _, entered := range []string{piece.LengthEntered, piece.WidthEntered, piece.ThicknessEntered} {
+		if entered != "" {
+			parts = append(parts, entered)
+		}
+	}
+	return strings.Join(parts, " × ")
+}
+
+func (m *moment) row(step store.Step) StepRow {
+	at, _ := m.find(step.ID)
+	planned := at.planned()
+	row := StepRow{StepID: step.ID, Title: step.Title, Kind: step.Kind, Method: step.Method, About: summary(step, planned.Material),
+		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished}
+	for coat := 1; coat <= step.Coats; coat++ {
+		e, _ := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat})
+		if e.Done {
+			row.Done++
+		}
+		if row.NextCoat == 0 && (!e.Done || coat == step.Coats) {
+			row.NextCoat, row.When, row.Start = coat, m.plan.Say(e.Start), m.moment(e.Start)
+			switch {
+			case e.Skipped:
+				row.When = "left out"
+			case e.Impossible != "":
+				row.State, row.When = Late, "cannot be placed"
+			case e.Done:
+				row.When = m.plan.Say(e.End)
+			default:
+				row.State = m.stateOf(e)
+			}
+		}
+	}
+	return row
+}
+
+func (m *moment) bead(step store.Step, e schedule.Planned) Bead {
+	at, _ := m.find(step.ID)
+	planned := at.planned()
+	b := Bead{Event: ref(e.Event), Kind: step.Kind, Method: step.Method, Title: planned.EventTitle(e.Coat), When: m.plan.Say(e.Start),
+		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(planned.Minutes), Done: e.Done, Skipped: e.Skipped, State: Finished}
+	if !e.Done {
+		b.State = m.stateOf(e)
+	}
+	return b
+}
+
+// days lists the days from the first work to the promise or the finish,
+// whichever is later.
+func (m *moment) days(in store.Instrument, pieces []PieceView) []DayMark {
+	zone := m.plan.Zone
+	first, last := schedule.DayOf(m.now.In(zone)), in.PromiseDay()
+	work := make(map[schedule.Day]int)
+	for _, piece := range pieces {
+		for _, bead := range piece.Beads {
+			start, end := schedule.DayOf(bead.Start.In(zone)), schedule.DayOf(bead.End.In(zone))
+			if daysBetween(start, first) > 0 {
+				first = start
+			}
+			if daysBetween(last, end) > 0 {
+				last = end
+			}
+			work[start] += bead.Minutes
+		}
+	}
+	const most = 400
+	marks := []DayMark{}
+	for day := first; daysBetween(day, last) >= 0 && len(marks) < most; day = day.Next(1) {
+		at := day.At(0, zone)
+		marks = append(marks, DayMark{
+			Date: day.String(), Label: at.Format("Mon 2"), Month: at.Format("January"), At: at.UTC(),
+			Open: len(m.calendar.OpenOn(day)) > 0, Work: work[day], Week: day.Weekday() == time.Monday,
+		})
+	}
+	return marks
+}
+
+func (m *moment) logLine(row store.LogRow) LogLine {
+	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt), Recorded: m.moment(row.RecordedAt),
+		Note: row.Note, Flags: row.Flags.V, Struck: row.VoidedBy != nil}
+	line.CanStrike = !line.Struck && row.Kind != store.Void
+	if line.Flags == nil {
+		line.Flags = []string{}
+	}
+	if row.Step != nil {
+		if at, found := m.find(*row.Step); found {
+			line.Title, line.Piece = at.planned().EventTitle(*row.Coat), at.piece().Kind
+		}
+	}
+	switch row.Kind {
+	case store.Skipped:
+		line.Title = "Left out: " + line.Title
+	case store.Failed:
+		line.Title = "Not passed: " + line.Title
+	case store.Void:
+		line.Title = "Struck an entry"
+	}
+	if row.Planned != nil && row.Kind == store.Done {
+		planned := m.moment(*row.Planned)
+		line.Planned, line.PlannedGap = &planned, gapText(row.HappenedAt.Sub(*row.Planned))
+	}
+	return line
+}
+
+// gapText says how far something done was from its plan; the finish of the
+// work is compared with its planned start, so less than an hour is as planned.
+func gapText(gap time.Duration) string {
+	hours := int(gap.Hours())
+	switch {
+	case hours >= 48:
+		return plural(hours/24, "day") + " later than planned"
+	case hours >= 1:
+		return fmt.Sprintf("%d h later than planned", hours)
+	case hours <= -48:
+		return plural(-hours/24, "day") + " earlier than planned"
+	case hours <= -1:
+		return fmt.Sprintf("%d h earlier than planned", -hours)
+	}
+	return "as planned"
+}

@@ -1,0 +1,83 @@
+package shop
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+)
+
+// InstrumentLine is one job in the list.
+type InstrumentLine struct {
+	ID      uuid.UUID `json:"id"`
+	Name    string    `json:"name"`
+	Outline string    `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Colour  string    `json:"colour"`
+	Pieces  []string  `json:"pieces" doc:"body, neck"`
+	Outlook Outlook   `json:"outlook"`
+	State   State     `json:"state" enum:"ready,drying,waiting,late,finished"`
+	Stage   string    `json:"stage" doc:"what is next, in words"`
+	Waits   string    `json:"waits" doc:"why it is not sooner"`
+	Done    int       `json:"done" doc:"events done"`
+	Total   int       `json:"total" doc:"events in all"`
+}
+
+// Instruments lists all jobs, running ones first, the tightest promise first.
+func (s *Service) Instruments(ctx context.Context) ([]InstrumentLine, error) {
+	m, err := s.present(ctx)
+	if err != nil {
+		return nil, err
+	}
+	lines := make([]InstrumentLine, 0, len(m.stored))
+	running := m.promises()
+	rank := make(map[uuid.UUID]int)
+	for i, p := range running {
+		rank[p.InstrumentID] = i
+	}
+	ordered := make([]InstrumentLine, len(running))
+	for i := range m.stored {
+		line := m.line(i)
+		if at, runs := rank[line.ID]; runs {
+			ordered[at] = line
+		} else {
+			lines = append(lines, line)
+		}
+	}
+	return append(ordered, lines...), nil
+}
+
+func (m *moment) line(i int) InstrumentLine {
+	in := m.stored[i]
+	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), State: Finished, Stage: "Finished", Pieces: []string{}}
+	line.Colour = m.lookOf(in.Pieces[0]).Colour
+	var next *schedule.Planned
+	for _, piece := range in.Pieces {
+		if piece.Kind != "whole" {
+			line.Pieces = append(line.Pieces, piece.Kind)
+		}
+		for _, step := range piece.Steps {
+			line.Total += step.Coats
+			for coat := 1; coat <= step.Coats; coat++ {
+				if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; done {
+					line.Done++
+				}
+			}
+		}
+		if e := m.nextOf(piece); e != nil && (next == nil || e.Open.Before(next.Open)) {
+			next = e
+		}
+	}
+	if next != nil {
+		at, _ := m.find(next.Step)
+		line.Stage = at.planned().EventTitle(next.Coat)
+		if len(line.Pieces) > 1 {
+			line.Stage += ", " + at.piece().Kind
+		}
+		line.Waits, line.State = m.plan.Sentence(next.Event), m.stateOf(*next)
+		if line.Outlook.Late {
+			line.State = Late
+		}
+	}
+	return line
+}

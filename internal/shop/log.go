@@ -1,0 +1,377 @@
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/store"
+)
+
+// Entry is what a device says happened.
+type Entry struct {
+	ID           uuid.UUID  `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
+	Kind         string     `json:"kind" enum:"done,skipped,failed,note,void" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry"`
+	InstrumentID uuid.UUID  `json:"instrumentId,omitempty" doc:"of a note"`
+	StepID       uuid.UUID  `json:"stepId,omitempty"`
+	Coat         int        `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
+	Voids        uuid.UUID  `json:"voids,omitempty" doc:"the entry that a void strikes"`
+	HappenedAt   *time.Time `json:"happenedAt,omitempty" doc:"when it was finished; absent means now"`
+	PersonID     uuid.UUID  `json:"personId"`
+	DeviceID     uuid.UUID  `json:"deviceId"`
+	DeviceSeq    int64      `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
+	Minutes      *int       `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
+	Note         string     `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
+	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, future"`
+	Late         bool       `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
+}
+
+// Logged is what a log entry did.
+type Logged struct {
+	ID    uuid.UUID       `json:"id"`
+	Title string          `json:"title" doc:"what was logged, in words"`
+	Flags []string        `json:"flags"`
+	Moved []MovedForecast `json:"moved" doc:"instruments whose finish it moved"`
+}
+
+// flags and doubts.
+const (
+	outOfOrder = "out-of-order"
+	tooSoon    = "too-soon"
+	future     = "future"
+	duplicate  = "duplicate"
+	lateFlag   = "late"
+)
+
+// Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
+// when a live entry looks wrong and was not confirmed, and *Taken when another
+// entry was first; nothing is kept then.
+func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
+	var logged Logged
+	err := s.store.Write(ctx, func(tx *store.Tx) error {
+		kept, err := tx.Entry(ctx, in.ID)
+		switch {
+		case err == nil:
+			logged, err = s.again(ctx, tx, in, kept)
+			if err == nil {
+				return errKept
+			}
+			return err
+		case !errors.Is(err, store.ErrNotFound):
+			return err
+		}
+		before, err := load(ctx, tx, s.clock().Truncate(time.Minute))
+		if err != nil {
+			return err
+		}
+		logged, err = s.record(ctx, tx, before, in)
+		return err
+	})
+	if errors.Is(err, store.ErrConflict) {
+		err = &Taken{"this device has already sent another entry with the same number; reload the page"}
+	}
+	if err != nil && !errors.Is(err, errKept) {
+		return Logged{}, err
+	}
+	return logged, nil
+}
+
+// again answers an entry that was kept before, as after a lost answer.
+func (s *Service) again(ctx context.Context, tx *store.Tx, in Entry, kept store.Entry) (Logged, error) {
+	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
+	if !same {
+		return Logged{}, &Taken{"another entry has this id already"}
+	}
+	m, err := load(ctx, tx, s.clock().Truncate(time.Minute))
+	if err != nil {
+		return Logged{}, err
+	}
+	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags.V), Moved: []MovedForecast{}}, nil
+}
+
+func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in Entry) (Logged, error) {
+	now := s.clock()
+	entry := store.Entry{ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
+		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
+	if in.HappenedAt != nil {
+		entry.HappenedAt = *in.HappenedAt
+	}
+	if err := before.checkEntry(in, entry); err != nil {
+		return Logged{}, err
+	}
+	var planned *time.Time
+	var voided store.Entry
+	var err error
+	standing := false
+	switch in.Kind {
+	case store.Void:
+		if voided, err = voidable(ctx, tx, in.Voids); err != nil {
+			return Logged{}, err
+		}
+		entry.Voids, entry.Instrument = &voided.ID, voided.Instrument
+	case store.Note:
+		entry.Instrument = in.InstrumentID
+		if in.StepID != uuid.Nil {
+			entry.Step, entry.Coat = &in.StepID, &in.Coat
+		}
+	default:
+		at, _ := before.find(in.StepID)
+		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
+		planned, standing, err = before.judge(ctx, tx, in, &entry)
+		if err != nil {
+			return Logged{}, err
+		}
+	}
+	if in.Late {
+		entry.Flags.V = append(entry.Flags.V, lateFlag)
+	}
+	if entry.Flags.V == nil {
+		entry.Flags.V = []string{}
+	}
+	if err := tx.AddEntry(ctx, entry); err != nil {
+		return Logged{}, err
+	}
+	if standing {
+		if err := tx.Complete(ctx, entry); err != nil {
+			return Logged{}, err
+		}
+	}
+	if in.Kind == store.Void {
+		if err := tx.Uncomplete(ctx, voided); err != nil {
+			return Logged{}, err
+		}
+	}
+	after, err := load(ctx, tx, before.now)
+	if err != nil {
+		return Logged{}, err
+	}
+	title := after.entryTitle(entry)
+	if err := snapshots(ctx, tx, before, after, title, &logCause{entry, planned}); err != nil {
+		return Logged{}, err
+	}
+	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags.V, Moved: moved(before, after)}, nil
+}
+
+// checkEntry refuses what is malformed.
+func (m *moment) checkEntry(in Entry, entry store.Entry) error {
+	var bad Invalid
+	fault := func(path, message string, value any) {
+		bad.Faults = append(bad.Faults, invalid(path, message, value).Faults...)
+	}
+	if in.ID == uuid.Nil {
+		fault("id", "must be a UUID that the device made", in.ID)
+	}
+	if in.DeviceID == uuid.Nil {
+		fault("deviceId", "must be the UUID of the device", in.DeviceID)
+	}
+	if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
+		fault("personId", "must be one of the people of this shop", in.PersonID)
+	}
+	if age := m.now.Sub(entry.HappenedAt); age > 5*365*24*time.Hour || age < -366*24*time.Hour {
+		fault("happenedAt", "must lie within the last five years and the next one", entry.HappenedAt)
+	}
+	if (in.Kind == store.Skipped || in.Kind == store.Note) && entry.Note == "" {
+		fault("note", "say why, in 1 to 2000 characters", in.Note)
+	}
+	switch in.Kind {
+	case store.Void:
+	case store.Note:
+		if !slices.ContainsFunc(m.stored, func(i store.Instrument) bool { return i.ID == in.InstrumentID }) {
+			fault("instrumentId", "must be an instrument of this shop", in.InstrumentID)
+		}
+	default:
+		at, found := m.find(in.StepID)
+		switch {
+		case !found:
+			fault("stepId", "must be a step of a schedule", in.StepID)
+		case in.Coat < 1 || in.Coat > at.step().Coats:
+			fault("coat", fmt.Sprintf("this step has coats 1 to %d", at.step().Coats), in.Coat)
+		case in.Kind == store.Failed && at.step().Kind != string(schedule.Inspect):
+			fault("kind", "only a check can fail to pass", in.Kind)
+		}
+	}
+	if len(bad.Faults) > 0 {
+		return &bad
+	}
+	return nil
+}
+
+// judge looks at what an entry about an event does: whether it is doubtful,
+// whether another was first, and whether it will stand. It completes the entry
+// with its flags and figures, and returns when the event was planned.
+func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store.Entry) (planned *time.Time, standing bool, err error) {
+	event := schedule.Event{Step: in.StepID, Coat: in.Coat}
+	e, _ := m.plan.Find(event)
+	if !e.Done && e.Impossible == "" {
+		planned = &e.Start
+	}
+	at, _ := m.find(in.StepID)
+	if made := at.planned().Material; made != nil {
+		figures := made.Resolve(m.setting.Margin)
+		entry.Figures = store.JSON[*material.Figures]{V: &figures}
+	}
+	if in.Kind == store.Failed {
+		return planned, false, nil
+	}
+	first, err := tx.StandingEntry(ctx, in.StepID, in.Coat)
+	switch {
+	case err == nil && !in.Late:
+		return nil, false, m.taken(first)
+	case err == nil:
+		entry.Flags.V = append(entry.Flags.V, duplicate)
+	case !errors.Is(err, store.ErrNotFound):
+		return nil, false, err
+	}
+	standing = err != nil
+	doubts := m.doubts(e, entry.HappenedAt, in.Kind)
+	var open []Doubt
+	for _, d := range doubts {
+		entry.Flags.V = append(entry.Flags.V, d.Code)
+		if !in.Late && !slices.Contains(in.Confirm, d.Code) {
+			open = append(open, d)
+		}
+	}
+	if len(open) > 0 {
+		return nil, false, &Doubtful{open}
+	}
+	return planned, standing, nil
+}
+
+func (m *moment) taken(first store.Entry) error {
+	who := "somebody"
+	for _, p := range m.people {
+		if p.ID == first.Person {
+			who = p.Name
+		}
+	}
+	return &Taken{fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who, m.plan.Say(first.HappenedAt))}
+}
+
+// doubts are the reasons to ask before an event is taken as done.
+func (m *moment) doubts(e schedule.Planned, happened time.Time, kind string) []Doubt {
+	var doubts []Doubt
+	at, _ := m.find(e.Step)
+	if happened.After(m.now.Add(2 * time.Minute)) {
+		doubts = append(doubts, Doubt{future, "That is in the future: " + m.plan.Clock(happened) + "."})
+	}
+	if kind == store.Skipped {
+		return doubts
+	}
+	if open := m.openBefore(e); len(open) > 0 {
+		text := open[0]
+		if len(open) > 1 {
+			text += " and " + plural(len(open)-1, "more step")
+		}
+		doubts = append(doubts, Doubt{outOfOrder, fmt.Sprintf("%s is not logged yet, and comes before %s.", text, at.planned().EventTitle(e.Coat))})
+	} else if !e.Done && e.Impossible == "" && e.Startable && e.Ready.After(m.now) && happened.Before(e.Ready) {
+		doubts = append(doubts, Doubt{tooSoon, m.plan.Sentence(e.Event)})
+	}
+	return doubts
+}
+
+// openBefore names the events that come before one on its piece, or on the
+// pieces it joins, and are not done.
+func (m *moment) openBefore(e schedule.Planned) []string {
+	at, _ := m.find(e.Step)
+	var open []string
+	note := func(step schedule.Step, before int) {
+		for coat := 1; coat < before; coat++ {
+			if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; !done {
+				open = append(open, step.EventTitle(coat))
+			}
+		}
+	}
+	for _, step := range m.instruments[at.i].Pieces[at.p].Steps[:at.s] {
+		note(step, step.Coats+1)
+	}
+	for _, after := range at.step().After {
+		if other, found := m.find(after); found {
+			note(other.planned(), other.step().Coats+1)
+		}
+	}
+	note(at.planned(), e.Coat)
+	return open
+}
+
+// voidable is an entry that may be struck.
+func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (store.Entry, error) {
+	entry, err := tx.Entry(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return store.Entry{}, invalid("voids", "must be an entry of the log", id)
+	}
+	if err != nil {
+		return store.Entry{}, err
+	}
+	if entry.Kind == store.Void {
+		return store.Entry{}, invalid("voids", "a struck entry stays struck; log what happened again instead", id)
+	}
+	var struck bool
+	if err := tx.GetContext(ctx, &struck, `select exists (select from log_entry where voids = $1)`, id); err != nil {
+		return store.Entry{}, err
+	}
+	if struck {
+		return store.Entry{}, &Taken{"that entry has been struck already"}
+	}
+	return entry, nil
+}
+
+func (m *moment) entryTitle(e store.Entry) string {
+	if e.Step == nil {
+		if e.Kind == store.Void {
+			return "an entry struck"
+		}
+		return "a note"
+	}
+	at, found := m.find(*e.Step)
+	if !found {
+		return e.Kind
+	}
+	return fmt.Sprintf("%s, %s %s", at.planned().EventTitle(*e.Coat), at.instrument().Name, at.piece().Kind)
+}
+
+// logCause is the entry behind a snapshot, and when its event was planned.
+type logCause struct {
+	entry   store.Entry
+	planned *time.Time
+}
+
+// snapshots writes down what a change did to every forecast it moved, and for a
+// logged event when it had been planned.
+func snapshots(ctx context.Context, tx *store.Tx, before, after *moment, cause string, logged *logCause) error {
+	old := make(map[uuid.UUID]time.Time)
+	for _, f := range before.plan.Forecasts {
+		old[f.Instrument] = f.Finish
+	}
+	for _, f := range after.plan.Forecasts {
+		was, there := old[f.Instrument]
+		own := logged != nil && logged.entry.Instrument == f.Instrument
+		if there && was.Equal(f.Finish) && !own {
+			continue
+		}
+		row := store.Snapshot{Revision: tx.Revision, At: after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was), FinishAfter: some(f.Finish)}
+		if logged != nil {
+			row.Entry = &logged.entry.ID
+		}
+		if own {
+			row.PlannedStart = logged.planned
+		}
+		if err := tx.AddSnapshot(ctx, row); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func some(t time.Time) *time.Time {
+	if t.IsZero() {
+		return nil
+	}
+	return &t
+}

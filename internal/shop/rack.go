@@ -1,0 +1,307 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"sort"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/store"
+)
+
+// Rack is the home screen: what hangs on the rail, what hands do next, and the
+// promises nearest to being broken.
+type Rack struct {
+	Now      Moment    `json:"now"`
+	Shop     string    `json:"shop"`
+	Today    string    `json:"today" doc:"Thu 12 March, 16:20"`
+	Open     string    `json:"open" doc:"open until 18:00, or closed until Fri 09:00"`
+	WorkLeft string    `json:"workLeft" doc:"hands-on work planned for the rest of the day"`
+	Axis     []Tick    `json:"axis" doc:"marks along the rail, from now to later"`
+	Tags     []Tag     `json:"tags" doc:"pieces in the order in which hands are next needed"`
+	Next     []Sitting `json:"next" doc:"today's work in order"`
+	Then     *Sitting  `json:"then,omitempty" doc:"what comes first after today"`
+	Promises []Promise `json:"promises" doc:"running instruments, the tightest first"`
+}
+
+// Tick is a mark along the rail.
+type Tick struct {
+	At    time.Time `json:"at"`
+	Label string    `json:"label"`
+}
+
+// Tag is one piece on the rail.
+type Tag struct {
+	InstrumentID uuid.UUID `json:"instrumentId"`
+	PieceID      uuid.UUID `json:"pieceId"`
+	Name         string    `json:"name"`
+	Piece        string    `json:"piece" enum:"body,neck,whole"`
+	Outline      string    `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Colour       string    `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
+	Event        EventRef  `json:"event" doc:"what is next on this piece"`
+	Title        string    `json:"title"`
+	State        State     `json:"state" enum:"ready,drying,waiting,late"`
+	When         string    `json:"when" doc:"now, in 50 min, Fri 09:00"`
+	At           time.Time `json:"at" doc:"where it hangs: when hands are next needed"`
+	Frost        float64   `json:"frost" minimum:"0" maximum:"1" doc:"share of the wait that is left"`
+	LateBy       string    `json:"lateBy,omitempty" doc:"3 days late"`
+	Because      string    `json:"because"`
+	CanLog       bool      `json:"canLog"`
+}
+
+// Sitting is one piece of work for the hands.
+type Sitting struct {
+	Event        EventRef  `json:"event"`
+	InstrumentID uuid.UUID `json:"instrumentId"`
+	Name         string    `json:"name"`
+	Piece        string    `json:"piece"`
+	Kind         string    `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Method       string    `json:"method" doc:"of a coat"`
+	Title        string    `json:"title"`
+	When         string    `json:"when"`
+	Start        Moment    `json:"start"`
+	Minutes      string    `json:"minutes" doc:"about 25 min"`
+	Because      string    `json:"because"`
+	State        State     `json:"state" enum:"ready,drying,waiting,late"`
+	CanLog       bool      `json:"canLog" doc:"its piece is ready for it now"`
+	LogLabel     string    `json:"logLabel" doc:"the verb on its button: Log coat 3"`
+	length       time.Duration
+}
+
+// Length is how long hands are busy with it.
+func (s Sitting) Length() time.Duration { return s.length }
+
+// Promise is how a running instrument stands against its promise.
+type Promise struct {
+	InstrumentID uuid.UUID `json:"instrumentId"`
+	Name         string    `json:"name"`
+	Outlook      Outlook   `json:"outlook"`
+}
+
+// Rack shows the shop as it is now.
+func (s *Service) Rack(ctx context.Context) (Rack, error) {
+	m, err := s.present(ctx)
+	if err != nil {
+		return Rack{}, err
+	}
+	local := m.now.In(m.plan.Zone)
+	rack := Rack{
+		Now: m.moment(m.now), Shop: m.setting.Name, Today: local.Format("Mon 2 January, 15:04"), Open: m.openText(),
+		Axis: m.axis(), Tags: m.tags(), Promises: m.promises(),
+	}
+	rack.Next, rack.Then, rack.WorkLeft = m.next()
+	return rack, nil
+}
+
+// openText says whether the shop is open, and until when it stays so.
+func (m *moment) openText() string {
+	day := schedule.DayOf(m.now.In(m.plan.Zone))
+	for d := range 60 {
+		for _, span := range m.calendar.OpenOn(day.Next(d)) {
+			switch {
+			case !span.End.After(m.now):
+			case span.Start.After(m.now):
+				return "closed until " + m.plan.Clock(span.Start)
+			default:
+				return "open until " + m.plan.Clock(span.End)
+			}
+		}
+	}
+	return "closed"
+}
+
+// axis marks the rail: the coming hours, then days, then what lies beyond.
+func (m *moment) axis() []Tick {
+	zone := m.plan.Zone
+	local := m.now.In(zone)
+	today := schedule.DayOf(local)
+	ticks := []Tick{{m.now, "now"}}
+	add := func(t time.Time, label string) {
+		if t.Sub(ticks[len(ticks)-1].At) >= 45*time.Minute {
+			ticks = append(ticks, Tick{t.UTC(), label})
+		}
+	}
+	add(m.now.Add(time.Hour), "in 1 h")
+	add(m.now.Add(3*time.Hour), "in 3 h")
+	if evening := today.At(20*60, zone); evening.Sub(m.now) > 4*time.Hour {
+		add(evening, "tonight")
+	}
+	for d := 1; d <= 3; d++ {
+		day := today.Next(d)
+		add(day.At(6*60, zone), day.At(720, zone).Format("Mon 2"))
+	}
+	add(today.Next(7).At(6*60, zone), "in a week")
+	add(today.Next(14).At(6*60, zone), "in 2 weeks")
+	add(today.Next(28).At(6*60, zone), "later")
+	return append(ticks, Tick{today.Next(84).At(0, zone).UTC(), ""})
+}
+
+// tags hangs every piece that has work ahead, and those that wait to be joined.
+func (m *moment) tags() []Tag {
+	tags := []Tag{}
+	for i, in := range m.stored {
+		if m.plan.Forecasts[i].Finished {
+			continue
+		}
+		open, whole := 0, (*schedule.Planned)(nil)
+		next := make([]*schedule.Planned, len(in.Pieces))
+		for p, piece := range in.Pieces {
+			next[p] = m.nextOf(piece)
+			if piece.Kind == "whole" {
+				whole = next[p]
+			} else if next[p] != nil {
+				open++
+			}
+		}
+		for p, piece := range in.Pieces {
+			switch {
+			case piece.Kind == "whole" && open > 0:
+			case next[p] != nil:
+				tags = append(tags, m.tag(i, piece, *next[p]))
+			case whole != nil && open > 0:
+				tags = append(tags, m.joinTag(i, piece, *whole))
+			}
+		}
+	}
+	sort.SliceStable(tags, func(i, j int) bool { return tags[i].At.Before(tags[j].At) })
+	return tags
+}
+
+// nextOf is the first event of a piece that is not done; nil when all are.
+func (m *moment) nextOf(piece store.Piece) *schedule.Planned {
+	for _, step := range piece.Steps {
+		for coat := 1; coat <= step.Coats; coat++ {
+			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && !e.Done {
+				return &e
+			}
+		}
+	}
+	return nil
+}
+
+func (m *moment) tag(i int, piece store.Piece, e schedule.Planned) Tag {
+	in := m.stored[i]
+	at, _ := m.find(e.Step)
+	tag := Tag{
+		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Colour: m.colourOf(in, piece),
+		Event: ref(e.Event), Title: shortTitle(at.planned(), e.Coat), Because: m.plan.Sentence(e.Event), CanLog: m.loggable(e),
+		At: e.Open, State: m.stateOf(e),
+	}
+	if tag.State == Drying && e.Ready.After(e.Since) {
+		tag.Frost = float64(e.Ready.Sub(m.now)) / float64(e.Ready.Sub(e.Since))
+		tag.Frost = min(1, max(0.05, tag.Frost))
+	}
+	tag.When = m.plan.Say(tag.At)
+	if e.Impossible != "" {
+		tag.At, tag.When = m.now, "cannot be placed"
+	}
+	if o := m.outlook(i); o.Late {
+		tag.State, tag.LateBy = Late, o.Slack
+	}
+	return tag
+}
+
+// joinTag hangs a piece that is done and waits for its neighbour.
+func (m *moment) joinTag(i int, piece store.Piece, joint schedule.Planned) Tag {
+	tag := m.tag(i, piece, joint)
+	tag.State, tag.Frost, tag.CanLog = Waiting, 0, false
+	tag.Title = "waits to be joined"
+	if m.plan.Forecasts[i].Late() {
+		tag.State = Late
+	}
+	return tag
+}
+
+func (m *moment) colourOf(in store.Instrument, piece store.Piece) string {
+	if l := m.lookOf(piece); l.Colour != "" {
+		return l.Colour
+	}
+	return m.lookOf(in.Pieces[0]).Colour // a whole looks like its first piece
+}
+
+// stateOf tells why an event is not now, hands left aside.
+func (m *moment) stateOf(e schedule.Planned) State {
+	switch {
+	case e.Impossible != "":
+		return Late
+	case !e.Open.After(m.now):
+		return Ready
+	case e.Ready.After(m.now) && !e.Since.IsZero() && e.Startable:
+		return Drying
+	}
+	return Waiting
+}
+
+// shortTitle names an event in a few words for a tag.
+func shortTitle(step schedule.Step, coat int) string {
+	switch {
+	case step.Kind != schedule.Coat:
+		return step.Title
+	case step.Coats == 1:
+		return "coat of " + step.Material.Family.Named()
+	}
+	return fmt.Sprintf("coat %d of %d, %s", coat, step.Coats, step.Material.Family.Named())
+}
+
+// next lists the rest of today's work in order, what comes first after it, and
+// how much it is.
+func (m *moment) next() ([]Sitting, *Sitting, string) {
+	end := m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
+	var ahead []schedule.Planned
+	for _, e := range m.plan.Events {
+		if !e.Done && e.Impossible == "" {
+			ahead = append(ahead, e)
+		}
+	}
+	sort.SliceStable(ahead, func(i, j int) bool { return ahead[i].Start.Before(ahead[j].Start) })
+	today, minutes := []Sitting{}, unit.Minutes(0)
+	for _, e := range ahead {
+		if !e.Start.Before(end) {
+			then := m.sitting(e)
+			return today, &then, minutes.Text()
+		}
+		today = append(today, m.sitting(e))
+		at, _ := m.find(e.Step)
+		minutes += at.planned().Minutes
+	}
+	return today, nil, minutes.Text()
+}
+
+func (m *moment) sitting(e schedule.Planned) Sitting {
+	at, _ := m.find(e.Step)
+	step := at.planned()
+	return Sitting{
+		Event: ref(e.Event), InstrumentID: e.Instrument, Name: at.instrument().Name, Piece: at.piece().Kind,
+		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: m.plan.Say(e.Start), Start: m.moment(e.Start),
+		Minutes: "about " + step.Minutes.Text(), Because: m.plan.Sentence(e.Event), State: m.stateOf(e),
+		CanLog: m.loggable(e), LogLabel: logLabel(step, e.Coat), length: e.End.Sub(e.Start),
+	}
+}
+
+// logLabel is the verb on the button that logs an event.
+func logLabel(step schedule.Step, coat int) string {
+	switch {
+	case step.Kind == schedule.Coat && step.Coats > 1:
+		return fmt.Sprintf("Log coat %d", coat)
+	case step.Kind == schedule.Coat:
+		return "Log coat"
+	case step.Kind == schedule.Inspect:
+		return "Passed"
+	}
+	return "Log done"
+}
+
+func (m *moment) promises() []Promise {
+	list := []Promise{}
+	for i, in := range m.stored {
+		if o := m.outlook(i); !o.Finished {
+			list = append(list, Promise{in.ID, in.Name, o})
+		}
+	}
+	sort.SliceStable(list, func(i, j int) bool { return list[i].Outlook.SlackDays < list[j].Outlook.SlackDays })
+	return list
+}

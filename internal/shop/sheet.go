@@ -1,0 +1,250 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/caution"
+	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/film"
+	"umberfrost/internal/craft/labour"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/mix"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/craft/working"
+)
+
+// Sheet is all a finisher needs for one event: what to do, why, with what, when
+// and because of what, what to look for and what to beware of.
+type Sheet struct {
+	Event        EventRef          `json:"event"`
+	InstrumentID uuid.UUID         `json:"instrumentId"`
+	Name         string            `json:"name"`
+	Piece        string            `json:"piece"`
+	Kind         string            `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Title        string            `json:"title"`
+	State        State             `json:"state" enum:"ready,drying,waiting,late,finished"`
+	When         string            `json:"when"`
+	Start        Moment            `json:"start"`
+	Because      string            `json:"because"`
+	Wait         *working.Working  `json:"wait,omitempty" doc:"how the wait that held it came about"`
+	How          string            `json:"how"`
+	Why          string            `json:"why"`
+	NoReturn     bool              `json:"noReturn"`
+	Lines        []SheetLine       `json:"lines" doc:"what to lay out, and what it gives"`
+	Check        *CheckView        `json:"check,omitempty"`
+	Then         string            `json:"then" doc:"what follows on this piece"`
+	Cautions     []caution.Caution `json:"cautions"`
+	CanLog       bool              `json:"canLog" doc:"it can be logged now without a doubt"`
+	LogLabel     string            `json:"logLabel"`
+	Done         bool              `json:"done"`
+}
+
+// SheetLine is one labelled fact, with its working where it was computed.
+type SheetLine struct {
+	Label   string           `json:"label"`
+	Text    string           `json:"text"`
+	Figure  string           `json:"figure,omitempty" doc:"the computed part, to underline"`
+	Working *working.Working `json:"working,omitempty"`
+}
+
+// CheckView is a check as it is shown beside a step.
+type CheckView struct {
+	check.Check
+	Otherwise string `json:"otherwise"`
+}
+
+// Sheet shows one event.
+func (s *Service) Sheet(ctx context.Context, stepID uuid.UUID, coat int) (Sheet, error) {
+	m, err := s.present(ctx)
+	if err != nil {
+		return Sheet{}, err
+	}
+	at, found := m.find(stepID)
+	if !found {
+		return Sheet{}, missing("step", stepID)
+	}
+	e, found := m.plan.Find(schedule.Event{Step: stepID, Coat: coat})
+	if !found {
+		return Sheet{}, missing(fmt.Sprintf("coat %d of step", coat), stepID)
+	}
+	step, planned := at.step(), at.planned()
+	sheet := Sheet{
+		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: step.Kind,
+		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.moment(e.Start), Because: m.plan.Sentence(e.Event),
+		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.lines(at), Then: m.then(e.Event),
+		Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
+	}
+	if !e.Done {
+		sheet.State = m.stateOf(e)
+	}
+	if e.Impossible != "" {
+		sheet.When = "cannot be placed"
+	}
+	if shown, held := m.plan.Working(e.Event); held {
+		sheet.Wait = &shown
+	}
+	if step.Check != "" {
+		if c, err := check.Find(step.Check); err == nil {
+			sheet.Check = &CheckView{c, c.Otherwise()}
+		}
+	}
+	return sheet, nil
+}
+
+// lines are what to lay out, and the figures of a coat.
+func (m *moment) lines(at located) []SheetLine {
+	step, planned := at.step(), at.planned()
+	lines := []SheetLine{}
+	area := m.areaOf(at)
+	if planned.Material != nil {
+		lines = append(lines, coatLines(*planned.Material, material.Method(step.Method), area)...)
+	}
+	if len(step.Ladder.V) > 0 {
+		label := "Marks"
+		if step.Kind == string(schedule.Buff) {
+			label = "With"
+		}
+		lines = append(lines, SheetLine{Label: label, Text: ladderText(step.Ladder.V)})
+	}
+	hands := SheetLine{Label: "Hands", Text: "about " + planned.Minutes.Text()}
+	if shown, known := minutesWorking(step.Kind, step.Method, area, len(step.Ladder.V), planned.Minutes); known {
+		hands.Figure, hands.Working = hands.Text, &shown
+	}
+	return append(lines, hands)
+}
+
+// minutesWorking shows how hands-on minutes came about, where the labour table
+// and not the recipe set them.
+func minutesWorking(kind, method string, area unit.SquareMetre, times int, planned unit.Minutes) (working.Working, bool) {
+	for _, work := range []string{kind, "sand-bare", "scuff", "raise-grain", "colour-test", "inspect", "open-holes"} {
+		rate, err := labour.Find(work, method)
+		if err != nil {
+			continue
+		}
+		if minutes, shown := rate.Minutes(area, max(times, 1)); minutes == planned {
+			return shown, true
+		}
+	}
+	return working.Working{}, false
+}
+
+func coatLines(made material.Material, by material.Method, area unit.SquareMetre) []SheetLine {
+	wet, source := made.Wet(by)
+	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.Text(unit.Metric))}}
+	if volume, shown, err := mix.CoatVolume(area, wet, source, string(by)); err == nil {
+		figure := volume.Text(unit.Metric)
+		lines = append(lines, SheetLine{Label: "Lay out", Text: figure + " of " + made.Name + ", and what stays in cup or cloth", Figure: figure, Working: &shown})
+	}
+	family := made.Family
+	if family.WipeBefore > 0 {
+		lines = append(lines, SheetLine{Label: "Wipe off", Text: fmt.Sprintf("after %d min, before %d min have passed", family.WipeAfter, family.WipeBefore)})
+	}
+	if solids, from := made.Solids(); solids > 0.05 {
+		dry, shown := film.ShowDry(wet, solids, family.Thin, from)
+		figure := dry.Text(unit.Metric)
+		lines = append(lines, SheetLine{Label: "Leaves", Text: "about " + figure + " dry on a face", Figure: figure, Working: &shown})
+	}
+	return append(lines, SheetLine{Label: "Room", Text: fmt.Sprintf("%s to %s, at most %s humidity",
+		family.TempMin.Text(unit.Metric), family.TempMax.Text(unit.Metric), family.HumidityMost.Text(unit.Metric))})
+}
+
+func (m *moment) areaOf(at located) unit.SquareMetre {
+	wanted := make(map[uuid.UUID]bool)
+	for _, zone := range at.step().Zones {
+		wanted[zone] = true
+	}
+	var area unit.SquareMetre
+	for _, piece := range at.instrument().Pieces {
+		for _, zone := range piece.Zones {
+			if wanted[zone.ID] {
+				area += unit.SquareMetre(zone.AreaM2)
+			}
+		}
+	}
+	return area
+}
+
+// then names what follows an event on its piece.
+func (m *moment) then(event schedule.Event) string {
+	e, _ := m.plan.Find(event)
+	found := false
+	for _, other := range m.plan.Events {
+		if other.Piece != e.Piece {
+			continue
+		}
+		if found {
+			at, _ := m.find(other.Step)
+			return at.planned().EventTitle(other.Coat) + ", " + m.plan.Say(other.Start)
+		}
+		found = other.Event == event
+	}
+	return "Nothing more on this piece."
+}
+
+// cautions gathers the hazards of a step: of its work, its woods, and for
+// abrasive work of the films it cuts.
+func (m *moment) cautions(at located) []caution.Caution {
+	step := at.step()
+	kind := step.Kind
+	if kind == string(schedule.MaskOn) || kind == string(schedule.MaskOff) {
+		kind = "tape"
+	}
+	base := func() caution.Facts {
+		facts := caution.Facts{"step_kind": kind}
+		if step.Method != "" {
+			facts["method"] = step.Method
+		}
+		if step.Tool != "" {
+			facts["tool"] = step.Tool
+		}
+		return facts
+	}
+	sets := []caution.Facts{base()}
+	withFamily := func(f material.Family) {
+		facts := base()
+		facts["family"], facts["kinetics"], facts["voc_class"] = f.ID, string(f.Kinetics), f.VOC
+		sets = append(sets, facts)
+	}
+	if made := at.planned().Material; made != nil {
+		withFamily(made.Family)
+	}
+	if schedule.Kind(step.Kind).Handwork() {
+		for _, below := range at.piece().Steps[:at.s] {
+			if f, err := material.FindFamily(below.Family); err == nil {
+				withFamily(f)
+			}
+		}
+		for _, zone := range at.piece().Zones {
+			if timber, err := wood.Find(zone.Wood); err == nil {
+				facts := base()
+				facts["wood_sensitiser"] = timber.Sensitiser
+				sets = append(sets, facts)
+			}
+		}
+	}
+	found := caution.For(sets...)
+	if found == nil {
+		return []caution.Caution{}
+	}
+	return found
+}
+
+func ladderText(keys []string) string {
+	ladder, err := abrasive.LadderOf(keys...)
+	if err != nil {
+		return err.Error()
+	}
+	return ladder.Text()
+}
+
+// method names a method inside a sentence.
+func method(id string) string {
+	return map[string]string{"spray": "sprayed", "aerosol": "from the can", "brush": "brushed", "wipe": "wiped", "pad": "padded",
+		"pour": "poured", "drop": "dropped in"}[id]
+}

@@ -1,0 +1,188 @@
+package shop
+
+import (
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/store"
+)
+
+// Moment is an instant with the words people say for it.
+type Moment struct {
+	At   time.Time `json:"at"`
+	Said string    `json:"said" doc:"as people say it, seen from the present: in 50 min, tonight 19:40, Thu 14 May"`
+	Full string    `json:"full" doc:"day and time in the shop's zone"`
+}
+
+func (m *moment) moment(t time.Time) Moment {
+	return Moment{At: t.UTC(), Said: m.plan.Say(t), Full: t.In(m.plan.Zone).Format("Mon 2 January 2006, 15:04")}
+}
+
+// DayView is a calendar day with the words for it.
+type DayView struct {
+	Date string `json:"date" format:"date"`
+	Said string `json:"said" doc:"Tue 31 March"`
+}
+
+func dayView(d schedule.Day) DayView {
+	t := time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC)
+	return DayView{Date: d.String(), Said: t.Format("Mon 2 January")}
+}
+
+// State is how a piece or an instrument stands.
+type State string
+
+const (
+	Ready    State = "ready"    // hands can go to work
+	Drying   State = "drying"   // a film or a rest is running
+	Waiting  State = "waiting"  // for the shop, another piece, another job
+	Late     State = "late"     // the promise will not be kept
+	Finished State = "finished" // nothing is left to do
+)
+
+// Outlook is an instrument's forecast against its promise.
+type Outlook struct {
+	Promise     DayView `json:"promise"`
+	Finish      *Moment `json:"finish,omitempty" doc:"when the last work will be done; absent when it cannot be placed"`
+	FinishDay   string  `json:"finishDay" doc:"Fri 27 March, or why there is none"`
+	SlackDays   int     `json:"slackDays" doc:"whole local days from the finish to the promise; negative when late"`
+	Slack       string  `json:"slack" doc:"4 days, none, 3 days late"`
+	LatestStart *Moment `json:"latestStart,omitempty" doc:"of what comes next, alone in the shop; absent when it is past"`
+	Finished    bool    `json:"finished"`
+	Late        bool    `json:"late"`
+	Impossible  string  `json:"impossible,omitempty" doc:"why no finish can be forecast"`
+}
+
+func (m *moment) outlook(i int) Outlook {
+	f, in := m.plan.Forecasts[i], m.instruments[i]
+	o := Outlook{Promise: dayView(in.Promise), Finished: f.Finished, Late: f.Late(), Impossible: f.Impossible}
+	if f.Impossible != "" {
+		o.FinishDay, o.Slack = "cannot be placed", "unknown"
+		return o
+	}
+	finish := m.moment(f.Finish)
+	o.Finish = &finish
+	day := schedule.DayOf(f.Finish.In(m.plan.Zone))
+	o.FinishDay = dayView(day).Said
+	o.SlackDays = daysBetween(day, in.Promise)
+	o.Slack = slackText(o.SlackDays)
+	if !f.LatestStart.IsZero() {
+		latest := m.moment(f.LatestStart)
+		o.LatestStart = &latest
+	}
+	return o
+}
+
+func slackText(days int) string {
+	switch {
+	case days == 0:
+		return "none"
+	case days < 0:
+		return plural(-days, "day") + " late"
+	}
+	return plural(days, "day")
+}
+
+func plural(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return fmt.Sprintf("%d %ss", n, word)
+}
+
+func daysBetween(a, b schedule.Day) int {
+	at := func(d schedule.Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC) }
+	return int(at(b).Sub(at(a)).Hours() / 24)
+}
+
+// EventRef names an event: a coat of a step, counted from 1.
+type EventRef struct {
+	StepID uuid.UUID `json:"stepId"`
+	Coat   int       `json:"coat"`
+}
+
+func ref(e schedule.Event) EventRef { return EventRef{e.Step, e.Coat} }
+
+// loggable reports whether an event can be logged now without a doubt.
+func (m *moment) loggable(e schedule.Planned) bool {
+	return !e.Done && e.Impossible == "" && e.Startable && !e.Ready.After(m.now)
+}
+
+// look is what a piece looks like now: the wood, wet or dry, or its colour.
+type look struct {
+	Wood   string
+	Colour string // #RRGGBB
+}
+
+func (m *moment) lookOf(piece store.Piece) look {
+	if len(piece.Zones) == 0 {
+		return look{}
+	}
+	timber, err := wood.Find(piece.Zones[0].Wood)
+	if err != nil {
+		return look{Wood: piece.Zones[0].Wood, Colour: "#A89684"}
+	}
+	l := look{Wood: timber.Name, Colour: timber.BareColour}
+	for _, step := range piece.Steps {
+		if step.Family == "" || !m.done(step, 1) {
+			continue
+		}
+		made, err := m.materialOf(step)
+		if err != nil {
+			continue
+		}
+		switch {
+		case made.Colour() != "":
+			l.Colour = made.Colour()
+		case l.Colour == timber.BareColour:
+			l.Colour = timber.WetColour
+		}
+	}
+	return l
+}
+
+func (m *moment) done(step store.Step, coat int) bool {
+	fact, found := m.facts[schedule.Event{Step: step.ID, Coat: coat}]
+	return found && !fact.Skipped
+}
+
+// find returns the stored step with its piece and instrument.
+func (st *state) find(id uuid.UUID) (found located, ok bool) {
+	for i := range st.stored {
+		for p := range st.stored[i].Pieces {
+			for s := range st.stored[i].Pieces[p].Steps {
+				if st.stored[i].Pieces[p].Steps[s].ID == id {
+					return located{i, p, s, st}, true
+				}
+			}
+		}
+	}
+	return located{}, false
+}
+
+// located is where a step stands.
+type located struct {
+	i, p, s int
+	state   *state
+}
+
+func (l located) instrument() store.Instrument { return l.state.stored[l.i] }
+func (l located) piece() store.Piece           { return l.instrument().Pieces[l.p] }
+func (l located) step() store.Step             { return l.piece().Steps[l.s] }
+func (l located) planned() schedule.Step       { return l.state.instruments[l.i].Pieces[l.p].Steps[l.s] }
+
+// summary says what a step works with: its product, its ladder, or nothing.
+func summary(step store.Step, m *material.Material) string {
+	switch {
+	case m != nil && step.Method != "":
+		return m.Name + ", " + method(step.Method)
+	case len(step.Ladder.V) > 0:
+		return ladderText(step.Ladder.V)
+	}
+	return ""
+}

@@ -1,0 +1,62 @@
+package web
+
+import (
+	"context"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+)
+
+// Health is the answer of a server that is well.
+type Health struct {
+	Status string    `json:"status" enum:"ok"`
+	Now    time.Time `json:"now" doc:"the present as the server sees it"`
+}
+
+type byID struct {
+	ID uuid.UUID `path:"id"`
+}
+
+type byEvent struct {
+	ID   uuid.UUID `path:"id" doc:"of the step"`
+	Coat int       `path:"coat" minimum:"1" maximum:"50" doc:"counted from 1"`
+}
+
+type body[T any] struct {
+	Body T
+}
+
+type registrar struct {
+	api huma.API
+	log *slog.Logger
+}
+
+// get registers an operation that reads.
+func get[In, Out any](r registrar, id, path, summary string, do func(context.Context, *In) (Out, error)) {
+	huma.Register(r.api, operation(id, http.MethodGet, path, summary, http.StatusOK), func(ctx context.Context, in *In) (*body[Out], error) {
+		out, err := do(ctx, in)
+		if err != nil {
+			return nil, r.problem(ctx, id, err)
+		}
+		return &body[Out]{out}, nil
+	})
+}
+
+// post registers an operation that takes a body.
+func post[In, Out any](r registrar, id, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
+	huma.Register(r.api, operation(id, http.MethodPost, path, summary, status), func(ctx context.Context, in *body[In]) (*body[Out], error) {
+		out, err := do(ctx, &in.Body)
+		if err != nil {
+			return nil, r.problem(ctx, id, err)
+		}
+		return &body[Out]{out}, nil
+	})
+}
+
+func operation(id, method, path, summary string, status int) huma.Operation {
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, DefaultStatus: status,
+		MaxBodyBytes: bodyLimit, BodyReadTimeout: -1}
+}

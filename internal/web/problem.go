@@ -1,0 +1,78 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/gofiber/fiber/v2"
+
+	"umberfrost/internal/shop"
+	"umberfrost/internal/store"
+)
+
+// Types of problem that a client tells apart beyond its status.
+const (
+	problemDoubtful = "/problems/doubtful" // ask the person, then send again with confirm
+	problemTaken    = "/problems/taken"    // somebody else was first
+)
+
+// retryAfter is the hint, in seconds, that goes with a database that is away.
+const retryAfter = "2"
+
+// problem turns an error of a use case into an RFC 9457 problem.
+func (r registrar) problem(ctx context.Context, operation string, err error) error {
+	var invalid *shop.Invalid
+	var doubtful *shop.Doubtful
+	var taken *shop.Taken
+	switch {
+	case errors.As(err, &invalid):
+		p := problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be accepted.")
+		for _, f := range invalid.Faults {
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: "body." + f.Path, Message: f.Message, Value: f.Value})
+		}
+		return p
+	case errors.As(err, &doubtful):
+		p := problemOf(http.StatusConflict, problemDoubtful, doubtful.Error())
+		for _, d := range doubtful.Doubts {
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: "body.confirm", Message: d.Message, Value: d.Code})
+		}
+		return p
+	case errors.As(err, &taken):
+		return problemOf(http.StatusConflict, problemTaken, taken.Error())
+	case errors.Is(err, store.ErrNotFound):
+		return problemOf(http.StatusNotFound, "about:blank", err.Error())
+	case errors.Is(err, store.ErrUnavailable):
+		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
+		p := problemOf(http.StatusServiceUnavailable, "about:blank", "The database does not answer. Nothing was saved; try again in a moment.")
+		return huma.ErrorWithHeaders(p, http.Header{"Retry-After": {retryAfter}})
+	}
+	r.log.ErrorContext(ctx, "operation failed", "operation", operation, "error", err)
+	return problemOf(http.StatusInternalServerError, "about:blank", "Something went wrong in the server. Nothing was saved.")
+}
+
+func problemOf(status int, kind, detail string) *huma.ErrorModel {
+	return &huma.ErrorModel{Type: kind, Status: status, Title: http.StatusText(status), Detail: detail}
+}
+
+// handleError answers what never reached an operation: no such path, a body
+// over the limit, a panic.
+func handleError(log *slog.Logger) fiber.ErrorHandler {
+	return func(c *fiber.Ctx, err error) error {
+		status, detail := http.StatusInternalServerError, "Something went wrong in the server. Nothing was saved."
+		var known *fiber.Error
+		switch {
+		case errors.As(err, &known) && known.Code == http.StatusRequestEntityTooLarge:
+			status, detail = known.Code, fmt.Sprintf("The request is too large; at most %d bytes are accepted.", bodyLimit)
+		case errors.As(err, &known):
+			status, detail = known.Code, known.Message
+		default:
+			log.Error("request failed", "path", c.Path(), "error", err)
+		}
+		c.Status(status)
+		return c.JSON(problemOf(status, "about:blank", detail), "application/problem+json")
+	}
+}

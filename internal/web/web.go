@@ -1,0 +1,120 @@
+// Package web serves the shop over HTTP: typed operations under /api, their
+// OpenAPI document, and the built interface. Fiber stays in here.
+package web
+
+import (
+	"context"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humafiber"
+	"github.com/gofiber/fiber/v2"
+	"github.com/gofiber/fiber/v2/middleware/compress"
+	"github.com/gofiber/fiber/v2/middleware/filesystem"
+	"github.com/gofiber/fiber/v2/middleware/recover"
+
+	"umberfrost/internal/shop"
+)
+
+// Version of the API, as its document says.
+const Version = "0.1.0"
+
+// bodyLimit is the largest request body, in bytes. Nothing a person types
+// comes near it.
+const bodyLimit = 256 << 10
+
+// New makes the application.
+func New(service *shop.Service, files fs.FS, log *slog.Logger) *fiber.App {
+	app := fiber.New(fiber.Config{
+		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: bodyLimit, ErrorHandler: handleError(log),
+	})
+	app.Use(recover.New(), headers, compress.New())
+	api := humafiber.New(app, config())
+	register(api, service, log)
+	app.All("/api/*", func(c *fiber.Ctx) error {
+		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
+	})
+	app.Get("/*", interfaceFiles(files))
+	return app
+}
+
+// OpenAPI is the API's document as JSON, as it is committed.
+func OpenAPI() ([]byte, error) {
+	app := fiber.New()
+	api := humafiber.New(app, config())
+	register(api, nil, slog.Default())
+	return api.OpenAPI().MarshalJSON()
+}
+
+func config() huma.Config {
+	huma.DefaultArrayNullable = false // lists are empty, never null
+	c := huma.DefaultConfig("Umberfrost", Version)
+	c.Info.Description = "Finish schedules for guitar bodies and necks: planned, dated and logged."
+	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/openapi", "", ""
+	c.CreateHooks = nil
+	return c
+}
+
+// headers keep the page to itself.
+func headers(c *fiber.Ctx) error {
+	c.Set("X-Content-Type-Options", "nosniff")
+	c.Set("Referrer-Policy", "no-referrer")
+	c.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+	if strings.HasPrefix(c.Path(), "/api/") {
+		c.Set("Cache-Control", "no-store")
+	}
+	return c.Next()
+}
+
+// interfaceFiles serves the built interface; every path that is not a file is
+// the page, which knows its own routes.
+func interfaceFiles(files fs.FS) fiber.Handler {
+	serve := filesystem.New(filesystem.Config{Root: http.FS(files), NotFoundFile: "index.html"})
+	return func(c *fiber.Ctx) error {
+		if strings.HasPrefix(c.Path(), "/assets/") {
+			c.Set("Cache-Control", "public, max-age=31536000, immutable")
+		} else {
+			c.Set("Cache-Control", "no-cache")
+		}
+		return serve(c)
+	}
+}
+
+// register adds every operation. The service may be nil when only the document
+// is wanted.
+func register(api huma.API, service *shop.Service, log *slog.Logger) {
+	r := registrar{api, log}
+	get(r, "get-health", "/api/health", "Whether the server and its database answer", func(ctx context.Context, _ *struct{}) (Health, error) {
+		if err := service.Ready(ctx); err != nil {
+			return Health{}, err
+		}
+		return Health{Status: "ok", Now: service.Now().UTC()}, nil
+	})
+	get(r, "get-reference", "/api/reference", "What a person may choose from", func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
+		return service.Reference(ctx)
+	})
+	get(r, "get-rack", "/api/rack", "What hangs on the rail and what hands do next", func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
+		return service.Rack(ctx)
+	})
+	get(r, "list-instruments", "/api/instruments", "All jobs, running ones first", func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
+		return service.Instruments(ctx)
+	})
+	get(r, "get-instrument", "/api/instruments/{id}", "One job with its threads, steps and log", func(ctx context.Context, in *byID) (shop.InstrumentView, error) {
+		return service.Instrument(ctx, in.ID)
+	})
+	get(r, "get-sheet", "/api/steps/{id}/coats/{coat}", "All a finisher needs for one event", func(ctx context.Context, in *byEvent) (shop.Sheet, error) {
+		return service.Sheet(ctx, in.ID, in.Coat)
+	})
+	post(r, "forecast-instrument", "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK, func(ctx context.Context, in *shop.NewInstrument) (shop.Forecast, error) {
+		return service.Forecast(ctx, *in)
+	})
+	post(r, "keep-instrument", "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
+		return service.Keep(ctx, *in)
+	})
+	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
+		return service.Log(ctx, *in)
+	})
+}
