@@ -9,6 +9,7 @@ import (
 	"context"
 	"fmt"
 	"hash/fnv"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -37,15 +38,15 @@ type piece struct {
 }
 
 var jobs = []job{
-	{"Ruff", "slab", 36, 4, nil, &piece{wood: "walnut-black", length: "640 mm", width: "52 mm"}},
-	{"Curlew", "two-horned", 34, 20, &piece{"ash-swamp", "480 mm", "330 mm", "44 mm", "Estuary Blue"}, &piece{wood: "maple-hard", length: "650 mm", width: "51 mm"}},
+	{"Ruff", "slab", 40, 2, nil, &piece{wood: "walnut-black", length: "640 mm", width: "52 mm"}},
+	{"Curlew", "two-horned", 34, 21, &piece{"ash-swamp", "480 mm", "330 mm", "44 mm", "Estuary Blue"}, &piece{wood: "maple-hard", length: "650 mm", width: "51 mm"}},
 	{"Whimbrel", "one-horned", 24, 9, &piece{"mahogany-genuine", "460 mm", "335 mm", "45 mm", "Cockle Red"}, &piece{wood: "mahogany-genuine", length: "628 mm", width: "53 mm"}},
-	{"Godwit", "bass", 17, 48, &piece{"oak-red", "540 mm", "350 mm", "42 mm", "Tidewrack Charcoal"}, &piece{wood: "maple-roasted", length: "864 mm", width: "54 mm"}},
-	{"Knot", "angular", 13, 44, &piece{"ash-northern", "18 7/8 in", "13 in", "1 3/4 in", "Samphire Green"}, nil},
-	{"Avocet", "two-horned", 9, 60, &piece{"limba-white", "475 mm", "328 mm", "44 mm", "Marsh Honey"}, &piece{wood: "maple-roasted", length: "650 mm", width: "51 mm"}},
-	{"Dunlin", "slab", 5, 15, nil, &piece{wood: "maple-soft", length: "625 mm", width: "50 mm"}},
-	{"Sanderling", "slab", 3, 75, &piece{"sapele", "445 mm", "320 mm", "40 mm", "Marsh Honey"}, &piece{wood: "walnut-black", length: "625 mm", width: "50 mm"}},
-	{"Turnstone", "one-horned", 1, 80, &piece{"koa", "465 mm", "332 mm", "45 mm", "Tidewrack Charcoal"}, &piece{wood: "mahogany-african", length: "628 mm", width: "52 mm"}},
+	{"Godwit", "bass", 15, 48, &piece{"oak-red", "540 mm", "350 mm", "42 mm", "Tidewrack Charcoal"}, &piece{wood: "maple-roasted", length: "864 mm", width: "54 mm"}},
+	{"Knot", "angular", 11, 44, &piece{"ash-northern", "18 7/8 in", "13 in", "1 3/4 in", "Samphire Green"}, nil},
+	{"Avocet", "two-horned", 8, 60, &piece{"limba-white", "475 mm", "328 mm", "44 mm", "Marsh Honey"}, &piece{wood: "maple-roasted", length: "650 mm", width: "51 mm"}},
+	{"Dunlin", "slab", 6, 8, nil, &piece{wood: "maple-soft", length: "625 mm", width: "50 mm"}},
+	{"Sanderling", "slab", 5, 75, &piece{"sapele", "445 mm", "320 mm", "40 mm", "Marsh Honey"}, &piece{wood: "walnut-black", length: "625 mm", width: "50 mm"}},
+	{"Turnstone", "one-horned", 2, 80, &piece{"koa", "465 mm", "332 mm", "45 mm", "Tidewrack Charcoal"}, &piece{wood: "mahogany-african", length: "628 mm", width: "52 mm"}},
 }
 
 // products of invented makers, with what their sheets say.
@@ -65,16 +66,17 @@ var products = []struct{ name, family, sheet string }{
 // people of the room.
 var people = []string{"Mara", "Tobin"}
 
-// settings of the room: long days, two evenings, half a Sunday.
+// settings of the room: weekdays with a midday break, two evenings, Saturdays
+// until early afternoon.
 func settings() shop.Settings {
 	s := shop.Settings{Name: "Saltmarsh Room", TimeZone: "Europe/London", Margin: schedule.DefaultMargin}
-	for day := range s.Week {
-		s.Week[day] = []schedule.Hours{{Open: 8*60 + 30, Close: 18*60 + 30}}
+	for day := time.Monday; day <= time.Friday; day++ {
+		s.Week[day] = []schedule.Hours{{Open: 9 * 60, Close: 12*60 + 30}, {Open: 13*60 + 30, Close: 17*60 + 30}}
 	}
 	for _, evening := range []time.Weekday{time.Tuesday, time.Thursday} {
-		s.Week[evening] = append(s.Week[evening], schedule.Hours{Open: 19*60 + 30, Close: 22 * 60})
+		s.Week[evening] = append(s.Week[evening], schedule.Hours{Open: 19*60 + 30, Close: 21*60 + 30})
 	}
-	s.Week[time.Sunday] = []schedule.Hours{{Open: 10 * 60, Close: 15 * 60}}
+	s.Week[time.Saturday] = []schedule.Hours{{Open: 10 * 60, Close: 14 * 60}}
 	return s
 }
 
@@ -134,28 +136,21 @@ type past struct {
 // finished by then, and leaves the clock there.
 func (p *past) workUntil(ctx context.Context, until time.Time) error {
 	for {
-		rack, err := p.service.Rack(ctx)
+		ahead, err := p.service.Ahead(ctx)
 		if err != nil {
 			return err
 		}
-		next := rack.Then
-		if len(rack.Next) > 0 {
-			next = &rack.Next[0]
-		}
-		if next == nil {
+		if len(ahead) == 0 {
 			break
 		}
-		sheet, err := p.service.Sheet(ctx, next.Event.StepID, next.Event.Coat)
-		if err != nil {
-			return err
-		}
-		finished := next.Start.At.Add(next.Length()).Add(dawdle(sheet.Event))
+		next := slices.MinFunc(ahead, func(a, b shop.Sitting) int { return a.End.At.Compare(b.End.At) })
+		finished := next.End.At.Add(dawdle(next.Event))
 		if finished.After(until) {
 			break
 		}
 		*p.clock = finished
 		if err := p.log(ctx, next.Event); err != nil {
-			return fmt.Errorf("logging %s: %w", sheet.Title, err)
+			return fmt.Errorf("logging %s: %w", next.Title, err)
 		}
 	}
 	*p.clock = until

@@ -69,11 +69,8 @@ type Sitting struct {
 	State        State     `json:"state" enum:"ready,drying,waiting,late"`
 	CanLog       bool      `json:"canLog" doc:"its piece is ready for it now"`
 	LogLabel     string    `json:"logLabel" doc:"the verb on its button: Log coat 3"`
-	length       time.Duration
+	End          Moment    `json:"end"`
 }
-
-// Length is how long hands are busy with it.
-func (s Sitting) Length() time.Duration { return s.length }
 
 // Promise is how a running instrument stands against its promise.
 type Promise struct {
@@ -247,10 +244,20 @@ func shortTitle(step schedule.Step, coat int) string {
 	return fmt.Sprintf("coat %d of %d, %s", coat, step.Coats, step.Material.Family.Named())
 }
 
-// next lists the rest of today's work in order, what comes first after it, and
-// how much it is.
-func (m *moment) next() ([]Sitting, *Sitting, string) {
-	end := m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
+// Ahead lists all work that is planned, in the order in which it begins.
+func (s *Service) Ahead(ctx context.Context) ([]Sitting, error) {
+	m, err := s.present(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := []Sitting{}
+	for _, e := range m.ahead() {
+		list = append(list, m.sitting(e, time.Time{}))
+	}
+	return list, nil
+}
+
+func (m *moment) ahead() []schedule.Planned {
 	var ahead []schedule.Planned
 	for _, e := range m.plan.Events {
 		if !e.Done && e.Impossible == "" {
@@ -258,27 +265,53 @@ func (m *moment) next() ([]Sitting, *Sitting, string) {
 		}
 	}
 	sort.SliceStable(ahead, func(i, j int) bool { return ahead[i].Start.Before(ahead[j].Start) })
-	today, minutes := []Sitting{}, unit.Minutes(0)
-	for _, e := range ahead {
-		if !e.Start.Before(end) {
-			then := m.sitting(e)
-			return today, &then, minutes.Text()
-		}
-		today = append(today, m.sitting(e))
-		at, _ := m.find(e.Step)
-		minutes += at.planned().Minutes
-	}
-	return today, nil, minutes.Text()
+	return ahead
 }
 
-func (m *moment) sitting(e schedule.Planned) Sitting {
+// next lists the rest of today's work in order, what comes first after it, and
+// how much it is.
+func (m *moment) next() ([]Sitting, *Sitting, string) {
+	end := m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
+	today, work := []Sitting{}, unit.Minutes(0)
+	for _, e := range m.ahead() {
+		if !e.Start.Before(end) {
+			then := m.sitting(e, time.Time{})
+			return today, &then, work.Text()
+		}
+		today = append(today, m.sitting(e, end))
+		work += minutesUntil(e, end)
+	}
+	return today, nil, work.Text()
+}
+
+// minutesUntil is how much of an event's work lies before an instant.
+func minutesUntil(e schedule.Planned, end time.Time) unit.Minutes {
+	if e.Spans == nil {
+		return unit.Minutes(e.End.Sub(e.Start).Minutes())
+	}
+	var work time.Duration
+	for _, span := range e.Spans {
+		if span.Start.Before(end) {
+			work += span.Length()
+		}
+	}
+	return unit.Minutes(work.Minutes())
+}
+
+// sitting is an event as work for the hands; of work that is spread, the part
+// before an instant is named where one is given.
+func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
 	at, _ := m.find(e.Step)
 	step := at.planned()
+	minutes := "about " + step.Minutes.Text()
+	if part := minutesUntil(e, until); e.Spans != nil && !until.IsZero() && part < step.Minutes {
+		minutes = part.Text() + " of " + step.Minutes.Text()
+	}
 	return Sitting{
 		Event: ref(e.Event), InstrumentID: e.Instrument, Name: at.instrument().Name, Piece: at.piece().Kind,
-		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: m.plan.Say(e.Start), Start: m.moment(e.Start),
-		Minutes: "about " + step.Minutes.Text(), Because: m.plan.Sentence(e.Event), State: m.stateOf(e),
-		CanLog: m.loggable(e), LogLabel: logLabel(step, e.Coat), length: e.End.Sub(e.Start),
+		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: m.plan.Say(e.Start),
+		Start: m.moment(e.Start), End: m.moment(e.End), Minutes: minutes, Because: m.plan.Sentence(e.Event), State: m.stateOf(e),
+		CanLog: m.loggable(e), LogLabel: logLabel(step, e.Coat),
 	}
 }
 
@@ -290,7 +323,7 @@ func logLabel(step schedule.Step, coat int) string {
 	case step.Kind == schedule.Coat:
 		return "Log coat"
 	case step.Kind == schedule.Inspect:
-		return "Passed"
+		return "Log passed"
 	}
 	return "Log done"
 }

@@ -3,7 +3,9 @@
 package web
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -46,7 +48,13 @@ func OpenAPI() ([]byte, error) {
 	app := fiber.New()
 	api := humafiber.New(app, config())
 	register(api, nil, slog.Default())
-	return api.OpenAPI().MarshalJSON()
+	document, err := api.OpenAPI().MarshalJSON()
+	if err != nil {
+		return nil, err
+	}
+	var indented bytes.Buffer
+	err = json.Indent(&indented, document, "", "  ")
+	return indented.Bytes(), err
 }
 
 func config() huma.Config {

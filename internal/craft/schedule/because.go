@@ -29,6 +29,7 @@ type Because struct {
 	Event   Event     // the coat that dries, the step it follows, or what has the hands
 	Until   time.Time // when it stops holding
 	Earlier time.Time // of Closed: when the piece itself would have been ready
+	Short   bool      // of Closed: the shop is open then, but not for long enough
 	Wait    cure.Wait // of Cure
 }
 
@@ -48,10 +49,9 @@ func (p *Plan) Sentence(event Event) string {
 		return "Done " + p.Say(e.End) + "."
 	}
 	b := e.Because
-	until := p.Say(b.Until)
 	switch b.Cause {
 	case Cure:
-		return fmt.Sprintf("%s is %s %s.", p.name(b.Event, i), b.Wait.Milestone.Text(), until)
+		return fmt.Sprintf("%s is %s from %s.", p.name(b.Event, i), b.Wait.Milestone.Text(), p.Clock(b.Until))
 	case Rest:
 		return fmt.Sprintf("The piece rests after %s until %s.", quoted(p.title(b.Event)), p.Clock(b.Until))
 	case Overnight:
@@ -61,12 +61,16 @@ func (p *Plan) Sentence(event Event) string {
 	case Follows:
 		return fmt.Sprintf("Right after %s, done by %s.", quoted(p.title(b.Event)), p.Clock(b.Until))
 	case Joint:
-		return fmt.Sprintf("Waits for the %s: %s, %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("Waits for the %s: %s, done by %s.", p.owner(b.Event), quoted(p.title(b.Event)), p.Clock(b.Until))
 	case Closed:
+		ready := "Ready now"
 		if b.Earlier.After(p.Now) {
-			return fmt.Sprintf("Ready %s, but the shop is not open long enough before %s.", p.Say(b.Earlier), p.Clock(b.Until))
+			ready = "Ready " + p.Clock(b.Earlier)
 		}
-		return fmt.Sprintf("Ready now; the shop is not open long enough before %s.", p.Clock(b.Until))
+		if b.Short {
+			return fmt.Sprintf("%s, but then too little of the opening is left; the next begins %s.", ready, p.Clock(b.Until))
+		}
+		return fmt.Sprintf("%s, but the shop is closed until %s.", ready, p.Clock(b.Until))
 	case Hands:
 		if b.Event == (Event{}) {
 			return fmt.Sprintf("Hands are busy until %s.", p.Clock(b.Until))

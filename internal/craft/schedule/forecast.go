@@ -68,7 +68,7 @@ func (r *retiming) latestStart(i int, due time.Time) (time.Time, bool) {
 }
 
 func (r *retiming) seatBefore(own *hands, n *node, by time.Time, length time.Duration) (time.Time, bool) {
-	if n.step.Kind.Handwork() && length > r.calendar.Longest() {
+	if n.step.Kind.Handwork() && length > divisible {
 		spans, fits := own.spreadBefore(by, length)
 		if !fits {
 			return time.Time{}, false

@@ -10,8 +10,12 @@ import (
 // be impossible.
 const horizon = 3 * 366
 
-// leastStretch is the shortest stretch of handwork worth starting.
-const leastStretch = 20 * time.Minute
+// Handwork longer than divisible goes into whatever free time comes first, in
+// stretches of at least leastStretch: an hour here, two there.
+const (
+	divisible    = time.Hour
+	leastStretch = 30 * time.Minute
+)
 
 // opening is when a shop is open, laid out day by day as far as it is asked for.
 type opening struct {

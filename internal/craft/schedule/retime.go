@@ -282,8 +282,8 @@ func (r *retiming) hold(e *Planned, until time.Time, cause Cause, last Planned) 
 func (r *retiming) seat(i int, e *Planned, events []Planned) {
 	n := &r.nodes[i]
 	length := time.Duration(n.step.Minutes) * time.Minute
-	if n.step.Kind.Handwork() && length > r.calendar.Longest() {
-		r.seatSpread(i, e, length)
+	if n.step.Kind.Handwork() && length > divisible {
+		r.seatSpread(i, e, length, events)
 		return
 	}
 	open, fits := r.hands.open(e.Ready, length)
@@ -296,31 +296,46 @@ func (r *retiming) seat(i int, e *Planned, events []Planned) {
 		e.Impossible = "hands are taken for the next three years"
 		return
 	}
-	e.Open, e.Start, e.End = open, start, start.Add(length)
+	e.Start, e.End = start, start.Add(length)
+	r.blame(e, open, events)
+	r.hands.take(Span{e.Start, e.End}, i)
+}
+
+// blame says what moved an event last: busy hands after the shop was open, or
+// the shop's hours after its piece was ready.
+func (r *retiming) blame(e *Planned, open time.Time, events []Planned) {
+	e.Open = open
 	switch {
-	case start.After(open):
-		e.Because = Because{Cause: Hands, Until: start}
+	case e.Start.After(open):
+		e.Because = Because{Cause: Hands, Until: e.Start}
 		if holder, found := r.hands.holder(open); found {
 			e.Because.Event = events[holder].Event
 		}
 	case open.After(e.Ready):
-		e.Because = Because{Cause: Closed, Until: open, Event: e.Because.Event, Earlier: e.Ready}
+		e.Because = r.closed(e.Ready, open)
 	}
-	r.hands.take(Span{e.Start, e.End}, i)
 }
 
-func (r *retiming) seatSpread(i int, e *Planned, length time.Duration) {
+// closed says that the shop's hours held an event that was ready earlier.
+func (r *retiming) closed(ready, until time.Time) Because {
+	span, found := r.opening.at(r.opening.from(ready))
+	return Because{Cause: Closed, Until: until, Earlier: ready, Short: found && !ready.Before(span.Start)}
+}
+
+func (r *retiming) seatSpread(i int, e *Planned, length time.Duration, events []Planned) {
 	spans, fits := r.hands.spread(e.Ready, length)
 	if !fits {
 		e.Impossible = "hands are taken for the next three years"
 		return
 	}
-	e.Open, e.Start, e.End, e.Spans = spans[0].Start, spans[0].Start, spans[len(spans)-1].End, spans
-	if e.Start.After(e.Ready) {
-		e.Because = Because{Cause: Closed, Until: e.Start, Event: e.Because.Event, Earlier: e.Ready}
-	}
+	e.Start, e.End, e.Spans = spans[0].Start, spans[len(spans)-1].End, spans
+	open, _ := r.hands.open(e.Ready, min(leastStretch, length))
+	r.blame(e, open, events)
 	for _, span := range spans {
 		r.hands.take(span, i)
+	}
+	if len(spans) == 1 {
+		e.Spans = nil
 	}
 }
 

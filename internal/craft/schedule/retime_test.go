@@ -41,7 +41,7 @@ func TestMarginStretchesEveryWait(t *testing.T) {
 	in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", coats("water-clear", 2)))
 	p := plan(t, Input{Now: at("2026-03-10 10:00"), Margin: 1.25, Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-10 13:00"), nth(t, p, "body", 2).Start) // 10:30 + 2 h × 1.25
-	assert.Equal(t, "Coat 1 of 2, waterborne clear is dry enough to recoat at 13:00.", p.Sentence(nth(t, p, "body", 2).Event))
+	assert.Equal(t, "Coat 1 of 2, waterborne clear is dry enough to recoat from 13:00.", p.Sentence(nth(t, p, "body", 2).Event))
 	shown, found := p.Working(nth(t, p, "body", 2).Event)
 	require.True(t, found)
 	assert.Equal(t, "2 h 30 min, until 13:00", shown.Result)
@@ -65,7 +65,7 @@ func TestCoatsPerDayAndOvernightRest(t *testing.T) {
 		days = append(days, nth(t, p, "body", n).Start.In(berlin).Format("Mon 15:04"))
 	}
 	assert.Equal(t, []string{"Tue 09:00", "Tue 11:30", "Tue 14:00", "Wed 09:00", "Wed 11:30"}, days)
-	assert.Contains(t, p.Sentence(nth(t, p, "body", 4).Event), "not open long enough")
+	assert.Equal(t, "Ready Wed 11 Mar 04:00, but the shop is closed until Wed 11 Mar 09:00.", p.Sentence(nth(t, p, "body", 4).Event))
 }
 
 func TestTheShopDayTurnsAtFour(t *testing.T) {
@@ -137,7 +137,7 @@ func TestJointWaitsForBothPieces(t *testing.T) {
 	p := plan(t, Input{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}, Order: orderOf(in)})
 	joint := nth(t, p, "whole", 1)
 	assert.Equal(t, nth(t, p, "neck", 1).End, joint.Start)
-	assert.Equal(t, "Waits for the Curlew neck: “sand”, at 12:00.", p.Sentence(joint.Event))
+	assert.Equal(t, "Waits for the Curlew neck: “sand”, done by 12:00.", p.Sentence(joint.Event))
 }
 
 func TestRestAfterWetting(t *testing.T) {
@@ -192,6 +192,12 @@ func TestLatestStartKeepsThePromise(t *testing.T) {
 	require.False(t, latest.IsZero())
 	kept := plan(t, Input{Now: latest, Margin: 1.25, Instruments: []Instrument{in}}).Forecasts[0]
 	assert.False(t, kept.Late(), "started at %s it finishes %s", latest, kept.Finish)
+}
+
+func TestTooLittleOfTheDayIsLeft(t *testing.T) {
+	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Gate, Minutes: 60}))
+	p := plan(t, Input{Now: at("2026-03-10 17:30"), Instruments: []Instrument{in}})
+	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.", p.Sentence(nth(t, p, "body", 1).Event))
 }
 
 func TestValidateNamesTheStep(t *testing.T) {

@@ -580,6 +580,7 @@ export interface components {
             because: string;
             /** @description its piece is ready for it now */
             canLog: boolean;
+            end: components["schemas"]["Moment"];
             event: components["schemas"]["EventRef"];
             instrumentId: string;
             /** @enum {string} */

@@ -1,0 +1,59 @@
+# Umberfrost: `make demo` starts it with demo data, `make test` passes its tests.
+
+SHELL := /bin/bash
+.DELETE_ON_ERROR:
+
+GO_FILES := $(shell find cmd internal e2e ui -name node_modules -prune -o \( -name '*.go' -o -name '*.sql' -o -name '*.csv' -o -name '*.yaml' \) -print)
+UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/tsconfig.json
+NPM_READY := ui/node_modules/.package-lock.json
+
+.PHONY: demo demo-reset test lint format generate bench screenshots build
+
+demo: build
+	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
+	@exec bin/umberfrost demo
+
+demo-reset:
+	@if [ -f .data/demo/data-is-in ]; then rm -rf "$$(cat .data/demo/data-is-in)"; fi
+	rm -rf .data/demo
+	@echo "The next make demo starts over."
+
+build: bin/umberfrost
+
+bin/umberfrost: $(GO_FILES) ui/dist/index.html go.mod go.sum
+	go build -o $@ ./cmd/umberfrost
+
+ui/dist/index.html: $(UI_FILES) $(NPM_READY)
+	cd ui && npm run --silent build
+
+$(NPM_READY): ui/package.json ui/package-lock.json
+	cd ui && npm ci --no-fund --no-audit --loglevel=error
+	@touch $@
+
+# Everything CI runs.
+test: build lint
+	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql chromium chromium
+	go test ./...
+
+lint: $(NPM_READY) ui/dist/index.html
+	@test -z "$$(gofmt -l cmd internal e2e ui/embed.go)" || { echo "not gofmt'd:"; gofmt -l cmd internal e2e ui/embed.go; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+	cd ui && npm run --silent check
+	@scripts/stale.sh
+
+format:
+	gofmt -w cmd internal e2e ui/embed.go
+	cd ui && npm run --silent format
+
+# The API's document from the server's types, and the client's types from it.
+generate: ui/dist/index.html
+	go run ./cmd/umberfrost openapi > docs/openapi.json
+	cd ui && npm run --silent generate
+
+bench:
+	go test -run '^$$' -bench . -benchmem ./internal/craft/schedule ./internal/web
+
+screenshots: build
+	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql chromium chromium
+	go run ./e2e/screenshots

@@ -1,0 +1,185 @@
+// Package harness runs the real application, on a real database, with the demo
+// room at a fixed present, and a headless Chromium to drive it.
+package harness
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"os"
+	"os/exec"
+	"sync"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/gofiber/fiber/v2"
+
+	"umberfrost/internal/demo"
+	"umberfrost/internal/localpg"
+	"umberfrost/internal/shop"
+	"umberfrost/internal/store"
+	"umberfrost/internal/web"
+	"umberfrost/ui"
+)
+
+// template is the database that every room is a copy of.
+const template = "room"
+
+// pageTime is how long one page may be driven.
+const pageTime = 2 * time.Minute
+
+// Building is one database server with a demo room to copy, and one browser.
+type Building struct {
+	dir     string
+	server  *localpg.Server
+	rooms   int
+	browser context.Context
+	close   []func()
+}
+
+// Build starts the server, fills the room and starts the browser.
+func Build(ctx context.Context) (*Building, error) {
+	dir, err := os.MkdirTemp("", "umberfrost-e2e-")
+	if err != nil {
+		return nil, err
+	}
+	os.Chmod(dir, 0o711) // the database server may run as another user
+	b := &Building{dir: dir, close: []func(){func() { os.RemoveAll(dir) }}}
+	if b.server, err = localpg.Start(ctx, dir+"/pg", localpg.Options{Throwaway: true}); err != nil {
+		return nil, errors.Join(err, b.Close())
+	}
+	b.close = append(b.close, func() { b.server.Stop() })
+	if err := b.fill(ctx); err != nil {
+		return nil, errors.Join(err, b.Close())
+	}
+	if err := b.startBrowser(ctx); err != nil {
+		return nil, errors.Join(err, b.Close())
+	}
+	return b, nil
+}
+
+// Close stops everything, the last started first.
+func (b *Building) Close() error {
+	for i := len(b.close) - 1; i >= 0; i-- {
+		b.close[i]()
+	}
+	return nil
+}
+
+func (b *Building) fill(ctx context.Context) error {
+	if err := b.server.CreateDatabase(ctx, template, ""); err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, b.server.URL(template))
+	if err != nil {
+		return err
+	}
+	defer s.Close() // a template may have no connections
+	if err := s.Migrate(ctx); err != nil {
+		return err
+	}
+	_, err = demo.Load(ctx, s, demo.Fixed)
+	return err
+}
+
+func (b *Building) startBrowser(ctx context.Context) error {
+	path, err := exec.LookPath("chromium")
+	if err != nil {
+		return fmt.Errorf("no Chromium: install Debian's package chromium: %w", err)
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("disable-sync", true), chromedp.Flag("disable-quic", true), chromedp.Flag("force-device-scale-factor", "1"),
+		chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(b.dir+"/browser"), chromedp.WSURLReadTimeout(time.Minute))
+	allocator, stop := chromedp.NewExecAllocator(ctx, options...)
+	browser, cancel := chromedp.NewContext(allocator)
+	b.close = append(b.close, stop, cancel)
+	b.browser = browser
+	return chromedp.Do(browser)
+}
+
+// Room is one running application on its own database.
+type Room struct {
+	URL      string
+	database string
+	building *Building
+	now      time.Time
+	mu       sync.Mutex
+	store    *store.Store
+	app      *fiber.App
+	address  string
+}
+
+// Room opens a copy of the demo room, or an empty one.
+func (b *Building) Room(ctx context.Context, empty bool) (*Room, error) {
+	b.rooms++
+	r := &Room{database: fmt.Sprintf("room_%d", b.rooms), building: b, now: demo.Fixed}
+	from := template
+	if empty {
+		from = ""
+	}
+	if err := b.server.CreateDatabase(ctx, r.database, from); err != nil {
+		return nil, err
+	}
+	return r, r.Start(ctx)
+}
+
+// Start serves the room, at the same address as before when it was stopped.
+func (r *Room) Start(ctx context.Context) error {
+	var err error
+	if r.store, err = store.Open(ctx, r.building.server.URL(r.database)); err != nil {
+		return err
+	}
+	if err := r.store.Migrate(ctx); err != nil {
+		return err
+	}
+	service, err := shop.New(r.store, r.clock)
+	if err != nil {
+		return err
+	}
+	if _, err := service.Prepare(ctx, shop.Usual("Europe/London"), "Finisher"); err != nil {
+		return err
+	}
+	if r.address == "" {
+		r.address = "127.0.0.1:0"
+	}
+	listener, err := net.Listen("tcp", r.address)
+	if err != nil {
+		return err
+	}
+	r.address = listener.Addr().String()
+	r.URL = "http://" + r.address
+	r.app = web.New(service, ui.Files(), slog.New(slog.NewTextHandler(io.Discard, nil)))
+	go r.app.Listener(listener)
+	return nil
+}
+
+// Stop ends the application and its connections; the database stays.
+func (r *Room) Stop() error {
+	return errors.Join(r.app.ShutdownWithTimeout(time.Second), r.store.Close())
+}
+
+// Advance moves the present on.
+func (r *Room) Advance(by time.Duration) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	r.now = r.now.Add(by)
+}
+
+func (r *Room) clock() time.Time {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	return r.now
+}
+
+// Page opens a tab with storage of its own, like another person's device.
+func (b *Building) Page(width, height int64) (context.Context, context.CancelFunc, error) {
+	tab, cancel := chromedp.NewContext(b.browser, chromedp.WithNewBrowserContext())
+	limited, stop := context.WithTimeout(tab, pageTime)
+	closePage := func() { stop(); cancel() }
+	return limited, closePage, chromedp.Do(limited, chromedp.EmulateViewport(width, height))
+}

@@ -1,0 +1,92 @@
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { components, paths } from './schema'
+import { hearClock } from './clock'
+import { setConnection } from './connection'
+
+export type Schemas = components['schemas']
+export type Rack = Schemas['Rack']
+export type Tag = Schemas['Tag']
+export type Sitting = Schemas['Sitting']
+export type State = Tag['state'] | 'finished'
+export type Outlook = Schemas['Outlook']
+export type InstrumentLine = Schemas['InstrumentLine']
+export type InstrumentView = Schemas['InstrumentView']
+export type PieceView = Schemas['PieceView']
+export type Bead = Schemas['Bead']
+export type DayMark = Schemas['DayMark']
+export type StepRow = Schemas['StepRow']
+export type LogLine = Schemas['LogLine']
+export type Sheet = Schemas['Sheet']
+export type Working = Schemas['Working']
+export type Caution = Schemas['Caution']
+export type Reference = Schemas['Reference']
+export type NewInstrument = Schemas['NewInstrument']
+export type NewPiece = Schemas['NewPiece']
+export type Forecast = Schemas['Forecast']
+export type Entry = Schemas['Entry']
+export type Logged = Schemas['Logged']
+export type EventRef = Schemas['EventRef']
+
+/** Problem is an answer of the server that says what was wrong and what would be accepted. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly kind: string,
+    detail: string,
+    readonly faults: { location: string; message: string; value?: unknown }[],
+  ) {
+    super(detail)
+  }
+
+  /** Away: nothing reached the shop's database, and the same may succeed later. */
+  get away() {
+    return this.status === 0 || this.status >= 502
+  }
+}
+
+const reachable: Middleware = {
+  onResponse({ response }) {
+    setConnection(response.status === 503 ? 'database' : 'ok')
+  },
+  onError() {
+    setConnection('network')
+    return new Problem(0, 'network', 'The server cannot be reached.', [])
+  },
+}
+
+const client = createClient<paths>({ baseUrl: window.location.origin })
+client.use(reachable)
+
+interface Answer<T> {
+  data?: T
+  error?: Schemas['ErrorModel']
+  response: Response
+}
+
+/** unwrap returns the data of an answer or throws its problem. */
+async function unwrap<T>(answer: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await answer
+  if (data !== undefined && response.ok) return data
+  const faults = (error?.errors ?? []).map((e) => ({
+    location: e.location ?? '',
+    message: e.message ?? '',
+    value: e.value,
+  }))
+  throw new Problem(response.status, error?.type ?? 'about:blank', error?.detail ?? response.statusText, faults)
+}
+
+export const api = {
+  reference: () => unwrap(client.GET('/api/reference')),
+  rack: async () => {
+    const rack = await unwrap(client.GET('/api/rack'))
+    hearClock(rack.now.at)
+    return rack
+  },
+  instruments: () => unwrap(client.GET('/api/instruments')),
+  instrument: (id: string) => unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } })),
+  sheet: (event: EventRef) =>
+    unwrap(client.GET('/api/steps/{id}/coats/{coat}', { params: { path: { id: event.stepId, coat: event.coat } } })),
+  forecast: (body: NewInstrument) => unwrap(client.POST('/api/forecasts', { body })),
+  keep: (body: NewInstrument) => unwrap(client.POST('/api/instruments', { body })),
+  log: (body: Entry) => unwrap(client.POST('/api/log', { body })),
+}

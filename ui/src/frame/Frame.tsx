@@ -1,0 +1,106 @@
+import { Moon, Sun } from 'lucide-react'
+import { useState } from 'react'
+import { NavLink, Outlet } from 'react-router'
+import { useReference } from '../api/queries'
+import { Connection } from './Connection'
+import { Keys } from './Keys'
+import { RackIcon, InstrumentsIcon, Mark } from './icons'
+import { setPerson, usePerson } from './person'
+import { setTheme, theme } from './theme'
+import { Toasts } from './Toasts'
+
+const entries = [
+  { to: '/rack', word: 'Rack', Icon: RackIcon },
+  { to: '/instruments', word: 'Instruments', Icon: InstrumentsIcon },
+]
+
+/** Frame is the band with the navigation, and the screen beside it. */
+export function Frame() {
+  return (
+    <div className="flex min-h-dvh flex-col md:flex-row">
+      <a
+        href="#screen"
+        className="sr-only focus:not-sr-only focus:fixed focus:top-2 focus:left-2 focus:z-50 focus:bg-raised focus:p-3"
+      >
+        Skip to the screen
+      </a>
+      <Band />
+      <main id="screen" tabIndex={-1} className="min-w-0 flex-1 pb-20 outline-none md:pb-0">
+        <Connection />
+        <Outlet />
+      </main>
+      <Toasts />
+      <Keys />
+    </div>
+  )
+}
+
+function Band() {
+  return (
+    <nav
+      aria-label="Screens"
+      className="fixed inset-x-0 bottom-0 z-30 flex bg-band text-band-text md:sticky md:top-0 md:h-dvh md:w-[84px] md:shrink-0 md:flex-col"
+    >
+      <div className="hidden h-[72px] place-items-center md:grid">
+        <Mark className="size-11" />
+      </div>
+      {entries.map(({ to, word, Icon }) => (
+        <NavLink
+          key={to}
+          to={to}
+          className={({ isActive }) =>
+            `flex min-h-14 flex-1 flex-col items-center justify-center gap-1 text-[13px] hover:bg-band-on md:min-h-[62px] md:flex-none md:border-l-4 ${isActive ? 'bg-band-on font-semibold md:border-drying-fill' : 'md:border-transparent'}`
+          }
+        >
+          <Icon className="size-6" />
+          {word}
+        </NavLink>
+      ))}
+      <div className="flex items-center md:mt-auto md:flex-col md:pb-3">
+        <Who />
+        <ThemeSwitch />
+      </div>
+    </nav>
+  )
+}
+
+/** Who stands at this device: their name goes into the log. */
+function Who() {
+  const reference = useReference()
+  const chosen = usePerson()
+  const people = reference.data?.people ?? []
+  if (people.length < 2) return null
+  const at = Math.max(
+    0,
+    people.findIndex((p) => p.id === chosen),
+  )
+  const next = people[(at + 1) % people.length]
+  return (
+    <button
+      className="flex min-h-14 min-w-14 flex-col items-center justify-center px-2 text-[13px] hover:bg-band-on md:w-full"
+      aria-label={`${people[at]?.name} logs on this device. Change to ${next?.name}`}
+      onClick={() => next && setPerson(next.id)}
+    >
+      <span className="text-[11px] opacity-80">logging</span>
+      <span className="font-semibold">{people[at]?.name}</span>
+    </button>
+  )
+}
+
+function ThemeSwitch() {
+  const [now, setNow] = useState(theme)
+  const other = now === 'day' ? 'night' : 'day'
+  const Icon = now === 'day' ? Moon : Sun
+  return (
+    <button
+      className="grid min-h-14 min-w-14 place-items-center hover:bg-band-on md:w-full"
+      aria-label={`Change to the ${other} theme`}
+      onClick={() => {
+        setTheme(other)
+        setNow(other)
+      }}
+    >
+      <Icon className="size-5" />
+    </button>
+  )
+}

@@ -1,0 +1,42 @@
+/** Icons of our own for what only this job has. */
+interface Props {
+  className?: string
+}
+
+const line = {
+  fill: 'none',
+  stroke: 'currentColor',
+  strokeWidth: 1.8,
+  strokeLinecap: 'round',
+  strokeLinejoin: 'round',
+} as const
+
+export function RackIcon({ className }: Props) {
+  return (
+    <svg viewBox="0 0 24 24" className={className} aria-hidden="true" {...line}>
+      <path d="M2 4h20M6 4v5M12 4v3M18 4v7" />
+      <path d="M4 9h4v7H4zM10 7h4v6h-4zM16 11h4v8h-4z" />
+    </svg>
+  )
+}
+
+export function InstrumentsIcon({ className }: Props) {
+  return (
+    <svg viewBox="0 0 24 24" className={className} aria-hidden="true" {...line}>
+      <path d="M10.5 2h3v9M10.5 2v9M10.5 11c-4 .5-3 4-4.500 5.500-2 2.500 0 5.500 6 5.500s8-3 6-5.500c-1.500-1.500-.5-5-4.500-5.500z" />
+    </svg>
+  )
+}
+
+/** Mark is frost over umber. */
+export function Mark({ className }: Props) {
+  return (
+    <svg viewBox="0 0 48 48" className={className} role="img" aria-label="Umberfrost">
+      <circle cx="24" cy="24" r="20" fill="#4A3024" />
+      <path d="M4 24a20 20 0 0 0 40 0z" fill="#C98F5F" />
+      <g stroke="#D3E5F0" strokeWidth="2" strokeLinecap="round" fill="none">
+        <path d="M24 8v32M10.1 16l27.8 16M37.9 16 10.1 32M19.5 10.5 24 15l4.5-4.5M19.5 37.5 24 33l4.5 4.5M10 21.5l6.2-1.7-1.7-6.2M38 26.5l-6.2 1.7 1.7 6.2M38 21.5l-6.2-1.7 1.7-6.2M10 26.5l6.2 1.7-1.7 6.2" />
+      </g>
+    </svg>
+  )
+}

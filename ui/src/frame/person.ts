@@ -1,0 +1,22 @@
+import { useSyncExternalStore } from 'react'
+import { keep, readKept } from '../api/kept'
+
+let person = readKept('person', '')
+const listeners = new Set<() => void>()
+
+/** usePerson is who stands at this device, for the log; empty until somebody said. */
+export function usePerson() {
+  return useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell)
+      return () => listeners.delete(tell)
+    },
+    () => person,
+  )
+}
+
+export function setPerson(id: string) {
+  person = id
+  keep('person', id)
+  listeners.forEach((tell) => tell())
+}

@@ -1,0 +1,47 @@
+import { QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { startOutbox } from './api/outbox'
+import { queries } from './api/queries'
+import { Frame } from './frame/Frame'
+import { Logging } from './frame/Logging'
+import { InstrumentScreen } from './screens/instrument/InstrumentScreen'
+import { InstrumentsScreen } from './screens/instruments/InstrumentsScreen'
+import { NewInstrumentScreen } from './screens/new-instrument/NewInstrumentScreen'
+import { RackScreen } from './screens/rack/RackScreen'
+import './theme.css'
+
+startOutbox()
+
+const root = document.getElementById('root')
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <Logging>
+            <Routes>
+              <Route element={<Frame />}>
+                <Route index element={<Navigate to="/rack" replace />} />
+                <Route path="rack" element={<RackScreen />} />
+                <Route path="instruments" element={<InstrumentsScreen />} />
+                <Route path="instruments/new" element={<NewInstrumentScreen />} />
+                <Route path="instruments/:id" element={<InstrumentScreen />} />
+                <Route path="*" element={<Lost />} />
+              </Route>
+            </Routes>
+          </Logging>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  )
+
+function Lost() {
+  return (
+    <div className="panel m-4 max-w-xl p-6">
+      <h1 className="name mb-2 text-2xl">Nothing hangs here</h1>
+      <p className="text-ink-2">This address leads nowhere. The rack is behind the first entry of the band.</p>
+    </div>
+  )
+}

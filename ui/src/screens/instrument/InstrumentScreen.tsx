@@ -1,0 +1,58 @@
+import { useParams, useSearchParams } from 'react-router'
+import type { EventRef, InstrumentView } from '../../api/client'
+import { useInstrument } from '../../api/queries'
+import { Asking } from '../../parts/Asking'
+import { Threads } from '../../parts/threads/Threads'
+import { Head } from './Head'
+import { LogPanel } from './LogPanel'
+import { SheetPanel } from './SheetPanel'
+import { StepList } from './StepList'
+
+/** InstrumentScreen is one job: its threads, its steps, the chosen step, its log. */
+export function InstrumentScreen() {
+  const { id = '' } = useParams()
+  const instrument = useInstrument(id)
+  return <Asking query={instrument}>{(view) => <Full key={view.id} view={view} />}</Asking>
+}
+
+function Full({ view }: { view: InstrumentView }) {
+  const [params, setParams] = useSearchParams()
+  const chosen = chosenEvent(view, params)
+  const choose = (event: EventRef) => setParams({ step: event.stepId, coat: String(event.coat) }, { replace: true })
+  return (
+    <div className="px-4 pb-4">
+      <Head view={view} />
+      <Threads
+        days={view.days}
+        pieces={view.pieces}
+        outlook={view.outlook}
+        now={view.now.at}
+        chosen={chosen}
+        onChoose={choose}
+      />
+      <div className="mt-3 grid items-start gap-4 md:grid-cols-[250px_1fr] xl:grid-cols-[260px_1fr_300px]">
+        <div className="order-2 md:order-1 md:row-span-2 xl:row-span-1">
+          <StepList pieces={view.pieces} chosen={chosen} onChoose={choose} />
+        </div>
+        <div className="order-1 md:order-2">
+          <SheetPanel event={chosen} />
+        </div>
+        <div className="order-3">
+          <LogPanel log={view.log} instrumentId={view.id} />
+        </div>
+      </div>
+    </div>
+  )
+}
+
+/** chosenEvent is what the address names, else what hands do next, else the first step. */
+function chosenEvent(view: InstrumentView, params: URLSearchParams): EventRef | undefined {
+  const steps = view.pieces.flatMap((p) => p.steps)
+  const step = steps.find((s) => s.stepId === params.get('step'))
+  if (step) {
+    const coat = Number(params.get('coat'))
+    return { stepId: step.stepId, coat: coat >= 1 && coat <= step.coats ? coat : step.nextCoat }
+  }
+  const last = steps.at(-1)
+  return view.next ?? (last && { stepId: last.stepId, coat: last.nextCoat })
+}

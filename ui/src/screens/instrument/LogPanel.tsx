@@ -1,0 +1,96 @@
+import { useState } from 'react'
+import type { LogLine } from '../../api/client'
+import { forget, keep, readKept } from '../../api/kept'
+import { useLog } from '../../frame/logging'
+import { Button } from '../../parts/Button'
+
+const flags: Record<string, string> = {
+  'out-of-order': 'out of order',
+  'too-soon': 'before it was dry',
+  future: 'in the future',
+  duplicate: 'logged twice',
+  late: 'sent later',
+}
+
+/** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */
+export function LogPanel({ log, instrumentId }: { log: LogLine[]; instrumentId: string }) {
+  return (
+    <section className="panel p-4" aria-labelledby="log-head" data-logbook>
+      <h2 id="log-head" className="name mb-2 text-lg">
+        Log
+      </h2>
+      <AddNote instrumentId={instrumentId} />
+      {log.length === 0 && (
+        <p className="text-ink-2">Nothing is logged yet. One tap on a step writes who did it and when.</p>
+      )}
+      <ol className="max-h-[34rem] xl:max-h-[calc(100vh-24rem)] overflow-y-auto" tabIndex={0} aria-label="Log entries">
+        {log.map((line) => (
+          <Line key={line.id} line={line} />
+        ))}
+      </ol>
+    </section>
+  )
+}
+
+function Line({ line }: { line: LogLine }) {
+  const { log, busy } = useLog()
+  return (
+    <li className="border-t border-line py-2 text-[15px]">
+      <p className={`font-semibold ${line.struck ? 'text-ink-3 line-through' : ''}`}>{line.title}</p>
+      {line.note && <p className={line.struck ? 'text-ink-3 line-through' : ''}>“{line.note}”</p>}
+      <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-ink-2">
+        <span title={line.happened.full}>
+          {line.happened.said}, {line.by}
+        </span>
+        {line.plannedGap && line.plannedGap !== 'as planned' && !line.struck && <span>{line.plannedGap}</span>}
+        {line.flags.map((f) => (
+          <span key={f} className="rounded-sm bg-closing-fill px-1.5 font-semibold text-closing">
+            {flags[f] ?? f}
+          </span>
+        ))}
+        {line.canStrike && (
+          <button
+            className="ml-auto min-h-8 underline underline-offset-4 hover:text-ink"
+            disabled={busy}
+            aria-label={`Strike: ${line.title}, ${line.happened.said}`}
+            onClick={() => log({ kind: 'void', voids: line.id })}
+          >
+            strike
+          </button>
+        )}
+      </p>
+    </li>
+  )
+}
+
+function AddNote({ instrumentId }: { instrumentId: string }) {
+  const { log } = useLog()
+  const key = `note.${instrumentId}`
+  const [text, setText] = useState(() => readKept(key, ''))
+  return (
+    <form
+      className="mb-3 flex gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        log({ kind: 'note', instrumentId, note: text })
+        setText('')
+        forget(key)
+      }}
+    >
+      <input
+        aria-label="Note"
+        placeholder="A note for this job"
+        maxLength={2000}
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value)
+          keep(key, e.target.value)
+        }}
+        className="min-h-11 min-w-0 flex-1 rounded-sm border border-ink-3 bg-raised px-2"
+      />
+      <Button type="submit" disabled={text.trim() === ''}>
+        Add
+      </Button>
+    </form>
+  )
+}

@@ -1,0 +1,95 @@
+import type { EventRef, Sheet } from '../../api/client'
+import { useSheet } from '../../api/queries'
+import { Asking } from '../../parts/Asking'
+import { Figure } from '../../parts/Figure'
+import { Cautions } from './Cautions'
+import { SheetActions } from './SheetActions'
+
+const tones = {
+  ready: 'bg-ready-fill text-ready',
+  drying: 'bg-drying-fill text-drying',
+  waiting: 'bg-waiting-fill text-waiting',
+  late: 'bg-late-fill text-late',
+  finished: 'bg-waiting-fill text-waiting',
+} as const
+
+/** SheetPanel is the chosen event: what to do next, then why, then detail. */
+export function SheetPanel({ event }: { event?: EventRef }) {
+  const sheet = useSheet(event)
+  if (!event) return null
+  return (
+    <section className="panel p-4" aria-labelledby="sheet-title" data-sheet>
+      <Asking query={sheet}>{(s) => <Full sheet={s} />}</Asking>
+    </section>
+  )
+}
+
+function Full({ sheet }: { sheet: Sheet }) {
+  return (
+    <>
+      <h2 id="sheet-title" className="name text-xl">
+        {sheet.title}
+      </h2>
+      <div className={`my-3 px-3 py-2 ${tones[sheet.state]}`} data-because>
+        {!sheet.done && <b title={sheet.start.full}>{sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'} </b>}
+        {sheet.because}
+        {sheet.wait && (
+          <>
+            {' '}
+            <Figure working={sheet.wait}>How long</Figure>
+          </>
+        )}
+      </div>
+      <SheetActions sheet={sheet} />
+      <dl className="mt-4 grid grid-cols-[84px_1fr] gap-x-3 gap-y-2">
+        <Line label="How">{sheet.how}</Line>
+        {sheet.lines.map((line) => (
+          <Line key={line.label} label={line.label}>
+            {line.figure && line.working ? (
+              <WithFigure text={line.text} figure={line.figure} working={line.working} />
+            ) : (
+              line.text
+            )}
+          </Line>
+        ))}
+        {sheet.check && (
+          <Line label="Look for">
+            {sheet.check.how} <b>Passed when:</b> {sheet.check.passWhen}{' '}
+            <span className="text-ink-2">If not: {sheet.check.otherwise}</span>
+          </Line>
+        )}
+        <Line label="Why">{sheet.why}</Line>
+        <Line label="Then">{sheet.then}</Line>
+      </dl>
+      {sheet.noReturn && (
+        <p className="mt-3 border-l-4 border-closing bg-closing-fill px-3 py-2 text-closing">
+          <b>No way back.</b> Until here colour can be corrected; once it is sealed it cannot.
+        </p>
+      )}
+      <Cautions cautions={sheet.cautions} />
+    </>
+  )
+}
+
+function Line({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <>
+      <dt className="text-ink-2">{label}</dt>
+      <dd>{children}</dd>
+    </>
+  )
+}
+
+/** WithFigure underlines the computed part of a text. */
+function WithFigure({ text, figure, working }: { text: string; figure: string; working: NonNullable<Sheet['wait']> }) {
+  const [before, after] = text.split(figure, 2)
+  return (
+    <>
+      {before}
+      <Figure working={working}>{figure}</Figure>
+      {after}
+    </>
+  )
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

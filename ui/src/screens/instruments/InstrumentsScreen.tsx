@@ -1,0 +1,109 @@
+import { Link } from 'react-router'
+import type { InstrumentLine } from '../../api/client'
+import { useInstruments } from '../../api/queries'
+import { Asking } from '../../parts/Asking'
+import { Outline } from '../../parts/Outline'
+import { StateChip } from '../../parts/StateChip'
+
+const states = { ready: 'ready', drying: 'drying', waiting: 'waiting', late: 'late', finished: 'finished' } as const
+
+/** InstrumentsScreen lists all jobs, running ones first. */
+export function InstrumentsScreen() {
+  const instruments = useInstruments()
+  return (
+    <div className="px-4 pb-4">
+      <header className="flex items-center gap-4 py-3">
+        <h1 className="name text-[28px]">Instruments</h1>
+        <Link
+          to="/instruments/new"
+          className="ml-auto inline-flex min-h-11 items-center rounded-sm bg-band px-5 font-semibold text-band-text hover:bg-band-on"
+        >
+          New instrument
+        </Link>
+      </header>
+      <Asking query={instruments}>{(lines) => (lines.length === 0 ? <Empty /> : <List lines={lines} />)}</Asking>
+    </div>
+  )
+}
+
+function List({ lines }: { lines: InstrumentLine[] }) {
+  return (
+    <ul className="grid gap-3 xl:grid-cols-2">
+      {lines.map((line) => (
+        <li key={line.id}>
+          <Line line={line} />
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function Line({ line }: { line: InstrumentLine }) {
+  const { outlook } = line
+  return (
+    <Link
+      to={`/instruments/${line.id}`}
+      className="panel flex h-full gap-4 p-4 hover:bg-raised"
+      data-instrument={line.name}
+    >
+      <Outline
+        shape={line.outline}
+        piece={line.pieces[0] ?? 'body'}
+        colour={line.colour}
+        frost={0}
+        className="h-[84px] w-14 shrink-0"
+      />
+      <span className="min-w-0 flex-1">
+        <span className="flex flex-wrap items-baseline gap-x-3">
+          <span className="name text-xl">{line.name}</span>
+          <span className="text-sm text-ink-3">{line.pieces.join(' and ')}</span>
+          <span className="ml-auto">
+            <StateChip state={line.state}>{states[line.state]}</StateChip>
+          </span>
+        </span>
+        <span className="block font-semibold">{line.stage}</span>
+        <span className="block text-sm text-ink-2">{line.waits}</span>
+        <span className="mt-2 flex flex-wrap gap-x-5 text-sm">
+          <span>
+            promised <b>{outlook.promise.said}</b>
+          </span>
+          <span>
+            {outlook.finished ? 'finished' : 'ready'} <b>{outlook.finishDay}</b>
+          </span>
+          {!outlook.finished && (
+            <span className={outlook.late ? 'text-late' : ''}>
+              {outlook.late ? (
+                <b>{outlook.slack}</b>
+              ) : (
+                <>
+                  slack <b>{outlook.slack}</b>
+                </>
+              )}
+            </span>
+          )}
+          <span className="text-ink-2">
+            {line.done} of {line.total} done
+          </span>
+        </span>
+        <span className="mt-1.5 block h-1.5 bg-line" aria-hidden="true">
+          <span
+            className="block h-full bg-umber"
+            style={{ width: `${(100 * line.done) / Math.max(1, line.total)}%` }}
+          />
+        </span>
+      </span>
+    </Link>
+  )
+}
+
+function Empty() {
+  return (
+    <div className="panel max-w-xl p-6">
+      <h2 className="name mb-2 text-xl">No jobs yet</h2>
+      <p className="text-ink-2">
+        An instrument is one job with a promised day: a body, a neck, or both. Plan one, and its schedule, dates and log
+        stand here.
+      </p>
+    </div>
+  )
+}

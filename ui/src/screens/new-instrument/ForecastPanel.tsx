@@ -1,0 +1,94 @@
+import type { Forecast, PieceView, Problem } from '../../api/client'
+import { KindMark } from '../../parts/BeadMark'
+import { StateChip } from '../../parts/StateChip'
+import { Threads } from '../../parts/threads/Threads'
+
+/** ForecastPanel is what the choices lead to: dates, threads and every step, before anything is kept. */
+export function ForecastPanel({
+  forecast,
+  problem,
+  checking,
+}: {
+  forecast?: Forecast
+  problem?: Problem
+  checking: boolean
+}) {
+  if (!forecast)
+    return (
+      <section className="panel p-6" aria-live="polite">
+        <h2 className="name mb-2 text-xl">The schedule appears here</h2>
+        <p className="max-w-prose text-ink-2">
+          {problem?.away
+            ? problem.message
+            : problem
+              ? 'Give it a name and a promised day, and its steps stand here with their dates: when each coat can go on, and whether the promise holds.'
+              : 'Working it out…'}
+        </p>
+      </section>
+    )
+  return (
+    <section className="panel space-y-4 p-4" aria-live="polite" aria-busy={checking} data-forecast>
+      <Summary forecast={forecast} stale={problem !== undefined && !problem.away} />
+      <Threads days={forecast.days} pieces={forecast.pieces} outlook={forecast.outlook} now={forecast.now.at} />
+      <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
+        {forecast.pieces.map((piece) => (
+          <Steps key={piece.id} piece={piece} />
+        ))}
+      </div>
+    </section>
+  )
+}
+
+function Summary({ forecast, stale }: { forecast: Forecast; stale: boolean }) {
+  const { outlook } = forecast
+  return (
+    <div>
+      <p className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <span className="name text-2xl">Ready {outlook.finishDay}</span>
+        <StateChip state={outlook.late ? 'late' : 'ready'}>
+          {outlook.late ? outlook.slack : `${outlook.slack} slack`}
+        </StateChip>
+        <span className="text-ink-2">
+          {forecast.coats} coats, {forecast.handsOn} of hands-on work
+          {outlook.latestStart && `, latest start ${outlook.latestStart.said}`}
+        </span>
+      </p>
+      {stale && <p className="text-closing">These dates are of the last choices that could be planned.</p>}
+      {forecast.notes.map((note) => (
+        <p key={note} className="text-late">
+          {note}
+        </p>
+      ))}
+      {forecast.moved.map((m) => (
+        <p key={m.instrumentId} className="text-late">
+          {m.name} would move from {m.before} to {m.after}.
+        </p>
+      ))}
+    </div>
+  )
+}
+
+function Steps({ piece }: { piece: PieceView }) {
+  return (
+    <div>
+      <h3 className="name text-lg">{piece.kind}</h3>
+      <ol>
+        {piece.steps.map((step) => (
+          <li
+            key={step.stepId}
+            className="grid grid-cols-[20px_1fr_auto] items-center gap-x-2 border-t border-line py-1"
+          >
+            <KindMark kind={step.kind} method={step.method} className="size-5 text-umber" />
+            <span className="min-w-0 truncate">
+              {step.title}
+              {step.coats > 1 && <span className="text-ink-2"> × {step.coats}</span>}
+            </span>
+            <span className="text-sm text-ink-2" title={step.start.full}>
+              {step.when}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </div>
+  )
+}

@@ -1,0 +1,83 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { Problem, api, type Reference } from '../../api/client'
+import { forget } from '../../api/kept'
+import { queries, useReference } from '../../api/queries'
+import { toast } from '../../frame/toasts'
+import { Asking } from '../../parts/Asking'
+import { toRequest, useDraft } from './draft'
+import { ForecastPanel } from './ForecastPanel'
+import { Form } from './Form'
+
+/** NewInstrumentScreen plans a job on one page: choices on one side, what they lead to on the other. */
+export function NewInstrumentScreen() {
+  const reference = useReference()
+  return <Asking query={reference}>{(data) => <Full reference={data} />}</Asking>
+}
+
+function Full({ reference }: { reference: Reference }) {
+  const { draft, change, start } = useDraft()
+  const navigate = useNavigate()
+  const [tried, setTried] = useState(false)
+  const [keeping, setKeeping] = useState(false)
+  const request = useSettled(JSON.stringify(toRequest(draft)), 250)
+  const forecast = useQuery({
+    queryKey: ['forecast', request],
+    queryFn: () => api.forecast(toRequest(draft)),
+    placeholderData: keepPreviousData,
+    retry: (count, error) => error instanceof Problem && error.away && count < 30,
+  })
+  const problem = forecast.error instanceof Problem ? forecast.error : undefined
+
+  const keepIt = async () => {
+    setTried(true)
+    if (problem && !problem.away) return
+    setKeeping(true)
+    try {
+      const kept = await api.keep(toRequest(draft))
+      forget('new-instrument')
+      await queries.invalidateQueries()
+      toast({ text: `${kept.name} is planned`, detail: `Ready ${kept.outlook.finishDay}.` })
+      await navigate(`/instruments/${kept.id}`)
+    } catch (error) {
+      await forecast.refetch()
+      const detail = error instanceof Problem ? error.message : String(error)
+      toast({ bad: true, text: 'Not kept yet. What you entered stays here.', detail })
+    } finally {
+      setKeeping(false)
+    }
+  }
+
+  return (
+    <div className="px-4 pb-4">
+      <header className="flex flex-wrap items-baseline gap-x-4 py-3">
+        <h1 className="name text-[28px]">New instrument</h1>
+        <p className="text-ink-2">Nothing is saved in the shop until you keep it.</p>
+      </header>
+      <div className="grid items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">
+        <Form
+          reference={reference}
+          draft={draft}
+          change={change}
+          problem={problem}
+          tried={tried}
+          keeping={keeping}
+          onKeep={() => void keepIt()}
+          onStartOver={start}
+        />
+        <ForecastPanel forecast={forecast.data} problem={problem} checking={forecast.isFetching} />
+      </div>
+    </div>
+  )
+}
+
+/** useSettled follows a value once it has stood still for a moment. */
+function useSettled(value: string, ms: number) {
+  const [settled, setSettled] = useState(value)
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), ms)
+    return () => window.clearTimeout(timer)
+  }, [value, ms])
+  return settled
+}

@@ -1,0 +1,84 @@
+import { Link } from 'react-router'
+import type { Rack } from '../../api/client'
+import { useRack } from '../../api/queries'
+import { Asking } from '../../parts/Asking'
+import { Rail } from '../../parts/rail/Rail'
+import { NextForHands } from './NextForHands'
+import { Promises } from './Promises'
+
+/** RackScreen is home: what to reach for, at a glance. */
+export function RackScreen() {
+  const rack = useRack()
+  return (
+    <Asking query={rack}>
+      {(data) => (data.promises.length === 0 ? <Empty rack={data} /> : <Full rack={data} />)}
+    </Asking>
+  )
+}
+
+function Full({ rack }: { rack: Rack }) {
+  return (
+    <div className="px-4 pb-4">
+      <Head rack={rack} />
+      <div className="flex flex-col gap-4">
+        <div className="order-2 md:order-1">
+          <h2 className="name mb-2 text-xl md:sr-only">On the rail</h2>
+          <Rail rack={rack} />
+        </div>
+        <div className="order-1 grid gap-4 md:order-2 lg:grid-cols-[1fr_340px]">
+          <NextForHands rack={rack} />
+          <Promises promises={rack.promises} />
+        </div>
+      </div>
+    </div>
+  )
+}
+
+function Head({ rack }: { rack: Rack }) {
+  const pieces = rack.tags.length
+  return (
+    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
+      <h1 className="name text-[28px]">Rack</h1>
+      <p className="text-ink-2">
+        {rack.today}, {rack.open} · {pieces} {pieces === 1 ? 'piece hangs' : 'pieces hang'} · {rack.workLeft} of work
+        left today
+      </p>
+      <NewLink />
+    </header>
+  )
+}
+
+function NewLink() {
+  return (
+    <Link
+      to="/instruments/new"
+      className="ml-auto inline-flex min-h-11 items-center rounded-sm bg-band px-5 font-semibold text-band-text hover:bg-band-on"
+    >
+      New instrument
+    </Link>
+  )
+}
+
+function Empty({ rack }: { rack: Rack }) {
+  return (
+    <div className="px-4">
+      <header className="flex items-center gap-4 py-3">
+        <h1 className="name text-[28px]">Rack</h1>
+        <p className="text-ink-2">
+          {rack.today}, {rack.open}
+        </p>
+      </header>
+      <div className="h-2.5 rounded-sm bg-umber" />
+      <div className="panel mt-10 max-w-xl p-6">
+        <h2 className="name mb-2 text-xl">Nothing hangs here yet</h2>
+        <p className="mb-4 text-ink-2">
+          Every piece with work ahead hangs from this rail and slides towards <em>now</em> as it dries. Plan the first
+          instrument, such as an ash body in a dyed waterborne gloss, and its pieces hang here with their dates.
+        </p>
+        <div className="flex">
+          <NewLink />
+        </div>
+      </div>
+    </div>
+  )
+}
