@@ -176,6 +176,12 @@ func (r *Room) clock() time.Time {
 	return r.now
 }
 
+// StopDatabase stops the database server under every room.
+func (b *Building) StopDatabase() error { return b.server.Stop() }
+
+// ResumeDatabase starts it again where it was.
+func (b *Building) ResumeDatabase(ctx context.Context) error { return b.server.Resume(ctx) }
+
 // Page opens a tab with storage of its own, like another person's device.
 func (b *Building) Page(width, height int64) (context.Context, context.CancelFunc, error) {
 	tab, cancel := chromedp.NewContext(b.browser, chromedp.WithNewBrowserContext())

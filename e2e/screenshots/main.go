@@ -31,6 +31,8 @@ type shot struct {
 var shots = []shot{
 	{name: "rack", width: 1280, height: 800, path: "/rack"},
 	{name: "rack-night", width: 1280, height: 800, path: "/rack", night: true},
+	{name: "rack-tablet", width: 768, height: 1024, path: "/rack"},
+	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
 	{name: "rack-phone", width: 390, height: 844, path: "/rack"},
 	{name: "instruments", width: 1280, height: 800, path: "/instruments"},
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},

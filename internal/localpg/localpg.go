@@ -41,6 +41,9 @@ var ErrUnreachable = errors.New("the database user may not enter the data folder
 // Server is a running private server.
 type Server struct {
 	dir      string
+	bin      string              // where the server's programs are
+	who      *syscall.Credential // whom it runs as; nil for the present user
+	options  Options
 	port     int
 	password string
 	process  *exec.Cmd
@@ -68,24 +71,30 @@ func Start(ctx context.Context, dir string, options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{dir: dir}
-	if err := s.prepare(bin, who); err != nil {
+	s := &Server{dir: dir, bin: bin, who: who, options: options}
+	if err := s.prepare(); err != nil {
 		return nil, err
 	}
-	if err := s.stopLeftover(bin, who); err != nil {
+	if err := s.stopLeftover(); err != nil {
 		return nil, err
 	}
 	if s.port, err = freePort(); err != nil {
 		return nil, err
 	}
-	if err := s.launch(bin, who, options); err != nil {
-		return nil, err
+	return s, s.Resume(ctx)
+}
+
+// Resume starts a stopped server again, at the same port, and waits until it
+// answers.
+func (s *Server) Resume(ctx context.Context) error {
+	if err := s.launch(); err != nil {
+		return err
 	}
 	if err := s.waitUntilReady(ctx); err != nil {
 		s.Stop()
-		return nil, err
+		return err
 	}
-	return s, nil
+	return nil
 }
 
 // URL is how to connect to a database of this server. The database "postgres"
@@ -164,12 +173,12 @@ func unprivileged() (*syscall.Credential, error) {
 func (s *Server) cluster() string { return filepath.Join(s.dir, "cluster") }
 
 // prepare makes the cluster and reads its password.
-func (s *Server) prepare(bin string, who *syscall.Credential) error {
+func (s *Server) prepare() error {
 	if err := os.MkdirAll(s.dir, 0o711); err != nil {
 		return err
 	}
 	reach := exec.Command("/bin/true")
-	reach.Dir, reach.SysProcAttr = s.dir, &syscall.SysProcAttr{Credential: who}
+	reach.Dir, reach.SysProcAttr = s.dir, &syscall.SysProcAttr{Credential: s.who}
 	if err := reach.Run(); err != nil {
 		return fmt.Errorf("%w: %s", ErrUnreachable, s.dir)
 	}
@@ -189,8 +198,8 @@ func (s *Server) prepare(bin string, who *syscall.Credential) error {
 	if err := os.Mkdir(s.cluster(), 0o700); err != nil {
 		return err
 	}
-	if who != nil {
-		if err := os.Chown(s.cluster(), int(who.Uid), int(who.Gid)); err != nil {
+	if s.who != nil {
+		if err := os.Chown(s.cluster(), int(s.who.Uid), int(s.who.Gid)); err != nil {
 			return err
 		}
 	}
@@ -199,14 +208,14 @@ func (s *Server) prepare(bin string, who *syscall.Credential) error {
 		return err
 	}
 	defer os.Remove(handed)
-	if who != nil {
-		if err := os.Chown(handed, int(who.Uid), int(who.Gid)); err != nil {
+	if s.who != nil {
+		if err := os.Chown(handed, int(s.who.Uid), int(s.who.Gid)); err != nil {
 			return err
 		}
 	}
-	initdb := exec.Command(bin+"/initdb", "--pgdata", s.cluster(), "--username", role, "--auth", "scram-sha-256",
+	initdb := exec.Command(s.bin+"/initdb", "--pgdata", s.cluster(), "--username", role, "--auth", "scram-sha-256",
 		"--pwfile", handed, "--encoding", "UTF8", "--locale", "C", "--no-sync")
-	initdb.Dir, initdb.SysProcAttr = "/", &syscall.SysProcAttr{Credential: who}
+	initdb.Dir, initdb.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
 	if output, err := initdb.CombinedOutput(); err != nil {
 		return fmt.Errorf("making the database cluster: %w\n%s", err, output)
 	}
@@ -214,24 +223,24 @@ func (s *Server) prepare(bin string, who *syscall.Credential) error {
 }
 
 // stopLeftover ends a server that a killed start left running in the same place.
-func (s *Server) stopLeftover(bin string, who *syscall.Credential) error {
+func (s *Server) stopLeftover() error {
 	if _, err := os.Stat(filepath.Join(s.cluster(), "postmaster.pid")); err != nil {
 		return nil
 	}
-	status := exec.Command(bin+"/pg_ctl", "status", "--pgdata", s.cluster())
-	status.Dir, status.SysProcAttr = "/", &syscall.SysProcAttr{Credential: who}
+	status := exec.Command(s.bin+"/pg_ctl", "status", "--pgdata", s.cluster())
+	status.Dir, status.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
 	if status.Run() != nil {
 		return nil
 	}
-	stop := exec.Command(bin+"/pg_ctl", "stop", "--pgdata", s.cluster(), "--mode", "fast", "--wait")
-	stop.Dir, stop.SysProcAttr = "/", &syscall.SysProcAttr{Credential: who}
+	stop := exec.Command(s.bin+"/pg_ctl", "stop", "--pgdata", s.cluster(), "--mode", "fast", "--wait")
+	stop.Dir, stop.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
 	if output, err := stop.CombinedOutput(); err != nil {
 		return fmt.Errorf("stopping a server left over in %s: %w\n%s", s.dir, err, output)
 	}
 	return nil
 }
 
-func (s *Server) launch(bin string, who *syscall.Credential, options Options) error {
+func (s *Server) launch() error {
 	log, err := os.OpenFile(filepath.Join(s.dir, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o644)
 	if err != nil {
 		return err
@@ -239,13 +248,13 @@ func (s *Server) launch(bin string, who *syscall.Credential, options Options) er
 	defer log.Close()
 	args := []string{"-D", s.cluster(), "-p", strconv.Itoa(s.port), "-c", "listen_addresses=127.0.0.1",
 		"-c", "unix_socket_directories=", "-c", "max_connections=60", "-c", "shared_buffers=64MB"}
-	if options.Throwaway {
+	if s.options.Throwaway {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
-	s.process = exec.Command(bin+"/postgres", args...)
+	s.process = exec.Command(s.bin+"/postgres", args...)
 	s.process.Stdout, s.process.Stderr, s.process.Dir = log, log, "/"
 	s.process.SysProcAttr = &syscall.SysProcAttr{
-		Credential: who,
+		Credential: s.who,
 		Setpgid:    true,           // Ctrl-C in a terminal is for us; we stop the server in turn
 		Pdeathsig:  syscall.SIGINT, // and it stops should we be killed
 	}

@@ -8,6 +8,12 @@ import (
 	"umberfrost/internal/store"
 )
 
+// Errors of the database that a caller of the use cases tells apart.
+var (
+	ErrNotFound    = store.ErrNotFound    // an id that does not exist
+	ErrUnavailable = store.ErrUnavailable // the database does not answer; nothing was saved
+)
+
 // Invalid says which parts of an input cannot be accepted and what would be.
 type Invalid struct {
 	Faults []recipe.Fault

@@ -131,8 +131,8 @@ func (m *moment) axis() []Tick {
 		day := today.Next(d)
 		add(day.At(6*60, zone), day.At(720, zone).Format("Mon 2"))
 	}
-	add(today.Next(7).At(6*60, zone), "in a week")
-	add(today.Next(14).At(6*60, zone), "in 2 weeks")
+	add(today.Next(7).At(6*60, zone), "1 week")
+	add(today.Next(14).At(6*60, zone), "2 weeks")
 	add(today.Next(28).At(6*60, zone), "later")
 	return append(ticks, Tick{today.Next(84).At(0, zone).UTC(), ""})
 }

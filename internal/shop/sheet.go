@@ -200,8 +200,11 @@ func (m *moment) cautions(at located) []caution.Caution {
 		if step.Method != "" {
 			facts["method"] = step.Method
 		}
-		if step.Tool != "" {
+		switch {
+		case step.Tool != "":
 			facts["tool"] = step.Tool
+		case step.Method == string(material.Spray):
+			facts["tool"] = "spray-gun"
 		}
 		return facts
 	}

@@ -11,7 +11,6 @@ import (
 	"github.com/gofiber/fiber/v2"
 
 	"umberfrost/internal/shop"
-	"umberfrost/internal/store"
 )
 
 // Types of problem that a client tells apart beyond its status.
@@ -43,9 +42,9 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return p
 	case errors.As(err, &taken):
 		return problemOf(http.StatusConflict, problemTaken, taken.Error())
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, shop.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
-	case errors.Is(err, store.ErrUnavailable):
+	case errors.Is(err, shop.ErrUnavailable):
 		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
 		p := problemOf(http.StatusServiceUnavailable, "about:blank", "The database does not answer. Nothing was saved; try again in a moment.")
 		return huma.ErrorWithHeaders(p, http.Header{"Retry-After": {retryAfter}})

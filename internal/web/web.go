@@ -24,14 +24,18 @@ import (
 // Version of the API, as its document says.
 const Version = "0.1.0"
 
-// bodyLimit is the largest request body, in bytes. Nothing a person types
-// comes near it.
-const bodyLimit = 256 << 10
+// bodyLimit is the largest request body that an operation takes, in bytes.
+// Nothing a person types comes near it. Up to readLimit a body is read to its
+// end, so that the client gets an answer instead of a broken connection.
+const (
+	bodyLimit = 256 << 10
+	readLimit = 8 << 20
+)
 
 // New makes the application.
 func New(service *shop.Service, files fs.FS, log *slog.Logger) *fiber.App {
 	app := fiber.New(fiber.Config{
-		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: bodyLimit, ErrorHandler: handleError(log),
+		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
 	})
 	app.Use(recover.New(), headers, compress.New())
 	api := humafiber.New(app, config())

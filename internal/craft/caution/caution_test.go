@@ -28,6 +28,9 @@ func TestFor(t *testing.T) {
 		"spraying two-part": {
 			Facts{"family": "urethane-2k", "kinetics": "reactive", "step_kind": "coat", "method": "spray"},
 			[]string{"isocyanate"}, []string{"oily-rags"}},
+		"spraying waterborne": {
+			Facts{"family": "water-clear", "kinetics": "waterborne", "step_kind": "coat", "method": "spray"},
+			[]string{"spray-mist"}, []string{"isocyanate", "oily-rags"}},
 		"sanding a sensitising wood": {
 			Facts{"step_kind": "sand", "wood_sensitiser": 3},
 			[]string{"wood-dust", "sensitising-wood"}, []string{"filler-dust"}},

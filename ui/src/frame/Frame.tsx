@@ -78,11 +78,11 @@ function Who() {
   return (
     <button
       className="flex min-h-14 min-w-14 flex-col items-center justify-center px-2 text-[13px] hover:bg-band-on md:w-full"
-      aria-label={`${people[at]?.name} logs on this device. Change to ${next?.name}`}
       onClick={() => next && setPerson(next.id)}
     >
       <span className="text-[11px] opacity-80">logging</span>
       <span className="font-semibold">{people[at]?.name}</span>
+      <span className="sr-only">on this device. Change to {next?.name}</span>
     </button>
   )
 }

@@ -6,8 +6,9 @@ import type { Working } from '../api/client'
 export function Figure({ working, children }: { working: Working; children: ReactNode }) {
   return (
     <Popover.Root>
-      <Popover.Trigger data-working className="figure font-semibold" aria-label={`${working.title}: show working`}>
+      <Popover.Trigger data-working className="figure font-semibold">
         {children}
+        <span className="sr-only">, show working: {working.title}</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

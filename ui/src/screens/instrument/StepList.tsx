@@ -73,7 +73,7 @@ function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onCho
     <li ref={row} className="border-t border-line">
       <button
         aria-current={chosen ? 'step' : undefined}
-        className={`grid min-h-12 w-full grid-cols-[20px_1fr] items-start gap-x-2 px-1 py-1.5 text-left hover:bg-raised ${chosen ? 'bg-drying-fill' : ''}`}
+        className={`grid min-h-12 w-full grid-cols-[20px_1fr] items-start gap-x-2 px-1 py-1.5 text-left hover:bg-raised ${chosen ? 'border-l-4 border-umber bg-raised' : 'border-l-4 border-transparent'}`}
         onClick={() => onChoose({ stepId: step.stepId, coat: step.nextCoat })}
       >
         <KindMark

@@ -16,7 +16,7 @@ export function InstrumentsScreen() {
         <h1 className="name text-[28px]">Instruments</h1>
         <Link
           to="/instruments/new"
-          className="ml-auto inline-flex min-h-11 items-center rounded-sm bg-band px-5 font-semibold text-band-text hover:bg-band-on"
+          className="ml-auto inline-flex min-h-11 items-center rounded-sm border border-line bg-band px-5 font-semibold text-band-text hover:bg-band-on"
         >
           New instrument
         </Link>

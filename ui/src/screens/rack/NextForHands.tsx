@@ -40,7 +40,7 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
   return (
     <li
       data-event={key}
-      className="grid grid-cols-[24px_1fr_auto] items-center gap-x-3 border-t border-line py-1.5 md:grid-cols-[24px_108px_1fr_auto_auto]"
+      className="grid grid-cols-[24px_1fr_auto] items-center gap-x-3 border-t border-line py-1.5 md:grid-cols-[24px_108px_1fr_auto] lg:grid-cols-[24px_108px_1fr_auto_auto]"
     >
       <KindMark kind={sitting.kind} method={sitting.method} className={`size-6 ${colours[sitting.state]}`} />
       <span className={`text-[15px] font-bold ${colours[sitting.state]}`} title={sitting.start.full}>
@@ -55,7 +55,7 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
         </Link>
         <p className="text-sm text-ink-2">{sitting.because}</p>
       </div>
-      <span className="hidden px-2 text-sm text-ink-2 md:inline">{sitting.minutes}</span>
+      <span className="hidden px-2 text-sm text-ink-2 lg:inline">{sitting.minutes}</span>
       <span className="text-right md:min-w-[124px]">
         {sitting.canLog && (
           <Button

@@ -1,0 +1,73 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// violation is one rule of axe that a page breaks.
+type violation struct {
+	ID     string
+	Impact string
+	Help   string
+	Nodes  []struct {
+		HTML    string
+		Summary string `json:"failureSummary"`
+	}
+}
+
+func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
+	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	r := room(t)
+	for _, theme := range []string{"day", "night"} {
+		for _, size := range []struct {
+			name          string
+			width, height int64
+		}{{"wide", 1280, 800}, {"phone", 390, 844}} {
+			p := openSized(t, r.URL, "/rack", size.width, size.height)
+			ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
+			for name, visit := range map[string]func(){
+				"rack":        func() { p.visit("/rack"); p.see("[data-tag]", "") },
+				"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
+				"instrument": func() {
+					p.visit("/instruments")
+					p.click("[data-instrument='Avocet']", "")
+					p.see("[data-sheet]", "How")
+				},
+				"new instrument": func() { p.visit("/instruments/new"); p.see("form", "A body") },
+			} {
+				t.Run(theme+" "+size.name+" "+name, func(t *testing.T) {
+					visit()
+					assert.Empty(t, violations(t, p, string(axe)))
+				})
+			}
+		}
+	}
+}
+
+// violations are the serious and critical ones, in short.
+func violations(t *testing.T, p *page, axe string) []string {
+	t.Helper()
+	ask[any](p, axe+"; null")
+	awaited := func(e *runtime.EvaluateParams) { chromedp.EvalAwaitPromise(e) }
+	text, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`axe.run().then(r => JSON.stringify(r.violations))`, awaited))
+	require.NoError(t, err)
+	var all []violation
+	require.NoError(t, json.Unmarshal([]byte(text), &all))
+	var serious []string
+	for _, v := range all {
+		if v.Impact == "serious" || v.Impact == "critical" {
+			for _, n := range v.Nodes {
+				serious = append(serious, v.ID+": "+n.HTML+"\n"+n.Summary)
+			}
+		}
+	}
+	return serious
+}

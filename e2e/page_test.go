@@ -1,0 +1,133 @@
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/e2e/harness"
+)
+
+var building *harness.Building
+
+func TestMain(m *testing.M) {
+	var err error
+	if building, err = harness.Build(context.Background()); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	building.Close()
+	os.Exit(code)
+}
+
+func room(t *testing.T) *harness.Room {
+	t.Helper()
+	r, err := building.Room(context.Background(), false)
+	require.NoError(t, err)
+	t.Cleanup(func() { r.Stop() })
+	return r
+}
+
+// page is one person's browser tab.
+type page struct {
+	t   *testing.T
+	ctx context.Context
+	url string
+}
+
+// patience is how long a page may take to show something.
+const patience = 15 * time.Second
+
+func open(t *testing.T, url, path string) *page { return openSized(t, url, path, 1280, 800) }
+
+func openSized(t *testing.T, url, path string, width, height int64) *page {
+	t.Helper()
+	ctx, closePage, err := building.Page(width, height)
+	require.NoError(t, err)
+	t.Cleanup(closePage)
+	p := &page{t, ctx, url}
+	p.visit(path)
+	return p
+}
+
+func (p *page) visit(path string) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Navigate(p.url+path)))
+	p.see("h1", "")
+}
+
+// ask evaluates an expression in the page.
+func ask[T any](p *page, expression string) T {
+	p.t.Helper()
+	value, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression))
+	require.NoError(p.t, err, expression)
+	return value
+}
+
+// text is what the first element of a selector says, or empty.
+func (p *page) text(selector string) string {
+	p.t.Helper()
+	return ask[string](p, fmt.Sprintf(`document.querySelector(%s)?.innerText ?? ''`, quote(selector)))
+}
+
+// see waits until some element of a selector is there and says something.
+func (p *page) see(selector, words string) {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].some(e => e.innerText.includes(%s))`, quote(selector), quote(words)),
+		fmt.Sprintf("%s should say %q", selector, words))
+}
+
+// gone waits until no element of a selector says something.
+func (p *page) gone(selector, words string) {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`![...document.querySelectorAll(%s)].some(e => e.innerText.includes(%s))`, quote(selector), quote(words)),
+		fmt.Sprintf("%s should not say %q", selector, words))
+}
+
+func (p *page) until(condition, complaint string) {
+	p.t.Helper()
+	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+		value, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool](condition))
+		if err == nil && value {
+			return
+		}
+	}
+	require.Fail(p.t, complaint, "the page says:\n%.1500s", p.text("body"))
+}
+
+// click clicks the first element of a selector that says something.
+func (p *page) click(selector, words string) {
+	p.t.Helper()
+	p.see(selector, words)
+	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll(%s)].find(e => e.innerText.includes(%s)); e.scrollIntoView({block: 'center'}); e.focus(); e.click(); return true })()`,
+		quote(selector), quote(words)))
+}
+
+// fill types into the field with this label, in place of what was there.
+func (p *page) fill(label, value string) {
+	p.t.Helper()
+	p.see("label", label)
+	ask[bool](p, fmt.Sprintf(`(() => {
+		const label = [...document.querySelectorAll('label')].find(l => l.innerText.trim() === %s)
+		const field = document.getElementById(label.htmlFor)
+		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, %s)
+		field.dispatchEvent(new Event(field.tagName === 'SELECT' ? 'change' : 'input', {bubbles: true}))
+		return true })()`, quote(label), quote(value)))
+}
+
+func (p *page) press(keys string) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent(keys)))
+}
+
+func quote(text string) string {
+	data, _ := json.Marshal(text)
+	return string(data)
+}

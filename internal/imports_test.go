@@ -1,0 +1,86 @@
+package internal_test
+
+import (
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// may is which rooms of the house each room may use, besides itself:
+// cmd → web → shop → store, and everything down to craft, never back.
+var may = map[string][]string{
+	"umberfrost/internal/craft":   {},
+	"umberfrost/internal/store":   {"umberfrost/internal/craft"},
+	"umberfrost/internal/shop":    {"umberfrost/internal/craft", "umberfrost/internal/store"},
+	"umberfrost/internal/web":     {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/shop"},
+	"umberfrost/internal/demo":    {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/shop"},
+	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/store"}, // store for its test helper
+	"umberfrost/ui":               {},
+}
+
+// floors is the order inside craft: a package may use only lower floors.
+var floors = []string{
+	"unit working table",
+	"wood material abrasive labour film pore mix check caution",
+	"cure",
+	"schedule",
+	"recipe",
+}
+
+func TestImportsPointOneWay(t *testing.T) {
+	for room, allowed := range may {
+		for pkg, deps := range list(t, "Deps", "../"+strings.TrimPrefix(room, "umberfrost/")+"/...") {
+			for _, dep := range deps {
+				if strings.HasPrefix(dep, "umberfrost/") && !under(dep, append(allowed, room)) {
+					t.Errorf("%s imports %s, which points the wrong way", pkg, dep)
+				}
+			}
+		}
+	}
+}
+
+func TestCraftIsPureAndBuiltInFloors(t *testing.T) {
+	floor := make(map[string]int)
+	for level, names := range floors {
+		for _, name := range strings.Fields(names) {
+			floor["umberfrost/internal/craft/"+name] = level
+		}
+	}
+	for pkg, imports := range list(t, "Imports", "../internal/craft/...") {
+		level, known := floor[pkg]
+		assert.True(t, known, "%s stands on no floor: add it to this test", pkg)
+		for _, dep := range imports {
+			assert.NotContains(t, []string{"database/sql", "net", "net/http", "math/rand", "math/rand/v2", "os", "os/exec"}, dep, pkg)
+			if below, ours := floor[dep]; ours && dep != pkg {
+				assert.Less(t, below, level, "%s imports %s, which is not below it", pkg, dep)
+			}
+		}
+	}
+}
+
+// list returns the packages of a pattern with what they import (Imports) or all
+// they depend on (Deps), tests left out.
+func list(t *testing.T, field, pattern string) map[string][]string {
+	t.Helper()
+	out, err := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join ."+field+` " "}}`, pattern).Output()
+	require.NoError(t, err)
+	packages := make(map[string][]string)
+	for line := range strings.Lines(string(out)) {
+		words := strings.Fields(line)
+		packages[words[0]] = words[1:]
+	}
+	require.NotEmpty(t, packages)
+	return packages
+}
+
+func under(pkg string, rooms []string) bool {
+	for _, room := range rooms {
+		if pkg == room || strings.HasPrefix(pkg, room+"/") {
+			return true
+		}
+	}
+	return false
+}

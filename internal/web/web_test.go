@@ -1,0 +1,397 @@
+package web_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/gofiber/fiber/v2"
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/localpg"
+	"umberfrost/internal/localpg/pgtest"
+	"umberfrost/internal/shop"
+	"umberfrost/internal/store"
+	"umberfrost/internal/web"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+var now = time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC)
+
+// room is a served shop with one instrument planned.
+type room struct {
+	t          testing.TB
+	app        *fiber.App
+	store      *store.Store
+	person     uuid.UUID
+	clock      time.Time
+	seq        int64
+	instrument shop.InstrumentView
+}
+
+func open(t testing.TB) *room { return serve(t, pgtest.Store(t)) }
+
+func serve(t testing.TB, s *store.Store) *room {
+	r := &room{t: t, store: s, clock: now}
+	service, err := shop.New(r.store, func() time.Time { return r.clock })
+	require.NoError(t, err)
+	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara", "Tobin")
+	require.NoError(t, err)
+	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}
+	r.app = web.New(service, files, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	var reference shop.Reference
+	require.Equal(t, 200, r.get("/api/reference", &reference))
+	r.person = reference.People[0].ID
+	require.Equal(t, 201, r.post("/api/instruments", curlew(), &r.instrument))
+	return r
+}
+
+func curlew() shop.NewInstrument {
+	return shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01", Pieces: []shop.NewPiece{
+		{Kind: "body", Recipe: "waterborne-gloss-filled", Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}}}
+}
+
+// problem is what an error answers with.
+type problem struct {
+	Type, Title, Detail string
+	Status              int
+	Errors              []struct {
+		Location, Message string
+		Value             any
+	}
+}
+
+func (p problem) at(location string) string {
+	for _, e := range p.Errors {
+		if e.Location == location {
+			return e.Message
+		}
+	}
+	return fmt.Sprintf("nothing is said about %s in %+v", location, p)
+}
+
+func (r *room) do(request *http.Request, into any) (*http.Response, int) {
+	r.t.Helper()
+	response, err := r.app.Test(request, -1)
+	require.NoError(r.t, err)
+	defer response.Body.Close()
+	data, err := io.ReadAll(response.Body)
+	require.NoError(r.t, err)
+	if into != nil {
+		require.NoError(r.t, json.Unmarshal(data, into), "%s", data)
+	}
+	return response, response.StatusCode
+}
+
+func (r *room) get(path string, into any) int {
+	_, status := r.do(httptest.NewRequest("GET", path, nil), into)
+	return status
+}
+
+func (r *room) post(path string, body, into any) int {
+	text, isText := body.(string)
+	if !isText {
+		data, err := json.Marshal(body)
+		require.NoError(r.t, err)
+		text = string(data)
+	}
+	request := httptest.NewRequest("POST", path, strings.NewReader(text))
+	request.Header.Set("Content-Type", "application/json")
+	_, status := r.do(request, into)
+	return status
+}
+
+// step returns the step of the body with this slot's title.
+func (r *room) step(title string) shop.StepRow {
+	for _, piece := range r.instrument.Pieces {
+		for _, step := range piece.Steps {
+			if step.Title == title {
+				return step
+			}
+		}
+	}
+	require.Fail(r.t, "no such step", title)
+	return shop.StepRow{}
+}
+
+func (r *room) entry(title string, coat int) shop.Entry {
+	r.seq++
+	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: r.step(title).StepID, Coat: coat, PersonID: r.person,
+		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+}
+
+func (r *room) logbook() []shop.LogLine {
+	var view shop.InstrumentView
+	require.Equal(r.t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &view))
+	return view.Log
+}
+
+func TestBadInstrumentsAreRefusedByField(t *testing.T) {
+	r := open(t)
+	for name, test := range map[string]struct {
+		change            func(*shop.NewInstrument)
+		location, message string
+	}{
+		"negative size":       {func(in *shop.NewInstrument) { in.Pieces[0].Length = "-480 mm" }, "body.pieces[0].length", "from 250 mm to 800 mm"},
+		"absurd size":         {func(in *shop.NewInstrument) { in.Pieces[0].Width = "40 m" }, "body.pieces[0].width", "from 150 mm to 600 mm"},
+		"no size":             {func(in *shop.NewInstrument) { in.Pieces[0].Thickness = "thick" }, "body.pieces[0].thickness", "write it like 480 mm"},
+		"unknown wood":        {func(in *shop.NewInstrument) { in.Pieces[0].Wood = "driftwood" }, "body.pieces[0].wood", "ash-swamp"},
+		"unsuitable wood":     {func(in *shop.NewInstrument) { in.Pieces[0].Wood = "maple-hard" }, "body.pieces[0].wood", "open-pored"},
+		"unknown product":     {func(in *shop.NewInstrument) { in.Pieces[0].Materials = map[string]uuid.UUID{"clear": uuid.New()} }, "body.pieces[0].materials.clear", "no such product"},
+		"unknown role":        {func(in *shop.NewInstrument) { in.Pieces[0].Materials = map[string]uuid.UUID{"glitter": uuid.New()} }, "body.pieces[0].materials.glitter", "no such material"},
+		"promise in the past": {func(in *shop.NewInstrument) { in.Promise = "2026-03-11" }, "body.promise", "2026-03-12, or later"},
+		"no day":              {func(in *shop.NewInstrument) { in.Promise = "soon" }, "body.promise", "write it like 2026-03-12"},
+		"no name":             {func(in *shop.NewInstrument) { in.Name = "  " }, "body.name", "1 to 60 characters"},
+		"outline":             {func(in *shop.NewInstrument) { in.Outline = "star" }, "body.outline", "two-horned"},
+		"no piece":            {func(in *shop.NewInstrument) { in.Pieces = []shop.NewPiece{} }, "body.pieces", "at least a body or a neck"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			in := curlew()
+			test.change(&in)
+			for _, path := range []string{"/api/forecasts", "/api/instruments"} {
+				var p problem
+				assert.Equal(t, 422, r.post(path, in, &p), path)
+				assert.Contains(t, p.at(test.location), test.message)
+			}
+		})
+	}
+	var lines []shop.InstrumentLine
+	r.get("/api/instruments", &lines)
+	assert.Len(t, lines, 1, "nothing was half-saved")
+}
+
+func TestBadRequests(t *testing.T) {
+	r := open(t)
+	for name, test := range map[string]struct {
+		path, body string
+		status     int
+		says       string
+	}{
+		"malformed JSON": {"/api/log", `{"id": `, 400, ""},
+		"too large":      {"/api/log", `{"note": "` + strings.Repeat("x", 300<<10) + `"}`, 413, "262144 bytes"},
+		"wrong type":     {"/api/log", `{"id": 7}`, 422, "body"},
+		"unknown field":  {"/api/forecasts", `{"colour": "blue"}`, 422, "colour"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			var p problem
+			assert.Equal(t, test.status, r.post(test.path, test.body, &p))
+			assert.Equal(t, test.status, p.Status)
+			assert.Contains(t, fmt.Sprintf("%+v", p), test.says)
+		})
+	}
+	for path, says := range map[string]string{
+		"/api/instruments/" + uuid.NewString():                      "no instrument",
+		"/api/steps/" + uuid.NewString() + "/coats/1":               "no step",
+		"/api/steps/" + r.step("Buff").StepID.String() + "/coats/2": "no coat 2",
+		"/api/nowhere": "no such operation",
+	} {
+		var p problem
+		assert.Equal(t, 404, r.get(path, &p), path)
+		assert.Contains(t, p.Detail, says)
+	}
+	var p problem
+	assert.Equal(t, 422, r.get("/api/instruments/curlew", &p), "an id that is none")
+}
+
+func TestALostAnswerIsNotASecondCoat(t *testing.T) {
+	r := open(t)
+	entry := r.entry("Sand the bare wood", 1)
+	var first, second shop.Logged
+	assert.Equal(t, 201, r.post("/api/log", entry, &first))
+	assert.Equal(t, 201, r.post("/api/log", entry, &second))
+	assert.Equal(t, first.ID, second.ID)
+	assert.Len(t, r.logbook(), 1)
+
+	again := curlew()
+	again.ID = r.instrument.ID
+	var kept shop.InstrumentView
+	assert.Equal(t, 201, r.post("/api/instruments", again, &kept), "keeping twice is keeping once")
+	assert.Equal(t, r.instrument.ID, kept.ID)
+}
+
+func TestTwoPeopleLogTheSameCoatAtOnce(t *testing.T) {
+	r := open(t)
+	entries := []shop.Entry{r.entry("Sand the bare wood", 1), r.entry("Sand the bare wood", 1)}
+	statuses, problems := make([]int, 2), make([]problem, 2)
+	var group sync.WaitGroup
+	for i := range entries {
+		group.Go(func() { statuses[i] = r.post("/api/log", entries[i], &problems[i]) })
+	}
+	group.Wait()
+	assert.ElementsMatch(t, []int{201, 409}, statuses)
+	for _, p := range problems {
+		if p.Status == 409 {
+			assert.Equal(t, "/problems/taken", p.Type)
+			assert.Contains(t, p.Detail, "is logged already: Mara, now")
+		}
+	}
+	assert.Len(t, r.logbook(), 1)
+}
+
+func TestDoubtfulEntriesAreAskedAboutAndKeptIfConfirmed(t *testing.T) {
+	r := open(t)
+	future := now.Add(3 * time.Hour)
+	early, ahead := r.entry("Dye the wood", 2), r.entry("Sand the bare wood", 1)
+	ahead.HappenedAt = &future
+	for code, entry := range map[string]shop.Entry{"out-of-order": early, "future": ahead} {
+		var p problem
+		require.Equal(t, 409, r.post("/api/log", entry, &p), code)
+		assert.Equal(t, "/problems/doubtful", p.Type)
+		assert.Equal(t, code, p.Errors[0].Value)
+	}
+	assert.Empty(t, r.logbook(), "nothing is kept before it is confirmed")
+	early.Confirm = []string{"out-of-order"}
+	var logged shop.Logged
+	require.Equal(t, 201, r.post("/api/log", early, &logged))
+	assert.Equal(t, []string{"out-of-order"}, logged.Flags)
+	require.Len(t, r.logbook(), 1)
+}
+
+func TestACoatBeforeTheLastIsDryIsAskedAbout(t *testing.T) {
+	r := open(t)
+	for _, title := range []string{"Sand the bare wood", "Raking light over the bare wood", "Pocket fitted dry, all holes drilled", "Tape the pocket, line the cavities", "Wet the grain"} {
+		require.Equal(t, 201, r.post("/api/log", r.entry(title, 1), nil), title)
+	}
+	var p problem
+	require.Equal(t, 409, r.post("/api/log", r.entry("Cut the raised grain back", 1), &p))
+	assert.Equal(t, "too-soon", p.Errors[0].Value)
+	assert.Contains(t, p.Detail, "rests after “Wet the grain” until 11:00")
+	r.clock = now.Add(2 * time.Hour)
+	assert.Equal(t, 201, r.post("/api/log", r.entry("Cut the raised grain back", 1), nil))
+}
+
+func TestALateEntryIsAlwaysKeptAndFlagged(t *testing.T) {
+	r := open(t)
+	require.Equal(t, 201, r.post("/api/log", r.entry("Sand the bare wood", 1), nil))
+	twin, early := r.entry("Sand the bare wood", 1), r.entry("Seal", 1)
+	twin.Late, early.Late = true, true
+	var logged shop.Logged
+	require.Equal(t, 201, r.post("/api/log", twin, &logged))
+	assert.Equal(t, []string{"duplicate", "late"}, logged.Flags)
+	require.Equal(t, 201, r.post("/api/log", early, &logged))
+	assert.Equal(t, []string{"out-of-order", "late"}, logged.Flags)
+	assert.Len(t, r.logbook(), 3)
+}
+
+func TestMalformedEntriesAreRefusedByField(t *testing.T) {
+	r := open(t)
+	for name, test := range map[string]struct {
+		change            func(*shop.Entry)
+		location, message string
+	}{
+		"nobody":           {func(e *shop.Entry) { e.PersonID = uuid.New() }, "body.personId", "one of the people"},
+		"no step":          {func(e *shop.Entry) { e.StepID = uuid.New() }, "body.stepId", "a step of a schedule"},
+		"no such coat":     {func(e *shop.Entry) { e.Coat = 9 }, "body.coat", "coats 1 to 1"},
+		"no reason":        {func(e *shop.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
+		"only checks fail": {func(e *shop.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
+		"nothing to void":  {func(e *shop.Entry) { e.Kind, e.Voids = "void", uuid.New() }, "body.voids", "an entry of the log"},
+		"long ago":         {func(e *shop.Entry) { at := now.AddDate(-20, 0, 0); e.HappenedAt = &at }, "body.happenedAt", "last five years"},
+		"unknown kind":     {func(e *shop.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			entry := r.entry("Sand the bare wood", 1)
+			test.change(&entry)
+			var p problem
+			assert.Equal(t, 422, r.post("/api/log", entry, &p))
+			assert.Contains(t, p.at(test.location), test.message)
+		})
+	}
+	assert.Empty(t, r.logbook())
+}
+
+func TestUndoVoidsAndTheOldEntryStaysStruck(t *testing.T) {
+	r := open(t)
+	entry := r.entry("Sand the bare wood", 1)
+	require.Equal(t, 201, r.post("/api/log", entry, nil))
+	void := r.entry("Sand the bare wood", 1)
+	void.Kind, void.Voids, void.StepID, void.Coat = "void", entry.ID, uuid.Nil, 0
+	require.Equal(t, 201, r.post("/api/log", void, nil))
+	book := r.logbook()
+	require.Len(t, book, 2)
+	for _, line := range book {
+		assert.Equal(t, line.ID == entry.ID, line.Struck)
+	}
+	twice := r.entry("Sand the bare wood", 1)
+	twice.Kind, twice.Voids = "void", entry.ID
+	var p problem
+	assert.Equal(t, 409, r.post("/api/log", twice, &p))
+	assert.Contains(t, p.Detail, "struck already")
+	assert.Equal(t, 201, r.post("/api/log", r.entry("Sand the bare wood", 1), nil), "it can be logged anew")
+}
+
+func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
+	ctx := context.Background()
+	dir := t.TempDir()
+	require.NoError(t, os.Chmod(filepath.Dir(dir), 0o755)) // the server may run as another user
+	server, err := localpg.Start(ctx, dir, localpg.Options{Throwaway: true})
+	require.NoError(t, err)
+	defer func() { server.Stop() }()
+	require.NoError(t, server.CreateDatabase(ctx, "shop", ""))
+	s, err := store.Open(ctx, server.URL("shop"))
+	require.NoError(t, err)
+	defer s.Close()
+	require.NoError(t, s.Migrate(ctx))
+	r := serve(t, s)
+
+	require.NoError(t, server.Stop())
+	for range 3 { // the first request meets a broken connection, later ones none
+		var p problem
+		response, status := r.do(httptest.NewRequest("GET", "/api/rack", nil), &p)
+		assert.Equal(t, 503, status)
+		assert.Equal(t, "2", response.Header.Get("Retry-After"))
+		assert.Contains(t, p.Detail, "Nothing was saved")
+	}
+	entry := r.entry("Sand the bare wood", 1)
+	assert.Equal(t, 503, r.post("/api/log", entry, nil))
+
+	require.NoError(t, server.Resume(ctx))
+	assert.Equal(t, 200, r.get("/api/rack", nil), "it recovers by itself")
+	assert.Empty(t, r.logbook())
+	assert.Equal(t, 201, r.post("/api/log", entry, nil), "the same entry goes through now")
+}
+
+func TestEveryPathThatIsNoFileIsThePage(t *testing.T) {
+	r := open(t)
+	for _, path := range []string{"/", "/rack", "/instruments/new"} {
+		response, status := r.do(httptest.NewRequest("GET", path, nil), nil)
+		assert.Equal(t, 200, status, path)
+		assert.Contains(t, response.Header.Get("Content-Type"), "text/html")
+		assert.Equal(t, "no-cache", response.Header.Get("Cache-Control"))
+	}
+}
+
+func TestTheCommittedDocumentIsCurrent(t *testing.T) {
+	committed, err := os.ReadFile("../../docs/openapi.json")
+	require.NoError(t, err)
+	made, err := web.OpenAPI()
+	require.NoError(t, err)
+	assert.Equal(t, strings.TrimSpace(string(made)), strings.TrimSpace(string(committed)), "run make generate")
+	assert.Contains(t, string(made), `"openapi": "3.1.0"`)
+	r := open(t)
+	var served map[string]any
+	assert.Equal(t, 200, r.get("/openapi.json", &served))
+}
+
+func BenchmarkRack(b *testing.B) {
+	r := open(b)
+	for b.Loop() {
+		var rack shop.Rack
+		if status := r.get("/api/rack", &rack); status != 200 {
+			b.Fatal(status)
+		}
+	}
+}
