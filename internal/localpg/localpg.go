@@ -34,6 +34,9 @@ const (
 	stopWait  = 20 * time.Second
 )
 
+// ErrInUse says that another process runs a server in this folder.
+var ErrInUse = errors.New("another Umberfrost runs on this data folder")
+
 // ErrUnreachable says that the unprivileged user who must run the server for
 // root cannot enter the folder, usually because a folder above it is private.
 var ErrUnreachable = errors.New("the database user may not enter the data folder")
@@ -46,6 +49,7 @@ type Server struct {
 	options  Options
 	port     int
 	password string
+	lock     *os.File // held while this process owns the folder
 	process  *exec.Cmd
 	exited   chan error
 }
@@ -72,21 +76,55 @@ func Start(ctx context.Context, dir string, options Options) (*Server, error) {
 		return nil, err
 	}
 	s := &Server{dir: dir, bin: bin, who: who, options: options}
-	if err := s.prepare(); err != nil {
+	if err := s.own(); err != nil {
 		return nil, err
+	}
+	if err := s.start(ctx); err != nil {
+		s.lock.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+// own takes the folder for this process alone, so that a second start does not
+// take a running server for one that was left over.
+func (s *Server) own() error {
+	if err := os.MkdirAll(s.dir, 0o711); err != nil {
+		return err
+	}
+	lock, err := os.OpenFile(filepath.Join(s.dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return err
+	}
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		lock.Close()
+		return fmt.Errorf("%w: %s", ErrInUse, s.dir)
+	}
+	s.lock = lock
+	return nil
+}
+
+func (s *Server) start(ctx context.Context) (err error) {
+	if err := s.prepare(); err != nil {
+		return err
 	}
 	if err := s.stopLeftover(); err != nil {
-		return nil, err
+		return err
 	}
 	if s.port, err = freePort(); err != nil {
-		return nil, err
+		return err
 	}
-	return s, s.Resume(ctx)
+	return s.Resume(ctx)
 }
 
 // Resume starts a stopped server again, at the same port, and waits until it
 // answers.
 func (s *Server) Resume(ctx context.Context) error {
+	if s.lock == nil {
+		if err := s.own(); err != nil {
+			return err
+		}
+	}
 	if err := s.launch(); err != nil {
 		return err
 	}
@@ -130,6 +168,7 @@ func (s *Server) Stop() error {
 	if s.process == nil {
 		return nil
 	}
+	defer s.release()
 	s.process.Process.Signal(syscall.SIGINT) // PostgreSQL's fast shutdown
 	select {
 	case <-s.exited:
@@ -138,6 +177,11 @@ func (s *Server) Stop() error {
 		s.process.Process.Kill()
 		return errors.New("the private PostgreSQL server did not stop and was killed")
 	}
+}
+
+func (s *Server) release() {
+	s.lock.Close() // closing gives the lock back
+	s.lock, s.process = nil, nil
 }
 
 // binaries finds the newest installed server.
@@ -174,9 +218,6 @@ func (s *Server) cluster() string { return filepath.Join(s.dir, "cluster") }
 
 // prepare makes the cluster and reads its password.
 func (s *Server) prepare() error {
-	if err := os.MkdirAll(s.dir, 0o711); err != nil {
-		return err
-	}
 	reach := exec.Command("/bin/true")
 	reach.Dir, reach.SysProcAttr = s.dir, &syscall.SysProcAttr{Credential: s.who}
 	if err := reach.Run(); err != nil {

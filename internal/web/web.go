@@ -84,14 +84,18 @@ func headers(c *fiber.Ctx) error {
 // interfaceFiles serves the built interface; every path that is not a file is
 // the page, which knows its own routes.
 func interfaceFiles(files fs.FS) fiber.Handler {
-	serve := filesystem.New(filesystem.Config{Root: http.FS(files), NotFoundFile: "index.html"})
+	page := filesystem.New(filesystem.Config{Root: http.FS(files), NotFoundFile: "index.html"})
 	return func(c *fiber.Ctx) error {
-		if strings.HasPrefix(c.Path(), "/assets/") {
-			c.Set("Cache-Control", "public, max-age=31536000, immutable")
-		} else {
+		if !strings.HasPrefix(c.Path(), "/assets/") {
 			c.Set("Cache-Control", "no-cache")
+			return page(c)
 		}
-		return serve(c)
+		// The names of assets change with their contents; one that is gone is gone.
+		if err := filesystem.SendFile(c, http.FS(files), c.Path()); err != nil {
+			return fiber.NewError(http.StatusNotFound, "there is no such file: "+c.Path())
+		}
+		c.Set("Cache-Control", "public, max-age=31536000, immutable")
+		return nil
 	}
 }
 

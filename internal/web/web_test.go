@@ -51,7 +51,7 @@ func serve(t testing.TB, s *store.Store) *room {
 	require.NoError(t, err)
 	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara", "Tobin")
 	require.NoError(t, err)
-	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}
+	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}, "assets/a1.js": {Data: []byte("1")}}
 	r.app = web.New(service, files, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
@@ -372,6 +372,27 @@ func TestEveryPathThatIsNoFileIsThePage(t *testing.T) {
 		assert.Contains(t, response.Header.Get("Content-Type"), "text/html")
 		assert.Equal(t, "no-cache", response.Header.Get("Cache-Control"))
 	}
+}
+
+func TestAssetsAreKeptForeverAndNeverReplacedByThePage(t *testing.T) {
+	r := open(t)
+	response, status := r.do(httptest.NewRequest("GET", "/assets/a1.js", nil), nil)
+	assert.Equal(t, 200, status)
+	assert.Contains(t, response.Header.Get("Cache-Control"), "immutable")
+	response, status = r.do(httptest.NewRequest("GET", "/assets/gone.js", nil), nil)
+	assert.Equal(t, 404, status)
+	assert.NotContains(t, response.Header.Get("Cache-Control"), "immutable")
+}
+
+func TestAnotherSitesFormIsNotTaken(t *testing.T) {
+	r := open(t)
+	data, err := json.Marshal(r.entry("Sand the bare wood", 1))
+	require.NoError(t, err)
+	request := httptest.NewRequest("POST", "/api/log", strings.NewReader(string(data)))
+	request.Header.Set("Content-Type", "text/plain") // what a page elsewhere can send without asking
+	_, status := r.do(request, nil)
+	assert.Equal(t, 415, status)
+	assert.Empty(t, r.logbook())
 }
 
 func TestTheCommittedDocumentIsCurrent(t *testing.T) {

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import type { EventRef, InstrumentView } from '../../api/client'
 import { useInstrument } from '../../api/queries'
@@ -18,6 +19,7 @@ export function InstrumentScreen() {
 function Full({ view }: { view: InstrumentView }) {
   const [params, setParams] = useSearchParams()
   const chosen = chosenEvent(view, params)
+  useOnwards(view, chosen, () => setParams({}, { replace: true }))
   const choose = (event: EventRef) => setParams({ step: event.stepId, coat: String(event.coat) }, { replace: true })
   return (
     <div className="px-4 pb-4">
@@ -43,6 +45,19 @@ function Full({ view }: { view: InstrumentView }) {
       </div>
     </div>
   )
+}
+
+/** useOnwards goes on to what is next when the chosen event is done while it is looked at. */
+function useOnwards(view: InstrumentView, chosen: EventRef | undefined, goOn: () => void) {
+  const bead = view.pieces
+    .flatMap((p) => p.beads)
+    .find((b) => b.event.stepId === chosen?.stepId && b.event.coat === chosen.coat)
+  const key = bead && `${bead.event.stepId}/${bead.event.coat}`
+  const open = useRef<string>(undefined)
+  useEffect(() => {
+    if (bead?.done && open.current === key) goOn()
+    open.current = bead?.done ? undefined : key
+  })
 }
 
 /** chosenEvent is what the address names, else what hands do next, else the first step. */

@@ -1,0 +1,189 @@
+package shop_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/localpg/pgtest"
+	"umberfrost/internal/shop"
+	"umberfrost/internal/store"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+var ctx = context.Background()
+
+// room is a shop with a clock that can be set.
+type room struct {
+	t       *testing.T
+	store   *store.Store
+	service *shop.Service
+	now     time.Time
+	person  uuid.UUID
+	seq     int64
+}
+
+func open(t *testing.T) *room {
+	r := &room{t: t, store: pgtest.Store(t), now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC)}
+	var err error
+	r.service, err = shop.New(r.store, func() time.Time { return r.now })
+	require.NoError(t, err)
+	prepared, err := r.service.Prepare(ctx, shop.Usual("Europe/London"), "Mara")
+	require.NoError(t, err)
+	require.True(t, prepared)
+	reference, err := r.service.Reference(ctx)
+	require.NoError(t, err)
+	r.person = reference.People[0].ID
+	return r
+}
+
+func neck(name, promise string) shop.NewInstrument {
+	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise, Pieces: []shop.NewPiece{
+		{Kind: "neck", Recipe: "hardwax-oil-satin", Wood: "maple-hard", Length: "650 mm", Width: "2 in"}}}
+}
+
+func (r *room) keep(in shop.NewInstrument) shop.InstrumentView {
+	r.t.Helper()
+	view, err := r.service.Keep(ctx, in)
+	require.NoError(r.t, err)
+	return view
+}
+
+func (r *room) log(view shop.InstrumentView, title string) shop.Logged {
+	r.t.Helper()
+	for _, step := range view.Pieces[0].Steps {
+		if step.Title == title {
+			r.seq++
+			logged, err := r.service.Log(ctx, shop.Entry{ID: uuid.New(), Kind: "done", StepID: step.StepID, Coat: step.NextCoat,
+				PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
+			require.NoError(r.t, err)
+			return logged
+		}
+	}
+	require.Fail(r.t, "no such step", title)
+	return shop.Logged{}
+}
+
+func TestForecastSavesNothingAndIsWhatIsKept(t *testing.T) {
+	r := open(t)
+	in := neck("Dunlin", "2026-06-01")
+	forecast, err := r.service.Forecast(ctx, in)
+	require.NoError(t, err)
+	lines, err := r.service.Instruments(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, lines)
+	view := r.keep(in)
+	assert.Equal(t, forecast.Outlook, view.Outlook)
+	assert.Equal(t, forecast.Pieces, view.Pieces)
+}
+
+func TestANewInstrumentMovesNobodysDates(t *testing.T) {
+	r := open(t)
+	first := r.keep(neck("Dunlin", "2026-06-01"))
+	forecast, err := r.service.Forecast(ctx, neck("Ruff", "2026-06-01"))
+	require.NoError(t, err)
+	assert.Empty(t, forecast.Moved)
+	r.keep(neck("Ruff", "2026-06-01"))
+	again, err := r.service.Instrument(ctx, first.ID)
+	require.NoError(t, err)
+	assert.Equal(t, first.Outlook, again.Outlook)
+}
+
+func TestAPromiseThatCannotHoldSaysWhichOneWould(t *testing.T) {
+	r := open(t)
+	forecast, err := r.service.Forecast(ctx, neck("Dunlin", "2026-03-13"))
+	require.NoError(t, err)
+	assert.True(t, forecast.Outlook.Late)
+	require.NotEmpty(t, forecast.Notes)
+	assert.Contains(t, forecast.Notes[0], "A promise of "+forecast.Outlook.FinishDay+" or later would.")
+}
+
+func TestAFactMovesDatesAndLeavesASnapshot(t *testing.T) {
+	r := open(t)
+	view := r.keep(neck("Dunlin", "2026-06-01"))
+	planned := view.Pieces[0].Steps[0].Start.At
+	r.now = r.now.Add(28 * time.Hour) // a day later than planned
+	logged := r.log(view, "Tape the fretboard and the heel")
+	require.Len(t, logged.Moved, 0, "by then the plan had slipped already: logging as planned moves nothing")
+
+	var snapshots []store.Snapshot
+	require.NoError(t, r.store.Read(ctx, func(tx *store.Tx) error {
+		var err error
+		snapshots, err = tx.SnapshotsOf(ctx, view.ID)
+		return err
+	}))
+	require.Len(t, snapshots, 2, "one for planning it, one for the entry")
+	assert.Nil(t, snapshots[1].FinishBefore)
+	assert.Equal(t, "planned Dunlin", snapshots[1].Cause)
+	assert.Contains(t, snapshots[0].Cause, "Tape the fretboard")
+	require.NotNil(t, snapshots[0].PlannedStart)
+	assert.True(t, snapshots[0].PlannedStart.After(planned))
+}
+
+func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
+	r := open(t)
+	view := r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01", Pieces: []shop.NewPiece{
+		{Kind: "body", Recipe: "waterborne-gloss-filled", Wood: "wenge", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"},
+		neck("", "").Pieces[0]}})
+	for _, piece := range view.Pieces {
+		for _, step := range piece.Steps {
+			sheet, err := r.service.Sheet(ctx, step.StepID, step.Coats)
+			require.NoError(t, err, step.Title)
+			assert.NotEmpty(t, sheet.Because, step.Title)
+			assert.NotEmpty(t, sheet.Lines, step.Title)
+			for _, line := range sheet.Lines {
+				if line.Working != nil {
+					assert.NotEmpty(t, line.Working.Inputs, "%s: %s", step.Title, line.Label)
+					assert.Contains(t, line.Text, line.Figure)
+				}
+			}
+			ids := map[string]bool{}
+			for _, c := range sheet.Cautions {
+				ids[c.ID] = true
+			}
+			switch step.Title {
+			case "Sand the bare wood":
+				assert.True(t, ids["wood-dust"])
+				assert.Equal(t, piece.Kind == "body", ids["sensitising-wood"], "wenge sensitises, maple hardly")
+			case "First coat of oil":
+				assert.True(t, ids["oily-rags"])
+			case "Clear, first half":
+				assert.True(t, ids["spray-mist"])
+			}
+		}
+	}
+}
+
+func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
+	r := open(t)
+	r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01", Pieces: []shop.NewPiece{
+		{Kind: "body", Recipe: "waterborne-gloss-filled", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"},
+		neck("", "").Pieces[0]}})
+	rack, err := r.service.Rack(ctx)
+	require.NoError(t, err)
+	var pieces []string
+	for _, tag := range rack.Tags {
+		pieces = append(pieces, tag.Piece)
+	}
+	assert.ElementsMatch(t, []string{"body", "neck"}, pieces)
+}
+
+func TestPrepareLeavesAShopThatHasDecidedAlone(t *testing.T) {
+	r := open(t)
+	prepared, err := r.service.Prepare(ctx, shop.Usual("Asia/Tokyo"), "Somebody")
+	require.NoError(t, err)
+	assert.False(t, prepared)
+	reference, err := r.service.Reference(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, "Europe/London", reference.Zone)
+
+	fresh, err := shop.New(pgtest.Store(t), func() time.Time { return r.now })
+	require.NoError(t, err)
+	_, err = fresh.Prepare(ctx, shop.Usual("Mars/Olympus"), "Somebody")
+	assert.ErrorContains(t, err, "Mars/Olympus")
+}
