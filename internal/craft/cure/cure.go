@@ -1,27 +1,31 @@
 // Package cure says how long a film needs until something may be done to it.
 //
-// Waits here are at the reference climate of 20 °C and 50 % RH, where a cure
-// clock runs at the speed of the wall clock. Rules §2.
+// A milestone has a time at the reference climate of 20 °C and 50 % RH. A cure
+// clock runs towards it, fast in warm air and slow in cold, and stands still
+// where the film does not form. Rules §2.
 package cure
 
 import (
 	"fmt"
-	"math"
 	"time"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/working"
 )
 
-// Wait is the earliest side of a window: how long after the end of a coat a
-// milestone counts as reached.
+// Wait is one side of a window: how long the clock must run, or may run, after
+// the end of a coat.
 type Wait struct {
 	Material  string // named as in a sentence
 	Milestone material.Milestone
-	Hours     float64 // at the reference climate, before the margin
+	Reference float64 // hours at the reference climate, before margin or experience
 	Margin    float64 // the shop's caution, 1.0 or more
+	Factor    float64 // what this shop has learned reality to be, against the sheet; 0: nothing yet
 	Source    working.Source
 	Never     bool // the milestone is never reached: it must not be done to this film
+	Open      bool // of a latest side: there is none
+	Drying    climate.Drying
 }
 
 // Earliest is the wait for a milestone of a material under a shop's margin.
@@ -35,27 +39,49 @@ func Earliest(m material.Material, milestone material.Milestone, margin float64)
 	return Wait{
 		Material:  m.Name,
 		Milestone: milestone,
-		Hours:     hours,
+		Reference: hours,
 		Margin:    margin,
 		Source:    source,
 		Never:     !isNumber && limit != material.Any,
+		Drying:    climate.DryingOf(m.Family, milestone),
 	}
 }
 
-// Duration is the wait in whole minutes, rounded up.
-func (w Wait) Duration() time.Duration {
-	return time.Duration(math.Ceil(w.Hours*w.Margin*60-1e-6)) * time.Minute
+// Latest is the side of a window that closes at a milestone: the margin makes it
+// close early. It is Open where there is no such side.
+func Latest(m material.Material, milestone material.Milestone, margin float64) Wait {
+	w := Earliest(m, milestone, margin)
+	limit, _ := m.Limit(milestone)
+	_, isNumber := limit.Hours()
+	w.Open, w.Never = !isNumber, false
+	if milestone == material.RecoatMax {
+		w.Drying = climate.DryingOf(m.Family, material.Recoat)
+	}
+	return w
 }
 
-// Working shows how the wait came about.
-func (w Wait) Working() working.Working {
-	return working.New(
-		"Wait until "+w.Milestone.Text(),
-		"hours at 20 °C and 50 % × the shop's margin",
-		DurationText(w.Duration()),
-		working.Input{Name: w.Material + ", " + w.Milestone.Text(), Value: material.Hours(w.Hours).Text(), Source: w.Source},
-		working.Input{Name: "margin", Value: fmt.Sprintf("× %g", w.Margin), Source: working.Shop},
-	)
+// Hours is how long the clock must run for the earliest side: the reference
+// time stretched by the margin, or by what the shop has learned where that is more.
+func (w Wait) Hours() float64 { return w.Reference * max(w.Margin, w.Factor) }
+
+// HoursAtMost is how long the clock may run for the latest side.
+func (w Wait) HoursAtMost() float64 { return w.Reference / w.Margin }
+
+// Working shows how an earliest side came about, with how fast the clock ran on
+// the whole between two moments and what that speed rests on.
+func (w Wait) Working(from, to time.Time, speed working.Source) working.Working {
+	inputs := []working.Input{
+		{Name: w.Material + ", " + w.Milestone.Text(), Value: material.Hours(w.Reference).Text(), Source: w.Source},
+		{Name: "margin", Value: fmt.Sprintf("× %g", w.Margin), Source: working.Shop},
+	}
+	if w.Factor > w.Margin {
+		inputs[1] = working.Input{Name: "learned from this shop's tests", Value: fmt.Sprintf("× %.2f", w.Factor), Source: working.Shop}
+	}
+	took := to.Sub(from)
+	if took > 0 {
+		inputs = append(inputs, working.Input{Name: "speed in this room, on the whole", Value: fmt.Sprintf("× %.2f", w.Hours()/took.Hours()), Source: speed})
+	}
+	return working.New("Wait until "+w.Milestone.Text(), "hours at 20 °C and 50 % × the margin ÷ the room's speed", DurationText(took), inputs...)
 }
 
 // DurationText prints a wait as people say it: "50 min", "2 h 30 min", "17 days 12 h".

@@ -1,7 +1,7 @@
 package cure
 
 import (
-	"fmt"
+	"math"
 	"testing"
 	"time"
 
@@ -9,57 +9,241 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/working"
 )
 
-func waterClear(t require.TestingT, sheet string) material.Material {
-	family, err := material.FindFamily("water-clear")
+func of(t *testing.T, family string) material.Material {
+	f, err := material.FindFamily(family)
 	require.NoError(t, err)
-	m, err := material.OfProduct(family, "p", "Ebb Gloss", []byte(sheet))
-	require.NoError(t, err)
-	return m
+	return material.OfFamily(f)
 }
 
-func TestEarliest(t *testing.T) {
-	m := waterClear(t, "")
-	assert.Equal(t, 150*time.Minute, Earliest(m, material.Recoat, 1.25).Duration())
-	assert.Equal(t, 420*time.Hour, Earliest(m, material.Buff, 1.25).Duration())
-	assert.Equal(t, 2*time.Hour, Earliest(m, material.Recoat, 1).Duration())
+func TestEarliestAndLatest(t *testing.T) {
+	clear := of(t, "water-clear")
+	assert.InDelta(t, 2.5, Earliest(clear, material.Recoat, 1.25).Hours(), 1e-9)
+	assert.InDelta(t, 19.2, Latest(clear, material.RecoatMax, 1.25).HoursAtMost(), 1e-9, "the margin closes a window early")
+	assert.True(t, Latest(of(t, "nitro"), material.RecoatMax, 1.25).Open, "a film that melts into itself has no latest side")
+	assert.True(t, Earliest(of(t, "paste-wax"), material.Sand, 1.25).Never)
+	learned := Earliest(clear, material.Recoat, 1.25)
+	learned.Factor = 1.6
+	assert.InDelta(t, 3.2, learned.Hours(), 1e-9, "what was learned counts where it is more than the margin")
 }
 
-func TestUnknownIsReadCautiously(t *testing.T) {
-	family, err := material.FindFamily("water-clear")
+func TestWorkingShowsTheSpeed(t *testing.T) {
+	from := time.Date(2026, 3, 10, 9, 0, 0, 0, time.UTC)
+	shown := Earliest(of(t, "water-clear"), material.Recoat, 1.25).Working(from, from.Add(5*time.Hour), working.Reading)
+	assert.Equal(t, "5 h", shown.Result)
+	assert.Equal(t, "× 0.50", shown.Inputs[2].Value)
+	assert.True(t, shown.Estimate, "the reference time is the family's")
+}
+
+func TestDurationText(t *testing.T) {
+	for want, d := range map[string]time.Duration{
+		"50 min": 50 * time.Minute, "2 h": 2 * time.Hour, "2 h 30 min": 150 * time.Minute, "71 h": 71 * time.Hour,
+		"17 days 12 h": 420 * time.Hour, "30 days": 720 * time.Hour,
+	} {
+		assert.Equal(t, want, DurationText(d))
+	}
+}
+
+var newYork = func() *time.Location {
+	zone, err := time.LoadLocation("America/New_York")
+	if err != nil {
+		panic(err)
+	}
+	return zone
+}()
+
+// around is a moment near which daylight saving begins in New York.
+var around = float64(time.Date(2026, 3, 6, 9, 13, 20, 0, newYork).Unix())
+
+func randomRoom(t *rapid.T) *climate.Room {
+	var knots []climate.Knot
+	for h := 0; h < climate.WeekHours; h += rapid.IntRange(1, 40).Draw(t, "step") {
+		knots = append(knots, climate.Knot{Hour: h, Air: climate.Air{
+			Temperature: unit.Celsius(rapid.IntRange(-2, 32).Draw(t, "°C")), Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "%"))}})
+	}
+	profile, err := climate.ProfileOf(knots, [12]climate.Shift{})
 	require.NoError(t, err)
-	family.Limits = map[material.Milestone]material.Limit{material.FullCure: material.Hours(720)}
-	assert.Equal(t, 720*time.Hour, Earliest(material.OfFamily(family), material.Sand, 1).Duration())
-}
-
-func TestNever(t *testing.T) {
-	wax, err := material.FindFamily("paste-wax")
+	var readings []climate.Reading
+	when := time.Unix(int64(around), 0)
+	for range rapid.IntRange(0, 30).Draw(t, "readings") {
+		when = when.Add(time.Duration(rapid.IntRange(5, 260).Draw(t, "minutes")) * time.Minute)
+		readings = append(readings, climate.Reading{At: when, Air: climate.Air{
+			Temperature: unit.Celsius(rapid.IntRange(0, 30).Draw(t, "read °C")), Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "read %"))}})
+	}
+	room, err := climate.NewRoom(newYork, profile, readings)
 	require.NoError(t, err)
-	assert.True(t, Earliest(material.OfFamily(wax), material.Sand, 1.25).Never)
-	assert.False(t, Earliest(material.OfFamily(wax), material.Recoat, 1.25).Never)
+	return room
 }
 
-func TestWaitNeverShrinksWithTheMargin(t *testing.T) {
+func randomDrying(t *rapid.T) climate.Drying {
+	return climate.Drying{
+		Kinetics: rapid.SampledFrom([]material.Kinetics{material.Evaporative, material.Waterborne, material.Oxidative, material.Reactive}).Draw(t, "kinetics"),
+		Stage:    rapid.SampledFrom([]climate.Stage{climate.Early, climate.Late}).Draw(t, "stage"),
+		Stops:    rapid.Bool().Draw(t, "stops"), Below: unit.Celsius(rapid.IntRange(2, 10).Draw(t, "below")),
+	}
+}
+
+// stepped integrates a clock in steps of a quarter of a second, from the room's air, by the
+// definition: the rate at the room's points, running linearly between them.
+func stepped(room *climate.Room, d climate.Drying, start, hours float64) float64 {
+	const step = 0.25
+	sum, t := 0.0, start
+	for n := int64(math.Floor(start / climate.WeekSeconds)); n < int64(math.Floor(start/climate.WeekSeconds))+6; n++ {
+		for _, s := range room.Week(n) {
+			a, b := d.Raw(s.A), d.Raw(s.B)
+			for t < s.End {
+				share := (t + step/2 - s.Start) / (s.End - s.Start)
+				least := 0.05
+				if s.A.Humidity >= 100 && s.B.Humidity >= 100 {
+					least = 0
+				}
+				rate := min(2.5, max(least, a+(b-a)*share))
+				if d.Stops && s.At(t+step/2).Temperature < d.Below {
+					rate = 0
+				}
+				if sum += rate * step / 3600; sum >= hours {
+					return t + step
+				}
+				t += step
+			}
+		}
+	}
+	return math.Inf(1)
+}
+
+func TestAClockIsExactToASecond(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		hours := rapid.Float64Range(0, 1000).Draw(t, "hours")
-		margin := rapid.Float64Range(1, 3).Draw(t, "margin")
-		wait := Earliest(waterClear(t, fmt.Sprintf(`{"limits":{"recoat":%f}}`, hours)), material.Recoat, margin)
-		assert.GreaterOrEqual(t, wait.Duration().Hours(), wait.Hours*margin-1e-6)
-		assert.Less(t, wait.Duration().Hours(), wait.Hours*margin+1.0/60)
+		room, d := randomRoom(t), randomDrying(t)
+		start := around + float64(rapid.IntRange(0, 300000).Draw(t, "start"))
+		hours := rapid.Float64Range(0.2, 60).Draw(t, "hours")
+		want := stepped(room, d, start, hours)
+		got, reached := NewCurve(room, d).Reached(start, hours)
+		if math.IsInf(want, 1) {
+			assert.True(t, !reached || got > start+4*climate.WeekSeconds)
+			return
+		}
+		assert.InDelta(t, want, got, 1, "within a second")
 	})
 }
 
-func ExampleWait_Working() {
-	family, _ := material.FindFamily("water-clear")
-	shown := Earliest(material.OfFamily(family), material.Recoat, 1.25).Working()
-	fmt.Println(shown.Formula, "=", shown.Result)
-	for _, input := range shown.Inputs {
-		fmt.Println(input.Name, input.Value, "-", input.Source)
+func TestReachedElapsedAndBegunAgree(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		c := NewCurve(randomRoom(t), randomDrying(t))
+		start := around + float64(rapid.IntRange(0, 900000).Draw(t, "start"))
+		hours := rapid.Float64Range(0.01, 400).Draw(t, "hours")
+		end, reached := c.Reached(start, hours)
+		if !reached {
+			return
+		}
+		assert.InDelta(t, hours, c.Elapsed(start, end), 1e-6)
+		begun, found := c.Begun(end, hours)
+		assert.True(t, found)
+		assert.InDelta(t, hours, c.Elapsed(begun, end), 1e-6)
+		assert.True(t, begun >= start || c.Elapsed(begun, start) < 1e-6, "the latest start is not before a start that was enough")
+	})
+}
+
+func TestNeverLaterInAWarmerRoom(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var knots, warm []climate.Knot
+		for h := 0; h < climate.WeekHours; h += rapid.IntRange(1, 40).Draw(t, "step") {
+			k := climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(rapid.IntRange(-2, 32).Draw(t, "°C")), Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "%"))}}
+			knots = append(knots, k)
+			k.Temperature += unit.Celsius(rapid.IntRange(0, 8).Draw(t, "warmer"))
+			warm = append(warm, k)
+		}
+		reached := func(knots []climate.Knot, d climate.Drying, hours float64) float64 {
+			p, err := climate.ProfileOf(knots, [12]climate.Shift{})
+			require.NoError(t, err)
+			room, err := climate.NewRoom(newYork, p, nil)
+			require.NoError(t, err)
+			at, _ := NewCurve(room, d).Reached(around, hours)
+			return at
+		}
+		d, hours := randomDrying(t), rapid.Float64Range(0.1, 500).Draw(t, "hours")
+		assert.LessOrEqual(t, reached(warm, d, hours), reached(knots, d, hours)+1e-3)
+	})
+}
+
+func TestTheReferenceRunsWithTheWallClock(t *testing.T) {
+	var c *Curve
+	at, _ := c.Reached(1000, 2)
+	assert.Equal(t, 8200.0, at)
+	steady, err := climate.NewRoom(newYork, climate.Constant(climate.Reference), nil)
+	require.NoError(t, err)
+	at, reached := NewCurve(steady, climate.Drying{Kinetics: material.Waterborne}).Reached(around, 720)
+	assert.True(t, reached)
+	assert.InDelta(t, around+720*3600, at, 0.01, "an hour that is skipped is no hour for a film")
+}
+
+func TestAStoppedClockNeverGetsThere(t *testing.T) {
+	freezing, err := climate.NewRoom(newYork, climate.Constant(climate.Air{Temperature: 3, Humidity: 50}), nil)
+	require.NoError(t, err)
+	_, reached := NewCurve(freezing, climate.Drying{Kinetics: material.Waterborne, Stops: true, Below: 8}).Reached(around, 2)
+	assert.False(t, reached)
+}
+
+func TestAClockFollowsThePiece(t *testing.T) {
+	warm, err := climate.NewRoom(newYork, climate.Constant(climate.Air{Temperature: 30, Humidity: 50}), nil)
+	require.NoError(t, err)
+	box := NewCurve(warm, climate.Drying{Kinetics: material.Reactive}) // twice the speed
+	c := Clock{Start: around, Legs: []Leg{{around, box}, {around + 3600, nil}}}
+	at, reached := c.Reached(5)
+	assert.True(t, reached)
+	assert.InDelta(t, around+4*3600, at, 0.01, "two hours in the first, three at the reference")
+	assert.InDelta(t, 5, c.Elapsed(at), 1e-9)
+	at, _ = c.Reached(1)
+	assert.InDelta(t, around+1800, at, 0.01)
+}
+
+func TestLearn(t *testing.T) {
+	assert.Equal(t, Prior(), Learn(nil))
+	pass := func(elapsed float64) Test { return Test{elapsed, 10, true} }
+	fail := func(elapsed float64) Test { return Test{elapsed, 10, false} }
+	slow := Learn([]Test{fail(12), fail(13), pass(16)})
+	assert.InDelta(t, 1.42, slow.Median, 0.06)
+	assert.Less(t, slow.Sigma, priorSigma)
+	assert.Equal(t, "about 1.4", slow.Text()[:9])
+	assert.Contains(t, slow.Text(), "from 3 tests")
+	quick := Learn([]Test{pass(7), pass(7), pass(6)})
+	assert.Less(t, quick.Median, 0.7)
+	assert.Greater(t, Learn([]Test{fail(30)}).Median, 1.5, "far from what was thought, it still learns")
+	assert.InDelta(t, 1, Learn([]Test{pass(40)}).Median, 0.02, "a pass long after says little")
+}
+
+func TestAPassNeverSlowsAndAFailNeverQuickens(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var tests []Test
+		for range rapid.IntRange(0, 6).Draw(t, "tests") {
+			tests = append(tests, Test{rapid.Float64Range(3, 25).Draw(t, "elapsed"), 10, rapid.Bool().Draw(t, "passed")})
+		}
+		before := Learn(tests).Median
+		elapsed := rapid.Float64Range(3, 25).Draw(t, "one more")
+		assert.LessOrEqual(t, Learn(append(tests, Test{elapsed, 10, true})).Median, before+1e-9)
+		assert.GreaterOrEqual(t, Learn(append(tests, Test{elapsed, 10, false})).Median, before-1e-9)
+	})
+}
+
+func TestFitWeights(t *testing.T) {
+	var weighs []WeighIn
+	for _, h := range []float64{0, 6, 24, 48, 96} {
+		weighs = append(weighs, WeighIn{h, 850 + 6*math.Exp(-0.03*h)})
 	}
-	// Output:
-	// hours at 20 °C and 50 % × the shop's margin = 2 h 30 min
-	// waterborne clear, dry enough to recoat 2 h - family default
-	// margin × 1.25 - this shop's setting
+	fit, err := FitWeights(material.Waterborne, weighs)
+	require.NoError(t, err)
+	assert.InDelta(t, 850, fit.Rest, 0.01)
+	assert.InDelta(t, 0.03, fit.Rate, 1e-4)
+	assert.InDelta(t, math.Log(6*(1-math.Exp(-0.72))/0.17)/0.03, fit.DryAfter, 0.5, "0.02 % of 850 g")
+
+	_, err = FitWeights(material.Oxidative, weighs)
+	assert.ErrorIs(t, err, ErrKinetics)
+	_, err = FitWeights(material.Waterborne, weighs[:3])
+	assert.ErrorIs(t, err, ErrFewWeighs)
+	_, err = FitWeights(material.Waterborne, []WeighIn{{0, 100}, {1, 101}, {2, 102}, {9, 103}})
+	assert.ErrorIs(t, err, ErrNoLoss)
 }

@@ -16,6 +16,16 @@ import (
 // Kinetics is how a film dries, which decides how the room changes its speed.
 type Kinetics string
 
+// The kinetics of films. A material without a film has none.
+const (
+	Evaporative Kinetics = "evaporative"
+	Waterborne  Kinetics = "waterborne"
+	Oxidative   Kinetics = "oxidative"
+	Reactive    Kinetics = "reactive"
+	UV          Kinetics = "uv"
+	Still       Kinetics = "none"
+)
+
 // Method is how a coat is put on.
 type Method string
 
@@ -68,6 +78,10 @@ type Family struct {
 	WipeAfter      unit.Minutes
 	WipeBefore     unit.Minutes // 0: nothing is wiped off
 	Flash          unit.Minutes
+	SelfLevel      unit.Minutes // time a flowing coat is left to level itself before the lamp
+	Lamp           unit.Minutes // under the lamp, of a light-cured film; 0: no lamp
+	PotLife        Limit        // hours from mixing; Any when the material does not set in the pot
+	Cooling        unit.Celsius // how far the wet film cools below the air, for the blush gap
 	UsualMost      int
 	Note, Source   string
 	Limits         map[Milestone]Limit
@@ -151,7 +165,7 @@ func readFamily(r table.Row) Family {
 		ID:            r.Needed("id"),
 		Name:          r.Needed("name"),
 		Group:         r.OneOf("group", "colour", "fill", "seal", "clear", "oil-wax", "other"),
-		Kinetics:      Kinetics(r.OneOf("kinetics", "evaporative", "waterborne", "oxidative", "reactive", "uv", "none")),
+		Kinetics:      Kinetics(r.OneOf("kinetics", string(Evaporative), string(Waterborne), string(Oxidative), string(Reactive), string(UV), string(Still))),
 		MeltsIntoSelf: r.OneOf("melts_into_itself", "yes", "no") == "yes",
 		Wet:           make(map[Method]unit.Micron),
 		Solids:        r.Number("solids_by_volume", 0, 1),
@@ -169,6 +183,10 @@ func readFamily(r table.Row) Family {
 		Limits:        make(map[Milestone]Limit),
 	}
 	f.DensityGramsML, _ = r.Optional("density_g_ml", 0.5, 3)
+	f.PotLife = Any
+	if hours, sets := r.Optional("pot_life_h", 0, 200); sets {
+		f.PotLife = Hours(hours)
+	}
 	for _, method := range strings.Fields(r.Text("methods")) {
 		f.Methods = append(f.Methods, Method(method))
 	}
@@ -214,6 +232,8 @@ func readMinutes(r table.Row, f Family) Family {
 		return unit.Minutes(value)
 	}
 	f.Flash, f.WipeAfter, f.WipeBefore = minutes("flash_min"), minutes("wipe_after_min"), minutes("wipe_before_min")
+	f.SelfLevel, f.Lamp = minutes("self_level_min"), minutes("lamp_min")
+	f.Cooling = map[string]unit.Celsius{"none": 0, "slow": 3, "medium": 6, "fast": 8}[r.OneOf("cooling", "none", "slow", "medium", "fast")]
 	if stop, given := r.Optional("cure_stop_c", -20, 30); given {
 		celsius := unit.Celsius(stop)
 		f.StopsBelow = &celsius

@@ -18,6 +18,7 @@ type (
 	Millilitre  float64 // a volume of material
 	Celsius     float64 // a temperature
 	Percent     float64 // a share, 0 to 100
+	Kilopascal  float64 // a vapour pressure
 	Minutes     int     // hands-on time, whole minutes
 )
 
