@@ -21,9 +21,9 @@ func main() {
 		Short:        "Plan and log finish schedules for guitar bodies and necks",
 		SilenceUsage: true,
 	}
-	root.AddCommand(demoCommand(), serveCommand(), migrateCommand(), openapiCommand())
+	root.AddCommand(demoCommand(), serveCommand(), migrateCommand(), openapiCommand(), planCommand(), exportCommand(), importCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
-		os.Exit(1)
+		os.Exit(exitCode(err))
 	}
 }
 

@@ -77,6 +77,7 @@ func settings() shop.Settings {
 		s.Week[evening] = append(s.Week[evening], schedule.Hours{Open: 19*60 + 30, Close: 21*60 + 30})
 	}
 	s.Week[time.Saturday] = []schedule.Hours{{Open: 10 * 60, Close: 14 * 60}}
+	s.Places = places(s.Week)
 	return s
 }
 
@@ -107,7 +108,10 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 			return false, fmt.Errorf("planning %s: %w", j.name, err)
 		}
 	}
-	return true, days.workUntil(ctx, now)
+	if err := days.workUntil(ctx, now); err != nil {
+		return false, err
+	}
+	return true, postReadings(ctx, service, now)
 }
 
 func (j job) choices(now time.Time, shelf map[string]uuid.UUID) shop.NewInstrument {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -63,20 +64,25 @@ type MovedForecast struct {
 // Forecast composes and dates a new instrument beside today's work without
 // saving anything.
 func (s *Service) Forecast(ctx context.Context, in NewInstrument) (Forecast, error) {
-	before, err := s.present(ctx)
+	var f Forecast
+	err := s.look(ctx, func(m *moment) (err error) {
+		f, err = m.forecast(in)
+		return err
+	})
+	return f, err
+}
+
+func (m *moment) forecast(in NewInstrument) (Forecast, error) {
+	stored, err := m.compose(in)
 	if err != nil {
 		return Forecast{}, err
 	}
-	stored, err := before.compose(in)
-	if err != nil {
-		return Forecast{}, err
-	}
-	after, err := before.with(stored)
+	after, err := m.with(stored)
 	if err != nil {
 		return Forecast{}, err
 	}
 	view := after.instrument(len(after.stored) - 1)
-	f := Forecast{Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(before, after), Notes: []string{}}
+	f := Forecast{Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after), Notes: []string{}}
 	minutes := unit.Minutes(0)
 	for _, piece := range after.instruments[len(after.instruments)-1].Pieces {
 		for _, step := range piece.Steps {
@@ -242,7 +248,7 @@ func (m *moment) toStore(in NewInstrument, promise schedule.Day, draft recipe.Dr
 		for s, step := range piece.Steps {
 			row := store.Step{
 				ID: id("step " + step.Slot), Instrument: in.ID, Piece: stored.ID, Slot: step.Slot, Position: s, Kind: string(step.Kind), Title: step.Title,
-				Role: step.Role, Method: string(step.Method), Coats: step.Coats, HandsOnMin: int(step.Minutes), Check: step.Check, Film: string(step.Film),
+				Role: step.Role, Method: string(step.Method), Coats: step.Coats, HandsOnMin: int(step.Minutes), SetUpMin: int(step.SetUp), ScuffMin: int(step.Scuff), Check: step.Check, Film: string(step.Film),
 				RestMin: int(step.Rest.Minutes()), Tool: step.Tool, How: step.How, Why: step.Why, NoReturn: step.NoReturn, Version: 1,
 			}
 			row.Ladder.V = append([]string{}, step.Ladder...)
@@ -286,16 +292,22 @@ func metres(s recipe.Size) (*float64, string) {
 // with is the same shop with one more instrument at the end of the order.
 func (m *moment) with(stored store.Instrument) (*moment, error) {
 	next := *m.state
-	planned, err := next.toPlan(stored)
+	described := fileInstrument(stored)
+	planned, err := next.materials.Instrument(len(m.stored), &described)
 	if err != nil {
 		return nil, err
 	}
 	if err := planned.Validate(); err != nil {
 		return nil, err
 	}
-	next.stored = append(append([]store.Instrument{}, m.stored...), stored)
-	next.instruments = append(append([]schedule.Instrument{}, m.instruments...), planned)
-	return next.at(m.now)
+	next.stored = append(slices.Clone(m.stored), stored)
+	next.instruments = append(slices.Clone(m.instruments), planned)
+	next.input.Instruments = next.instruments
+	plan, err := m.plan.Retime(next.input)
+	if err != nil {
+		return nil, fmt.Errorf("planning: %w", err)
+	}
+	return &moment{state: &next, now: m.now, plan: plan}, nil
 }
 
 // moved compares the finishes of two moments.

@@ -116,17 +116,22 @@ type LogLine struct {
 
 // Instrument shows one job.
 func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
-	m, err := s.present(ctx)
-	if err != nil {
-		return InstrumentView{}, err
-	}
+	var view InstrumentView
+	err := s.look(ctx, func(m *moment) (err error) {
+		view, err = s.instrument(ctx, m, id)
+		return err
+	})
+	return view, err
+}
+
+func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (InstrumentView, error) {
 	for i, in := range m.stored {
 		if in.ID != id {
 			continue
 		}
 		view := m.instrument(i)
 		var rows []store.LogRow
-		if err := s.store.Read(ctx, func(tx *store.Tx) error {
+		if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 			rows, err = tx.LogOf(ctx, id)
 			return err
 		}); err != nil {

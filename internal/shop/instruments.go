@@ -25,10 +25,15 @@ type InstrumentLine struct {
 
 // Instruments lists all jobs, running ones first, the tightest promise first.
 func (s *Service) Instruments(ctx context.Context) ([]InstrumentLine, error) {
-	m, err := s.present(ctx)
-	if err != nil {
-		return nil, err
-	}
+	var lines []InstrumentLine
+	err := s.look(ctx, func(m *moment) error {
+		lines = m.lines()
+		return nil
+	})
+	return lines, err
+}
+
+func (m *moment) lines() []InstrumentLine {
 	lines := make([]InstrumentLine, 0, len(m.stored))
 	running := m.promises()
 	rank := make(map[uuid.UUID]int)
@@ -44,7 +49,7 @@ func (s *Service) Instruments(ctx context.Context) ([]InstrumentLine, error) {
 			lines = append(lines, line)
 		}
 	}
-	return append(ordered, lines...), nil
+	return append(ordered, lines...)
 }
 
 func (m *moment) line(i int) InstrumentLine {

@@ -270,7 +270,7 @@ func (m *moment) doubts(e schedule.Planned, happened time.Time, kind string) []D
 			text += " and " + plural(len(open)-1, "more step")
 		}
 		doubts = append(doubts, Doubt{outOfOrder, fmt.Sprintf("%s is not logged yet, and comes before %s.", text, at.planned().EventTitle(e.Coat))})
-	} else if !e.Done && e.Impossible == "" && e.Startable && e.Ready.After(m.now) && happened.Before(e.Ready) {
+	} else if !e.Done && e.Impossible == "" && e.Startable && e.Soonest.After(m.now) && happened.Before(e.Soonest) {
 		doubts = append(doubts, Doubt{tooSoon, m.plan.Sentence(e.Event)})
 	}
 	return doubts

@@ -2,11 +2,11 @@ package shop
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
@@ -18,17 +18,38 @@ type Settings struct {
 	Margin     float64
 	Week       [7][]schedule.Hours // Sunday first
 	Exceptions map[string][]schedule.Hours
+	Places     []Place
+}
+
+// Place is somewhere in the shop as it is set up for the first time.
+type Place struct {
+	Key      string // names it among the others, for HangsIn
+	Name     string
+	Kind     schedule.PlaceKind
+	Capacity int
+	Air      string
+	HangsIn  string
+	Hooks    int
+	Week     *[7][]schedule.Hours
+	Profile  []climate.Knot
+}
+
+// PlaceID is the identity of a place that a shop was set up with.
+func PlaceID(key string) uuid.UUID {
+	return uuid.NewSHA1(uuid.NameSpaceOID, []byte("place "+key))
 }
 
 // always is before anything that a shop may want to log.
 var always = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
 
-// Usual is a shop that has decided nothing yet: weekdays from 9 to 18.
+// Usual is a shop that has decided nothing yet: weekdays from 9 to 18, one room
+// in which everything is done and everything dries.
 func Usual(timeZone string) Settings {
 	settings := Settings{Name: "Finishing room", TimeZone: timeZone, Margin: schedule.DefaultMargin}
 	for day := time.Monday; day <= time.Friday; day++ {
 		settings.Week[day] = []schedule.Hours{{Open: 9 * 60, Close: 18 * 60}}
 	}
+	settings.Places = []Place{{Key: "room", Name: "the room", Kind: schedule.Bench, Profile: []climate.Knot{{Air: climate.Reference}}}}
 	return settings
 }
 
@@ -37,7 +58,7 @@ func Usual(timeZone string) Settings {
 func (s *Service) Prepare(ctx context.Context, settings Settings, people ...string) (bool, error) {
 	prepared := false
 	err := s.store.Write(ctx, func(tx *store.Tx) error {
-		if _, err := tx.ShopAt(ctx, s.clock()); !errors.Is(err, store.ErrNotFound) {
+		if kept, err := tx.ShopSettings(ctx); err != nil || len(kept) > 0 {
 			return err
 		}
 		row := store.ShopSetting{ValidFrom: always, Name: settings.Name, TimeZone: settings.TimeZone, Margin: settings.Margin}
@@ -45,10 +66,17 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 		if row.Exceptions.V == nil {
 			row.Exceptions.V = map[string][]schedule.Hours{}
 		}
-		if _, err := calendarOf(row); err != nil {
+		zone, err := time.LoadLocation(settings.TimeZone)
+		if err == nil {
+			_, err = schedule.NewCalendar(zone, settings.Week, nil)
+		}
+		if err != nil {
 			return invalid("settings", err.Error(), settings.TimeZone)
 		}
 		if err := tx.AddShopSetting(ctx, row); err != nil {
+			return err
+		}
+		if err := addPlaces(ctx, tx, settings.Places); err != nil {
 			return err
 		}
 		for _, name := range people {
@@ -60,6 +88,28 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 		return nil
 	})
 	return prepared, err
+}
+
+// addPlaces adds the places in the order given; one that hangs its pieces in
+// another comes after it.
+func addPlaces(ctx context.Context, tx *store.Tx, places []Place) error {
+	for _, p := range places {
+		row := store.Place{ID: PlaceID(p.Key), ValidFrom: always, Name: p.Name, Kind: string(p.Kind), Capacity: p.Capacity, Air: p.Air, Hooks: p.Hooks}
+		if p.HangsIn != "" {
+			hangs := PlaceID(p.HangsIn)
+			row.HangsIn = &hangs
+		}
+		if p.Week != nil {
+			row.Week = &store.JSON[[7][]schedule.Hours]{V: *p.Week}
+		}
+		if p.Profile != nil {
+			row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: p.Profile}}
+		}
+		if err := tx.AddPlace(ctx, row); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // AddProduct puts a product on the shelf with its data sheet, as JSON.

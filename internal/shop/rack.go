@@ -25,6 +25,7 @@ type Rack struct {
 	Tags     []Tag     `json:"tags" doc:"pieces in the order in which hands are next needed"`
 	Next     []Sitting `json:"next" doc:"today's work in order"`
 	Then     *Sitting  `json:"then,omitempty" doc:"what comes first after today"`
+	Room     RoomNow   `json:"room"`
 	Promises []Promise `json:"promises" doc:"running instruments, the tightest first"`
 }
 
@@ -81,17 +82,26 @@ type Promise struct {
 
 // Rack shows the shop as it is now.
 func (s *Service) Rack(ctx context.Context) (Rack, error) {
-	m, err := s.present(ctx)
-	if err != nil {
-		return Rack{}, err
-	}
+	var rack Rack
+	err := s.look(ctx, func(m *moment) error {
+		if m.rack == nil {
+			made := m.makeRack()
+			m.rack = &made
+		}
+		rack = *m.rack
+		return nil
+	})
+	return rack, err
+}
+
+func (m *moment) makeRack() Rack {
 	local := m.now.In(m.plan.Zone)
 	rack := Rack{
 		Now: m.moment(m.now), Shop: m.setting.Name, Today: local.Format("Mon 2 January, 15:04"), Open: m.openText(),
-		Axis: m.axis(), Tags: m.tags(), Promises: m.promises(),
+		Axis: m.axis(), Tags: m.tags(), Room: m.roomNow(), Promises: m.promises(),
 	}
 	rack.Next, rack.Then, rack.WorkLeft = m.next()
-	return rack, nil
+	return rack
 }
 
 // openText says whether the shop is open, and until when it stays so.
@@ -246,15 +256,14 @@ func shortTitle(step schedule.Step, coat int) string {
 
 // Ahead lists all work that is planned, in the order in which it begins.
 func (s *Service) Ahead(ctx context.Context) ([]Sitting, error) {
-	m, err := s.present(ctx)
-	if err != nil {
-		return nil, err
-	}
 	list := []Sitting{}
-	for _, e := range m.ahead() {
-		list = append(list, m.sitting(e, time.Time{}))
-	}
-	return list, nil
+	err := s.look(ctx, func(m *moment) error {
+		for _, e := range m.ahead() {
+			list = append(list, m.sitting(e, time.Time{}))
+		}
+		return nil
+	})
+	return list, err
 }
 
 func (m *moment) ahead() []schedule.Planned {

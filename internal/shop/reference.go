@@ -54,10 +54,15 @@ type ProductView struct {
 
 // Reference lists the choices for a new instrument.
 func (s *Service) Reference(ctx context.Context) (Reference, error) {
-	m, err := s.present(ctx)
-	if err != nil {
-		return Reference{}, err
-	}
+	var out Reference
+	err := s.look(ctx, func(m *moment) error {
+		out = m.reference()
+		return nil
+	})
+	return out, err
+}
+
+func (m *moment) reference() Reference {
 	out := Reference{Shop: m.setting.Name, Zone: m.setting.TimeZone, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
 		People: append([]store.Person{}, m.people...), Outlines: Outlines}
 	for _, r := range recipe.All() {
@@ -78,5 +83,5 @@ func (s *Service) Reference(ctx context.Context) (Reference, error) {
 		}
 		out.Recipes = append(out.Recipes, view)
 	}
-	return out, nil
+	return out
 }

@@ -6,6 +6,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sync"
 	"time"
 
@@ -19,6 +20,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
 
@@ -27,8 +29,8 @@ type Service struct {
 	store *store.Store
 	clock func() time.Time
 
-	mu     sync.Mutex
-	latest *moment // the last one worked out
+	mu     sync.Mutex // held while a view is made: plans lay out clocks as they are asked
+	latest *moment    // the last one worked out
 }
 
 // New makes a service. The clock is the present; a fixed one makes every date
@@ -54,13 +56,15 @@ func (s *Service) Ready(ctx context.Context) error {
 // state is everything the planner needs, as of one revision.
 type state struct {
 	revision    int64
-	setting     store.ShopSetting
+	file        *formats.File // the shop, without its log
+	setting     formats.Setting
 	calendar    *schedule.Calendar
 	people      []store.Person
 	products    []product
+	materials   formats.Materials
 	stored      []store.Instrument
+	input       schedule.Input
 	instruments []schedule.Instrument
-	order       []schedule.Event
 	facts       map[schedule.Event]schedule.Fact
 }
 
@@ -74,31 +78,74 @@ type moment struct {
 	*state
 	now  time.Time
 	plan *schedule.Plan
+	rack *Rack // made when it is first asked for
 }
 
-// present returns the state and its dates now, from memory when nothing has
-// changed since they were last worked out in this minute.
-func (s *Service) present(ctx context.Context) (*moment, error) {
+// look makes a view of the shop as it is now, one at a time: from memory when
+// nothing has changed since dates were last worked out in this minute, and by
+// retiming when only time has passed.
+func (s *Service) look(ctx context.Context, view func(*moment) error) error {
 	revision, err := s.store.Revision(ctx)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	now := s.clock().Truncate(time.Minute)
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.latest != nil && s.latest.revision == revision && s.latest.now.Equal(now) {
-		return s.latest, nil
+	if err := s.refresh(ctx, revision, s.clock().Truncate(time.Minute)); err != nil {
+		return err
 	}
-	var m *moment
-	err = s.store.Read(ctx, func(tx *store.Tx) error {
-		m, err = load(ctx, tx, now)
+	return view(s.latest)
+}
+
+func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) error {
+	last := s.latest
+	if last != nil && last.revision == revision && last.now.Equal(now) {
+		return nil
+	}
+	if last != nil && last.revision == revision && last.now.Before(now) && !last.changesBy(now) {
+		m, err := last.later(now)
+		if err == nil {
+			s.latest = m
+		}
+		return err
+	}
+	return s.store.Read(ctx, func(tx *store.Tx) error {
+		m, err := load(ctx, tx, now)
+		if err == nil {
+			s.latest = m
+		}
 		return err
 	})
-	if err != nil {
-		return nil, err
+}
+
+// changesBy reports whether settings, places or data sheets that were decided
+// ahead of time come into force by then.
+func (m *moment) changesBy(now time.Time) bool {
+	between := func(t time.Time) bool { return t.After(m.now) && !t.After(now) }
+	for _, s := range m.file.Shop.Settings {
+		if between(s.ValidFrom) {
+			return true
+		}
 	}
-	s.latest = m
-	return m, nil
+	for _, p := range m.file.Shop.Places {
+		if slices.ContainsFunc(p.Versions, func(v formats.PlaceVersion) bool { return between(v.ValidFrom) }) {
+			return true
+		}
+	}
+	return slices.ContainsFunc(m.file.Products, func(p formats.Product) bool {
+		return slices.ContainsFunc(p.Versions, func(v formats.Sheet) bool { return between(v.ValidFrom) })
+	})
+}
+
+// later is the same shop some minutes on.
+func (m *moment) later(now time.Time) (*moment, error) {
+	in := m.input
+	in.Now = now
+	plan, err := m.plan.Retime(in)
+	if err != nil {
+		return nil, fmt.Errorf("planning: %w", err)
+	}
+	return &moment{state: m.state, now: now, plan: plan}, nil
 }
 
 // load reads the whole shop and dates it.
@@ -108,29 +155,18 @@ func load(ctx context.Context, tx *store.Tx, now time.Time) (*moment, error) {
 		return nil, err
 	}
 	var err error
-	if st.setting, err = tx.ShopAt(ctx, now); err != nil {
-		return nil, fmt.Errorf("shop settings: %w", err)
-	}
-	if st.calendar, err = calendarOf(st.setting); err != nil {
-		return nil, fmt.Errorf("shop settings: %w", err)
-	}
-	if st.people, err = tx.People(ctx); err != nil {
+	if st.file, st.stored, err = readShop(ctx, tx, now.Add(-readingsKept)); err != nil {
 		return nil, err
 	}
-	if err := st.loadProducts(ctx, tx, now); err != nil {
-		return nil, err
+	if st.input, err = st.file.Input(now); err != nil {
+		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
-	if st.stored, err = tx.Instruments(ctx); err != nil {
-		return nil, err
+	st.setting = st.file.Shop.Settings[st.file.SettingAt(now)]
+	st.calendar, st.instruments, st.materials = st.input.Shop.Calendar, st.input.Instruments, st.file.Materials(now)
+	for _, p := range st.file.Shop.People {
+		st.people = append(st.people, store.Person{ID: p.ID, Name: p.Name})
 	}
-	for _, in := range st.stored {
-		planned, err := st.toPlan(in)
-		if err != nil {
-			return nil, err
-		}
-		st.instruments = append(st.instruments, planned)
-	}
-	if st.order, err = tx.Order(ctx); err != nil {
+	if err := st.gatherProducts(); err != nil {
 		return nil, err
 	}
 	if err := st.loadFacts(ctx, tx); err != nil {
@@ -141,47 +177,22 @@ func load(ctx context.Context, tx *store.Tx, now time.Time) (*moment, error) {
 
 // at dates the state.
 func (st *state) at(now time.Time) (*moment, error) {
-	plan, err := schedule.Retime(schedule.Input{
-		Now: now, Calendar: st.calendar, Margin: st.setting.Margin,
-		Instruments: st.instruments, Order: st.order, Facts: st.facts,
-	})
+	in := st.input
+	in.Now = now
+	plan, err := schedule.Retime(in)
 	if err != nil {
 		return nil, fmt.Errorf("planning: %w", err)
 	}
 	return &moment{state: st, now: now, plan: plan}, nil
 }
 
-func calendarOf(setting store.ShopSetting) (*schedule.Calendar, error) {
-	zone, err := time.LoadLocation(setting.TimeZone)
-	if err != nil {
-		return nil, err
-	}
-	exceptions := make(map[schedule.Day][]schedule.Hours)
-	for text, hours := range setting.Exceptions.V {
-		day, err := schedule.ParseDay(text)
+func (st *state) gatherProducts() error {
+	for _, p := range st.file.Products {
+		made, err := st.materials.Of(&formats.Step{Family: p.Family, Product: &p.ID})
 		if err != nil {
-			return nil, err
+			return fmt.Errorf("product %s: %w", p.Name, err)
 		}
-		exceptions[day] = hours
-	}
-	return schedule.NewCalendar(zone, setting.Week.V, exceptions)
-}
-
-func (st *state) loadProducts(ctx context.Context, tx *store.Tx, now time.Time) error {
-	rows, err := tx.ProductsAt(ctx, now)
-	if err != nil {
-		return err
-	}
-	for _, row := range rows {
-		family, err := material.FindFamily(row.Family)
-		if err != nil {
-			return fmt.Errorf("product %s: %w", row.Name, err)
-		}
-		m, err := material.OfProduct(family, row.ID.String(), row.Name, []byte(row.Sheet))
-		if err != nil {
-			return err
-		}
-		st.products = append(st.products, product{row, m})
+		st.products = append(st.products, product{store.Product{ID: p.ID, Name: p.Name, Family: p.Family}, *made})
 	}
 	return nil
 }
@@ -214,44 +225,34 @@ func (st *state) loadFacts(ctx context.Context, tx *store.Tx) error {
 		}
 		st.facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = schedule.Fact{End: row.HappenedAt, Minutes: unit.Minutes(took), Skipped: skipped}
 	}
-	return nil
+	st.input.Facts = st.facts
+	return st.loadAbout(ctx, tx)
 }
 
-// toPlan turns a stored instrument into what the planner reads.
-func (st *state) toPlan(in store.Instrument) (schedule.Instrument, error) {
-	out := schedule.Instrument{ID: in.ID, Name: in.Name, Promise: in.PromiseDay()}
-	for _, piece := range in.Pieces {
-		p := schedule.Piece{ID: piece.ID, Name: piece.Kind}
-		for _, step := range piece.Steps {
-			s := schedule.Step{
-				ID: step.ID, Slot: step.Slot, Piece: piece.ID, Zones: step.Zones, Kind: schedule.Kind(step.Kind), Title: step.Title,
-				Coats: step.Coats, Minutes: unit.Minutes(step.HandsOnMin), Film: material.Milestone(step.Film),
-				Rest: time.Duration(step.RestMin) * time.Minute, After: step.After,
-			}
-			if step.Family != "" {
-				m, err := st.materialOf(step)
-				if err != nil {
-					return out, fmt.Errorf("%s, step %q: %w", in.Name, step.Title, err)
-				}
-				s.Material = &m
-			}
-			p.Steps = append(p.Steps, s)
+// loadAbout reads what else the log says of pieces and films.
+func (st *state) loadAbout(ctx context.Context, tx *store.Tx) error {
+	entries, err := tx.StandingFacts(ctx)
+	for _, e := range entries {
+		switch e.Kind {
+		case store.Moved:
+			st.input.Moves = append(st.input.Moves, schedule.Move{Piece: *e.Piece, Place: *e.Place, At: e.HappenedAt})
+		case store.Tested:
+			st.input.Tests = append(st.input.Tests, schedule.Test{Event: schedule.Event{Step: *e.Step, Coat: *e.Coat},
+				Milestone: material.Milestone(e.Milestone), At: e.HappenedAt, Passed: *e.Passed})
+		case store.Settled:
+			st.input.Settled[*e.Step] = *e.Coat
 		}
-		out.Pieces = append(out.Pieces, p)
 	}
-	return out, nil
+	return err
 }
 
+// materialOf is what a step is put on with, as its sheet stands now.
 func (st *state) materialOf(step store.Step) (material.Material, error) {
-	if step.Product != nil {
-		for _, p := range st.products {
-			if p.ID == *step.Product {
-				return p.material, nil
-			}
-		}
+	made, err := st.materials.Of(&formats.Step{Family: step.Family, Product: step.Product})
+	if err != nil || made == nil {
+		return material.Material{}, err
 	}
-	family, err := material.FindFamily(step.Family)
-	return material.OfFamily(family), err
+	return *made, nil
 }
 
 func checkSheet(name, family, sheet string) error {

@@ -61,10 +61,15 @@ type CheckView struct {
 
 // Sheet shows one event.
 func (s *Service) Sheet(ctx context.Context, stepID uuid.UUID, coat int) (Sheet, error) {
-	m, err := s.present(ctx)
-	if err != nil {
-		return Sheet{}, err
-	}
+	var sheet Sheet
+	err := s.look(ctx, func(m *moment) (err error) {
+		sheet, err = m.sheet(stepID, coat)
+		return err
+	})
+	return sheet, err
+}
+
+func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	at, found := m.find(stepID)
 	if !found {
 		return Sheet{}, missing("step", stepID)
@@ -77,7 +82,7 @@ func (s *Service) Sheet(ctx context.Context, stepID uuid.UUID, coat int) (Sheet,
 	sheet := Sheet{
 		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: step.Kind,
 		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.moment(e.Start), Because: m.plan.Sentence(e.Event),
-		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.lines(at), Then: m.then(e.Event),
+		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at), Then: m.then(e.Event),
 		Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
 	}
 	if !e.Done {
@@ -98,7 +103,7 @@ func (s *Service) Sheet(ctx context.Context, stepID uuid.UUID, coat int) (Sheet,
 }
 
 // lines are what to lay out, and the figures of a coat.
-func (m *moment) lines(at located) []SheetLine {
+func (m *moment) sheetLines(at located) []SheetLine {
 	step, planned := at.step(), at.planned()
 	lines := []SheetLine{}
 	area := m.areaOf(at)

@@ -71,9 +71,9 @@ func (m *moment) outlook(i int) Outlook {
 	o.FinishDay = dayView(day).Said
 	o.SlackDays = daysBetween(day, in.Promise)
 	o.Slack = slackText(o.SlackDays)
-	if !f.LatestStart.IsZero() {
-		latest := m.moment(f.LatestStart)
-		o.LatestStart = &latest
+	if latest := m.plan.LatestStart(i); !latest.IsZero() {
+		said := m.moment(latest)
+		o.LatestStart = &said
 	}
 	return o
 }
@@ -110,7 +110,7 @@ func ref(e schedule.Event) EventRef { return EventRef{e.Step, e.Coat} }
 
 // loggable reports whether an event can be logged now without a doubt.
 func (m *moment) loggable(e schedule.Planned) bool {
-	return !e.Done && e.Impossible == "" && e.Startable && !e.Ready.After(m.now)
+	return !e.Done && e.Impossible == "" && e.Startable && !e.Soonest.After(m.now)
 }
 
 // look is what a piece looks like now: the wood, wet or dry, or its colour.

@@ -11,13 +11,15 @@ import (
 
 // Instrument is a job with its pieces and their steps.
 type Instrument struct {
-	ID        uuid.UUID `db:"id"`
-	Name      string    `db:"name"`
-	Outline   string    `db:"outline"`
-	Promise   time.Time `db:"promise"` // a date, read as midnight UTC
-	CreatedAt time.Time `db:"created_at"`
-	Version   int       `db:"version"`
-	Pieces    []Piece   `db:"-"`
+	ID        uuid.UUID  `db:"id"`
+	Name      string     `db:"name"`
+	Outline   string     `db:"outline"`
+	Promise   time.Time  `db:"promise"`  // a date, read as midnight UTC
+	Show      *time.Time `db:"show_day"` // a date, likewise
+	Weight    float64    `db:"weight"`
+	CreatedAt time.Time  `db:"created_at"`
+	Version   int        `db:"version"`
+	Pieces    []Piece    `db:"-"`
 }
 
 // PromiseDay is the promised day.
@@ -52,30 +54,34 @@ type Zone struct {
 
 // Step is one line of a schedule.
 type Step struct {
-	ID         uuid.UUID      `db:"id"`
-	Instrument uuid.UUID      `db:"instrument_id"`
-	Piece      uuid.UUID      `db:"piece_id"`
-	Slot       string         `db:"slot"`
-	Position   int            `db:"position"`
-	Kind       string         `db:"kind"`
-	Title      string         `db:"title"`
-	Role       string         `db:"role"`
-	Family     string         `db:"family_id"`
-	Product    *uuid.UUID     `db:"product_id"`
-	Method     string         `db:"method"`
-	Coats      int            `db:"coats"`
-	HandsOnMin int            `db:"hands_on_min"`
-	Ladder     JSON[[]string] `db:"ladder"`
-	Check      string         `db:"check_id"`
-	Film       string         `db:"film"`
-	RestMin    int            `db:"rest_min"`
-	Tool       string         `db:"tool"`
-	How        string         `db:"how"`
-	Why        string         `db:"why"`
-	NoReturn   bool           `db:"no_return"`
-	Version    int            `db:"version"`
-	Zones      []uuid.UUID    `db:"-"`
-	After      []uuid.UUID    `db:"-"`
+	ID         uuid.UUID            `db:"id"`
+	Instrument uuid.UUID            `db:"instrument_id"`
+	Piece      uuid.UUID            `db:"piece_id"`
+	Slot       string               `db:"slot"`
+	Position   int                  `db:"position"`
+	Kind       string               `db:"kind"`
+	Title      string               `db:"title"`
+	Role       string               `db:"role"`
+	Family     string               `db:"family_id"`
+	Product    *uuid.UUID           `db:"product_id"`
+	Method     string               `db:"method"`
+	Coats      int                  `db:"coats"`
+	HandsOnMin int                  `db:"hands_on_min"`
+	Ladder     JSON[[]string]       `db:"ladder"`
+	Check      string               `db:"check_id"`
+	Film       string               `db:"film"`
+	RestMin    int                  `db:"rest_min"`
+	Tool       string               `db:"tool"`
+	How        string               `db:"how"`
+	Why        string               `db:"why"`
+	NoReturn   bool                 `db:"no_return"`
+	Version    int                  `db:"version"`
+	Place      *uuid.UUID           `db:"place_id"`
+	SetUpMin   int                  `db:"setup_min"`
+	ScuffMin   int                  `db:"scuff_min"`
+	Terms      JSON[schedule.Terms] `db:"terms"`
+	Zones      []uuid.UUID          `db:"-"`
+	After      []uuid.UUID          `db:"-"`
 }
 
 // Instruments loads every instrument with all its parts, the oldest first.
@@ -134,9 +140,12 @@ func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
 // AddInstrument saves a new instrument with all its parts and puts its events
 // at the end of the order of work. An id that is taken is ErrConflict.
 func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
+	if in.Weight == 0 {
+		in.Weight = 1
+	}
 	if _, err := tx.NamedExecContext(ctx, `
-		insert into instrument (id, name, outline, promise, created_at)
-		values (:id, :name, :outline, :promise, :created_at)`, in); err != nil {
+		insert into instrument (id, name, outline, promise, show_day, weight, created_at, version)
+		values (:id, :name, :outline, :promise, :show_day, :weight, :created_at, greatest(:version, 1))`, in); err != nil {
 		return explain(err)
 	}
 	for _, piece := range in.Pieces {
@@ -172,9 +181,9 @@ func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
 	for _, step := range piece.Steps {
 		if _, err := tx.NamedExecContext(ctx, `
 			insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
-				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return)
+				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min, scuff_min, terms)
 			values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
-				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return)`, step); err != nil {
+				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, greatest(:version, 1), :place_id, :setup_min, :scuff_min, :terms)`, step); err != nil {
 			return err
 		}
 	}
@@ -208,4 +217,18 @@ func (tx *Tx) Order(ctx context.Context) ([]schedule.Event, error) {
 		order[i] = schedule.Event{Step: row.Step, Coat: row.Coat}
 	}
 	return order, nil
+}
+
+// Reorder puts events at the end of the order of work, in this order.
+func (tx *Tx) Reorder(ctx context.Context, events []schedule.Event) error {
+	steps, coats := make([]uuid.UUID, len(events)), make([]int, len(events))
+	for i, e := range events {
+		steps[i], coats[i] = e.Step, e.Coat
+	}
+	_, err := tx.ExecContext(ctx, `
+		with last as (select coalesce(max(rank), 0) as rank from work_order)
+		update work_order w set rank = last.rank + given.n
+		from unnest($1::uuid[], $2::int[]) with ordinality as given (step_id, coat, n), last
+		where w.step_id = given.step_id and w.coat = given.coat`, steps, coats)
+	return explain(err)
 }

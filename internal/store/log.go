@@ -15,7 +15,10 @@ const (
 	Skipped = "skipped" // left out on purpose, with a reason
 	Failed  = "failed"  // a check that did not pass
 	Note    = "note"
-	Void    = "void" // strikes another entry
+	Void    = "void"    // strikes another entry
+	Moved   = "moved"   // a piece was carried to another place
+	Tested  = "tested"  // a film was tested for a milestone
+	Settled = "settled" // a step done in rounds has come to its end; coat says after how many
 )
 
 // Entry is one line of the append-only log.
@@ -35,6 +38,10 @@ type Entry struct {
 	Note       string                  `db:"note"`
 	Flags      JSON[[]string]          `db:"flags"`
 	Figures    JSON[*material.Figures] `db:"figures"`
+	Piece      *uuid.UUID              `db:"piece_id"`
+	Place      *uuid.UUID              `db:"place_id"`
+	Milestone  string                  `db:"milestone"`
+	Passed     *bool                   `db:"passed"`
 }
 
 // Completion is a standing completion of an event: when every zone of it is
@@ -60,9 +67,9 @@ func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (Entry, error) {
 func (tx *Tx) AddEntry(ctx context.Context, e Entry) error {
 	_, err := tx.NamedExecContext(ctx, `
 		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
-			device_id, device_seq, minutes, note, flags, figures)
+			device_id, device_seq, minutes, note, flags, figures, piece_id, place_id, milestone, passed)
 		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
-			:device_id, :device_seq, :minutes, :note, :flags, :figures)`, e)
+			:device_id, :device_seq, :minutes, :note, :flags, :figures, :piece_id, :place_id, :milestone, :passed)`, e)
 	return explain(err)
 }
 
@@ -114,6 +121,33 @@ func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
 		from completion c join log_entry e on e.id = c.entry_id
 		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`, most)
 	return list, explain(err)
+}
+
+// StandingFacts lists the entries that say where pieces were carried, what was
+// tested and what is settled, without those that were struck.
+func (tx *Tx) StandingFacts(ctx context.Context) ([]Entry, error) {
+	var list []Entry
+	err := tx.SelectContext(ctx, &list, `
+		select e.* from log_entry e
+		where e.kind in ('moved', 'tested', 'settled') and not exists (select from log_entry v where v.voids = e.id)
+		order by e.happened_at, e.recorded_at, e.id limit $1`, most)
+	return list, explain(err)
+}
+
+// WholeLog reads every entry, in the order in which they were recorded.
+func (tx *Tx) WholeLog(ctx context.Context) ([]Entry, error) {
+	var list []Entry
+	err := tx.SelectContext(ctx, &list, `select * from log_entry order by recorded_at, id limit $1`, 10*most)
+	return list, explain(err)
+}
+
+// WholeSnapshots reads how every forecast moved, the oldest first.
+func (tx *Tx) WholeSnapshots(ctx context.Context) ([]Snapshot, error) {
+	var rows []Snapshot
+	err := tx.SelectContext(ctx, &rows, `
+		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start
+		from forecast_snapshot order by id limit $1`, 10*most)
+	return rows, explain(err)
 }
 
 // logPage is how much of an instrument's log is read at a time.

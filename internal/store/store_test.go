@@ -165,16 +165,15 @@ func TestSettingsAndSheetsAreEffectiveDated(t *testing.T) {
 		return tx.AddProduct(ctx, paint, noon)
 	}))
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
-		_, err := tx.ShopAt(ctx, noon.Add(-time.Second))
-		assert.ErrorIs(t, err, store.ErrNotFound)
-		for at, margin := range map[time.Time]float64{noon: 1.25, noon.AddDate(0, 0, 20): 1.25, noon.AddDate(0, 2, 0): 1.5} {
-			setting, err := tx.ShopAt(ctx, at)
-			require.NoError(t, err)
-			assert.Equal(t, margin, setting.Margin)
-		}
-		before, err := tx.ProductsAt(ctx, noon.Add(-time.Second))
+		settings, err := tx.ShopSettings(ctx)
 		require.NoError(t, err)
-		assert.Empty(t, before)
+		require.Len(t, settings, 2)
+		assert.Equal(t, 1.25, settings[0].Margin)
+		assert.True(t, settings[1].ValidFrom.Equal(noon.AddDate(0, 1, 0)))
+		sheets, err := tx.ProductSheets(ctx)
+		require.NoError(t, err)
+		require.Len(t, sheets, 1)
+		assert.True(t, sheets[0].From.Equal(noon))
 		return nil
 	}))
 }

@@ -40,6 +40,7 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger) *fiber.App {
 	app.Use(recover.New(), headers, compress.New())
 	api := humafiber.New(app, config())
 	register(api, service, log)
+	scheduleFiles(app, service, log)
 	app.All("/api/*", func(c *fiber.Ctx) error {
 		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
 	})
@@ -129,6 +130,12 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	})
 	post(r, "keep-instrument", "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
 		return service.Keep(ctx, *in)
+	})
+	post(r, "add-readings", "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated, func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
+		return service.AddReadings(ctx, *in)
+	})
+	post(r, "type-reading", "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated, func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
+		return service.TypeReading(ctx, *in)
 	})
 	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
 		return service.Log(ctx, *in)

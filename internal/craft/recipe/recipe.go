@@ -95,7 +95,9 @@ type Step struct {
 	Role     string
 	Method   material.Method
 	Coats    int
-	Minutes  unit.Minutes
+	Minutes  unit.Minutes // hands-on, set-up included
+	SetUp    unit.Minutes // of a coat: what pieces that take the same product can share
+	Scuff    unit.Minutes // of a coat: what a scuff would take that a closed window makes necessary
 	Ladder   []string
 	Check    string
 	Film     material.Milestone
@@ -138,6 +140,14 @@ func (l line) step(piece PieceKind, zones []Zone) (Step, error) {
 		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
 	}
 	s.Minutes, _ = rate.Minutes(area, max(len(l.ladder), 1))
+	if l.kind == schedule.Coat {
+		s.SetUp = unit.Minutes(rate.SetUp)
+		scuff, err := labour.Find("scuff", "")
+		if err != nil {
+			return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+		}
+		s.Scuff, _ = scuff.Minutes(area, 1)
+	}
 	return s, nil
 }
 

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/working"
 )
@@ -12,25 +13,74 @@ import (
 type Cause string
 
 const (
-	Nothing   Cause = ""          // it can be done now
-	Cure      Cause = "cure"      // a film below is not ready
-	Rest      Cause = "rest"      // wood or glue rests
-	Overnight Cause = "overnight" // the film wants a night after so many coats
-	PerDay    Cause = "per-day"   // no more coats of this product today
-	Follows   Cause = "follows"   // the step before it on the same piece
-	Joint     Cause = "joint"     // another piece is not ready to be joined
-	Closed    Cause = "closed"    // the shop is closed
-	Hands     Cause = "hands"     // hands are busy with something else
+	Nothing     Cause = ""           // it can be done now
+	Cure        Cause = "cure"       // a film below is not ready
+	Glued       Cause = "glue"       // a joint has not set
+	Rest        Cause = "rest"       // wood rests
+	Overnight   Cause = "overnight"  // the film wants a night after so many coats
+	PerDayFull  Cause = "per-day"    // no more coats of this product today
+	Follows     Cause = "follows"    // the step before it on the same piece
+	Joint       Cause = "joint"      // another piece is not ready to be joined
+	Arrives     Cause = "arrival"    // something on order is not there
+	Closed      Cause = "closed"     // the shop or the place is closed
+	Hands       Cause = "hands"      // hands are busy with something else
+	Full        Cause = "full"       // the place is full
+	Hooks       Cause = "hooks"      // there is no hook free to dry on
+	Unfit       Cause = "unfit"      // the air is too cold, too warm or too damp
+	Dust        Cause = "dust"       // dust and fresh coats do not share an air
+	HeldBack    Cause = "held-back"  // it waits so that what follows keeps its window
+	SharedMix   Cause = "shared-mix" // it follows another piece that takes the same product
+	PinnedThere Cause = "pinned"     // somebody pinned it there
 )
 
 // Because is why an event is not earlier.
 type Because struct {
 	Cause   Cause
-	Event   Event     // the coat that dries, the step it follows, or what has the hands
+	Event   Event     // the coat that dries, the step it follows, what has the hands or would miss its window
 	Until   time.Time // when it stops holding
-	Earlier time.Time // of Closed: when the piece itself would have been ready
+	Earlier time.Time // of a cause outside its piece: when it would otherwise have been
 	Short   bool      // of Closed: the shop is open then, but not for long enough
+	Place   string    // of a place that is closed, full or unfit
 	Wait    cure.Wait // of Cure
+}
+
+// because is a Because while dates are worked out.
+type because struct {
+	cause   Cause
+	node    int32 // -1 for none
+	place   int32
+	until   minute
+	earlier minute
+	short   bool
+	wait    *cure.Wait
+	hours   float64
+}
+
+func (r *retiming) because(b *because) Because {
+	out := Because{Cause: b.cause, Short: b.short}
+	if b.cause == Nothing {
+		return out
+	}
+	out.Until = r.local(b.until)
+	if b.node >= 0 {
+		out.Event = r.nodes[b.node].event
+	}
+	if b.earlier != 0 {
+		out.Earlier = r.local(b.earlier)
+	}
+	switch b.cause {
+	case Full, Hooks, Unfit, Dust:
+		out.Place = r.shop.Places[b.place].Name
+	}
+	if b.wait != nil {
+		out.Wait = *b.wait
+		if b.wait.Reference > 0 {
+			if factor := b.hours / b.wait.Reference; factor > out.Wait.Margin {
+				out.Wait.Factor = factor
+			}
+		}
+	}
+	return out
 }
 
 // Sentence says in words why an event is when it is.
@@ -39,7 +89,7 @@ func (p *Plan) Sentence(event Event) string {
 	if !found {
 		return ""
 	}
-	e := p.Events[i]
+	e := &p.Events[i]
 	switch {
 	case e.Impossible != "":
 		return "It cannot be placed: " + e.Impossible + "."
@@ -48,61 +98,153 @@ func (p *Plan) Sentence(event Event) string {
 	case e.Done:
 		return "Done " + p.Say(e.End) + "."
 	}
+	text := p.reason(i)
+	if e.ScuffFirst {
+		text += fmt.Sprintf(" Scuff it first: the window to the coat below closes %s.", p.Clock(e.Window.Latest))
+	}
+	if e.Floats {
+		text += " It was pinned to another time, which has become impossible."
+	}
+	return text
+}
+
+func (p *Plan) reason(i int32) string {
+	e := &p.Events[i]
 	b := e.Because
+	until := p.Clock(b.Until)
 	switch b.Cause {
 	case Cure:
-		return fmt.Sprintf("%s is %s from %s.", p.name(b.Event, i), b.Wait.Milestone.Text(), p.Clock(b.Until))
+		return fmt.Sprintf("%s is %s from %s.%s", p.name(b.Event, i), b.Wait.Milestone.Text(), until, p.slowed(e))
+	case Glued:
+		return fmt.Sprintf("The joint of %s has set by %s.", quoted(p.title(b.Event)), until)
 	case Rest:
-		return fmt.Sprintf("The piece rests after %s until %s.", quoted(p.title(b.Event)), p.Clock(b.Until))
+		return fmt.Sprintf("The piece rests after %s until %s.", quoted(p.title(b.Event)), until)
 	case Overnight:
-		return fmt.Sprintf("The film rests overnight after %s, until %s.", p.lower(b.Event), p.Clock(b.Until))
-	case PerDay:
-		return fmt.Sprintf("No more coats of this product that day; the next day begins %s.", p.Clock(b.Until))
+		return fmt.Sprintf("The film rests overnight after %s, until %s.", p.lower(b.Event), until)
+	case PerDayFull:
+		return fmt.Sprintf("No more coats of this product that day; the next day begins %s.", until)
 	case Follows:
-		return fmt.Sprintf("Right after %s, done by %s.", quoted(p.title(b.Event)), p.Clock(b.Until))
+		return fmt.Sprintf("Right after %s, done by %s.", quoted(p.title(b.Event)), until)
 	case Joint:
-		return fmt.Sprintf("Waits for the %s: %s, done by %s.", p.owner(b.Event), quoted(p.title(b.Event)), p.Clock(b.Until))
+		return fmt.Sprintf("Waits for the %s: %s, done by %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+	case Arrives:
+		return fmt.Sprintf("It waits for something on order, expected %s.", until)
 	case Closed:
-		ready := "Ready now"
-		if b.Earlier.After(p.Now) {
-			ready = "Ready " + p.Clock(b.Earlier)
-		}
 		if b.Short {
-			return fmt.Sprintf("%s, but then too little of the opening is left; the next begins %s.", ready, p.Clock(b.Until))
+			return fmt.Sprintf("%s, but then too little of the opening is left; the next begins %s.", p.readyBy(b), until)
 		}
-		return fmt.Sprintf("%s, but the shop is closed until %s.", ready, p.Clock(b.Until))
+		return fmt.Sprintf("%s, but the shop is closed until %s.", p.readyBy(b), until)
 	case Hands:
 		if b.Event == (Event{}) {
-			return fmt.Sprintf("Hands are busy until %s.", p.Clock(b.Until))
+			return fmt.Sprintf("Hands are busy until %s.", until)
 		}
-		return fmt.Sprintf("Hands are busy with %s, %s, until %s.", p.owner(b.Event), quoted(p.title(b.Event)), p.Clock(b.Until))
+		return fmt.Sprintf("Hands are busy with %s, %s, until %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+	case Full:
+		return fmt.Sprintf("%s, but %s is full until %s.", p.readyBy(b), b.Place, until)
+	case Hooks:
+		return fmt.Sprintf("%s, but no hook is free in %s until %s.", p.readyBy(b), b.Place, until)
+	case Dust:
+		if p.r.nodes[i].step.Kind.Handwork() {
+			return fmt.Sprintf("%s, but a coat in the air of %s is open to dust until %s.", p.readyBy(b), b.Place, until)
+		}
+		return fmt.Sprintf("%s, but work in the air of %s makes dust until %s.", p.readyBy(b), b.Place, until)
+	case Unfit:
+		return fmt.Sprintf("%s, but %s: %s until %s.", p.readyBy(b), b.Place, p.unfit(p.index[b.Event], b.Earlier), until)
+	case HeldBack:
+		return fmt.Sprintf("Held back so that %s keeps its window.", p.lower(b.Event))
+	case SharedMix:
+		return fmt.Sprintf("Shares the set-up of %s, %s, done by %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+	case PinnedThere:
+		return fmt.Sprintf("Pinned to %s.", until)
 	}
 	return "Nothing holds it: it can be done now."
+}
+
+func (p *Plan) readyBy(b Because) string {
+	if b.Earlier.After(p.Now) {
+		return "Ready " + p.Clock(b.Earlier)
+	}
+	return "Ready now"
+}
+
+// unfit says what the air of a place was, or will be, at a moment. The coat needs
+// the air to stay fit through its flash time, so the reason may lie a little later.
+func (p *Plan) unfit(i int32, at time.Time) string {
+	n := &p.r.nodes[i]
+	room := p.r.shop.Places[n.place].Room
+	limits := climate.LimitsOf(*n.step.Material)
+	stays := time.Duration(n.phases[0].length+minute(n.step.Material.Family.Flash)) * time.Minute
+	for after := time.Duration(0); after <= stays; after += 5 * time.Minute {
+		air, _ := room.At(at.Add(after))
+		if fit := limits.Judge(air, room.Surface(at.Add(after))); fit.Verdict == climate.Wait {
+			return fit.Reason
+		}
+	}
+	return "the air does not stay fit"
+}
+
+// slowed says how much slower or quicker than the sheet a wait runs, where it
+// is worth saying.
+func (p *Plan) slowed(e *Planned) string {
+	took := e.Because.Until.Sub(e.Since).Hours()
+	hours := e.Because.Wait.Hours()
+	if hours <= 0 || took <= 0 {
+		return ""
+	}
+	switch speed := hours / took; {
+	case speed < 0.9:
+		return fmt.Sprintf(" The room runs at %.1f of normal speed.", speed)
+	case speed > 1.1:
+		return fmt.Sprintf(" The room runs at %.1f times normal speed.", speed)
+	}
+	return ""
 }
 
 // Working shows how the wait that held an event came about; false when no
 // cure wait did.
 func (p *Plan) Working(event Event) (working.Working, bool) {
-	e, found := p.Find(event)
-	if !found || e.Because.Cause != Cure {
+	i, found := p.index[event]
+	if !found || p.Events[i].Because.Cause != Cure {
 		return working.Working{}, false
 	}
-	shown := e.Because.Wait.Working()
+	e := &p.Events[i]
+	below := p.index[e.Because.Event]
+	shown := e.Because.Wait.Working(e.Since, e.Because.Until, p.speedSource(below, e.Since, e.Because.Until))
 	shown.Inputs = append(shown.Inputs, working.Input{Name: "counted from", Value: p.Clock(e.Since), Source: working.Person})
-	if before, _ := p.Find(e.Because.Event); !before.Done {
+	if !p.Events[below].Done {
 		shown.Inputs[len(shown.Inputs)-1].Source = working.Rule
 	}
 	shown.Result += ", until " + p.Clock(e.Because.Until)
 	return shown, true
 }
 
-func (p *Plan) title(event Event) string { return p.steps[p.index[event]].EventTitle(event.Coat) }
+// speedSource is what the speed of a clock rests on.
+func (p *Plan) speedSource(node int32, from, to time.Time) working.Source {
+	n := &p.r.nodes[node]
+	room := p.r.shop.Places[p.r.shop.places[n.place].hangs].Room
+	switch {
+	case room == nil:
+		return working.Rule
+	case to.After(p.Now) || room.Gaps(from, to):
+		return working.Profile
+	}
+	return working.Reading
+}
 
-func (p *Plan) owner(event Event) string { return p.owners[p.index[event]] }
+func (p *Plan) title(event Event) string {
+	return p.r.nodes[p.index[event]].step.EventTitle(event.Coat)
+}
+
+func (p *Plan) owner(event Event) string {
+	n := &p.r.nodes[p.index[event]]
+	in := &p.r.in.Instruments[n.instrument]
+	return in.Name + " " + in.Pieces[n.piece].Name
+}
 
 // name names an event from the viewpoint of event i: its piece only where it is another.
-func (p *Plan) name(event Event, i int) string {
-	if p.owners[p.index[event]] == p.owners[i] {
+func (p *Plan) name(event Event, i int32) string {
+	a, b := &p.r.nodes[p.index[event]], &p.r.nodes[i]
+	if a.instrument == b.instrument && a.piece == b.piece {
 		return p.title(event)
 	}
 	return p.title(event) + " on the " + p.owner(event)
@@ -125,42 +267,4 @@ func (p *Plan) Clock(t time.Time) string {
 		return local.Format("15:04")
 	}
 	return local.Format("Mon 2 Jan 15:04")
-}
-
-// Say prints an instant as people say it, seen from now: "now", "in 50 min",
-// "at 14:20", "tonight 19:40", "tomorrow 09:00", "Sat 10:00", "Thu 14 May", and
-// for the past "25 min ago", "yesterday 16:10", "Mon 9 Mar".
-func Say(t, now time.Time, zone *time.Location) string {
-	local, here := t.In(zone), now.In(zone)
-	days := daysBetween(DayOf(here), DayOf(local))
-	ahead := local.Sub(here)
-	clock := local.Format("15:04")
-	switch {
-	case ahead > -time.Minute && ahead <= 0:
-		return "now"
-	case ahead > 0 && ahead < time.Hour:
-		return fmt.Sprintf("in %d min", int(ahead.Minutes()))
-	case ahead < 0 && ahead > -time.Hour:
-		return fmt.Sprintf("%d min ago", int(-ahead.Minutes()))
-	case days == 0 && local.Hour() >= 18 && ahead > 0:
-		return "tonight " + clock
-	case days == 0:
-		return "at " + clock
-	case days == 1:
-		return "tomorrow " + clock
-	case days == -1:
-		return "yesterday " + clock
-	case days > 1 && days < 7:
-		return local.Format("Mon 15:04")
-	case local.Year() != here.Year():
-		return local.Format("2 Jan 2006")
-	default:
-		return local.Format("Mon 2 Jan")
-	}
-}
-
-// daysBetween counts the calendar days from a to b.
-func daysBetween(a, b Day) int {
-	at := func(d Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC) }
-	return int(at(b).Sub(at(a)).Hours() / 24)
 }

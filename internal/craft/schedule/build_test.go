@@ -85,16 +85,43 @@ func coats(family string, n int) Step {
 	return Step{Kind: Coat, Material: of(family), Coats: n}
 }
 
-// plan retimes and indexes the dates by piece and event number from 1.
-func plan(t *testing.T, in Input) *Plan {
+// asked is an input with its shop spelled out.
+type asked struct {
+	Now         time.Time
+	Calendar    *Calendar
+	Margin      float64
+	People      int
+	Places      []Place
+	Instruments []Instrument
+	Order       []Event
+	Facts       map[Event]Fact
+	Pins        map[Event]time.Time
+	Moves       []Move
+	Tests       []Test
+	Settled     map[uuid.UUID]int
+}
+
+// input is weekdays from nine to six, no margin and one pair of hands, where
+// nothing else is said.
+func (a asked) input() Input {
+	if a.Calendar == nil {
+		a.Calendar = nineToSix()
+	}
+	if a.Margin == 0 {
+		a.Margin = 1
+	}
+	setting := Setting{Calendar: a.Calendar, Margin: a.Margin, Places: a.Places}
+	for i := range a.People {
+		setting.People = append(setting.People, Person{ID: id(fmt.Sprint("person ", i)), Name: fmt.Sprint("person ", i)})
+	}
+	return Input{Now: a.Now, Shop: must(NewShop(setting)), Instruments: a.Instruments, Order: a.Order, Facts: a.Facts, Pins: a.Pins,
+		Moves: a.Moves, Tests: a.Tests, Settled: a.Settled}
+}
+
+// plan retimes.
+func plan(t *testing.T, in asked) *Plan {
 	t.Helper()
-	if in.Calendar == nil {
-		in.Calendar = nineToSix()
-	}
-	if in.Margin == 0 {
-		in.Margin = 1
-	}
-	p, err := Retime(in)
+	p, err := Retime(in.input())
 	require.NoError(t, err)
 	return p
 }

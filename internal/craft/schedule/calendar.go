@@ -32,6 +32,15 @@ func ParseDay(text string) (Day, error) {
 // String prints the day as 2026-03-12.
 func (d Day) String() string { return fmt.Sprintf("%04d-%02d-%02d", d.Year, d.Month, d.Date) }
 
+// MarshalText writes the day as 2026-03-12.
+func (d Day) MarshalText() ([]byte, error) { return []byte(d.String()), nil }
+
+// UnmarshalText reads what MarshalText writes.
+func (d *Day) UnmarshalText(text []byte) (err error) {
+	*d, err = ParseDay(string(text))
+	return err
+}
+
 // Next is the day n days later; n may be negative.
 func (d Day) Next(n int) Day {
 	return DayOf(time.Date(d.Year, d.Month, d.Date+n, 12, 0, 0, 0, time.UTC))
@@ -145,8 +154,8 @@ func (c *Calendar) Longest() time.Duration {
 // The shop's day turns at 04:00, so that work past midnight counts with the
 // evening it belongs to; an overnight rest is at least ten hours. Rules §9.
 const (
-	dayTurn   = 4 * 60
-	overnight = 10 * time.Hour
+	dayTurn          = 4 * 60
+	overnight minute = 10 * 60
 )
 
 // ShopDay is the day that an instant counts with.

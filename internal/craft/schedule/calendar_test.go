@@ -29,8 +29,8 @@ func TestAnOpeningThatIsSkippedIsNone(t *testing.T) {
 
 func TestWaitsAreRealHoursAcrossTheChange(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-04-20", pieceOf("body", coats("hardwax-oil", 2)))
-	p := plan(t, Input{Now: at("2026-03-28 12:00"), Calendar: always(), Instruments: []Instrument{in}})
-	assert.Equal(t, at("2026-03-29 13:30"), nth(t, p, "body", 2).Start, "24 real hours after 12:30 is 13:30 by the new clock")
+	p := plan(t, asked{Now: at("2026-03-28 12:00"), Calendar: always(), Instruments: []Instrument{in}})
+	assert.Equal(t, at("2026-03-29 13:38"), nth(t, p, "body", 2).Start, "24 real hours after 12:38, the oil wiped off, is 13:38 by the new clock")
 }
 
 func TestClosedDays(t *testing.T) {
@@ -41,7 +41,7 @@ func TestClosedDays(t *testing.T) {
 	}
 	c := must(NewCalendar(berlin, week, closed))
 	in := instrumentOf("Curlew", "2026-04-20", pieceOf("body", Step{Kind: Sand, Minutes: 60}))
-	p := plan(t, Input{Now: at("2026-03-10 17:30"), Calendar: c, Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 17:30"), Calendar: c, Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-12 09:00"), nth(t, p, "body", 1).Start)
 }
 

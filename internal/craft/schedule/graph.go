@@ -2,133 +2,310 @@ package schedule
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
 )
-
-// DefaultMargin is the caution of a shop that has not chosen its own: waits
-// take a quarter longer than the sheet says. Rules §2.
-const DefaultMargin = 1.25
 
 // node is one event with what it waits for. Nodes of an instrument stand in an
 // order in which every node comes after all that it waits for.
 type node struct {
 	event      Event
 	step       *Step
-	instrument int
-	piece      int
-	rank       int // place in the order of work, smaller first
-	links      []link
-	same       []int // the coats of the same product last before this one on its zones
 	fact       *Fact
+	begun      minute // when somebody began it; 0: nobody has
+	instrument int32
+	piece      int32 // of the instrument
+	place      int32
+	links      []link
+	same       []int32 // the coats of the same product last before this one on its zones
+	within     bool    // it belongs to the sitting of the node before it
+	phases     [3]phase
+	parts      uint8    // how many phases there are
+	fit        *fitness // of a coat: when the air is fit for it; nil: always
+	dry        target   // of a coat: when it is out of the dust
+	handle     target   // of a coat: when it is off its hook
 }
 
-// link is one thing an event waits for.
+// fixed reports whether an event is done or begun, and so not to be placed.
+func (n *node) fixed() bool { return n.fact != nil || n.begun != 0 }
+
+// target is so many hours on one clock.
+type target struct {
+	curve *cure.Curve
+	hours float64
+	never bool
+}
+
+// link is one thing an event waits for, and the window it opens.
 type link struct {
-	from  int
+	from  int32
 	cause Cause
-	wait  cure.Wait     // of a Cure link
-	rest  time.Duration // of a Rest link
+	kind  WindowKind      // of the latest side
+	wait  *cure.Wait      // of a film: the earliest side
+	hours float64         // … on its clock
+	rest  minute          // of all else: plain minutes, or on a glue's clock
+	close *cure.Wait      // the latest side, nil when there is none
+	sand  *cure.Wait      // of a repairable window: when a scuff becomes possible
+	by    minute          // of a link within a sitting: the latest side in minutes
+	clock *climate.Drying // of a glue-up
+	// curves of the two sides, where the coat below hangs
+	curve, closing *cure.Curve
 }
 
-func (l link) duration() time.Duration {
-	if l.cause == Cure {
-		return l.wait.Duration()
-	}
-	return l.rest
+// WindowKind is what it costs to miss the latest side of a window. Rules §9.
+type WindowKind uint8
+
+const (
+	NoWindow   WindowKind = iota
+	Advisory              // it goes less well
+	Repairable            // a scuff mends it
+	Hard                  // the work is spoilt
+)
+
+// Text names the kind.
+func (k WindowKind) Text() string {
+	return [...]string{"none", "advisory", "repairable", "hard"}[k]
 }
 
-// compile lays out the events of an instrument and what each waits for.
-func compile(in Instrument, facts map[Event]Fact, margin float64) ([]node, error) {
-	c := compiler{facts: facts, margin: margin, last: make(map[uuid.UUID]int), films: make(map[uuid.UUID][]int)}
-	for p, piece := range in.Pieces {
+// scuffMinutes is how long an inserted scuff takes where the step does not say.
+const scuffMinutes = 10
+
+// squeezeMinutes is how long squeeze-out takes to scrape off (default).
+const squeezeMinutes = 5
+
+// freeing is how long an attended wait must be to free the hands. Rules §9.
+const freeing = 10
+
+// compiler lays out the events of an instrument and what each waits for.
+type compiler struct {
+	instrument int32
+	shop       *Shop
+	in         *Input
+	nodes      []node
+	last       map[uuid.UUID]int32   // the last event of a step
+	films      map[uuid.UUID][]int32 // by zone, the last coat of each product, oldest first
+	dulled     map[uuid.UUID]bool    // zones that were abraded since their last coat
+	glues      []int32               // glue-ups so far
+	previous   int32                 // the event before in the chain, -1 for none
+	pending    int32                 // the last event before in the chain that is not done
+	pool       []link                // room for links, so that not every node asks for its own
+}
+
+// compile appends the events of an instrument to nodes.
+func compile(shop *Shop, in *Input, index int, nodes []node) ([]node, error) {
+	instrument := &in.Instruments[index]
+	count := in.events(instrument)
+	c := compiler{shop: shop, in: in, instrument: int32(index), nodes: nodes, pool: make([]link, 0, usualLinks*count),
+		last: make(map[uuid.UUID]int32, count), films: make(map[uuid.UUID][]int32), dulled: make(map[uuid.UUID]bool)}
+	for p := range instrument.Pieces {
+		piece := &instrument.Pieces[p]
 		c.previous, c.pending = -1, -1
 		for s := range piece.Steps {
-			if err := c.step(p, &piece.Steps[s]); err != nil {
-				return nil, fmt.Errorf("%s %s, step %q: %w", in.Name, piece.Name, piece.Steps[s].Title, err)
+			if err := c.step(int32(p), &piece.Steps[s]); err != nil {
+				return nil, fmt.Errorf("%s %s, step %q: %w", instrument.Name, piece.Name, piece.Steps[s].Title, err)
 			}
 		}
 	}
 	return c.nodes, nil
 }
 
-type compiler struct {
-	facts    map[Event]Fact
-	margin   float64
-	nodes    []node
-	last     map[uuid.UUID]int   // the last event of a step
-	films    map[uuid.UUID][]int // by zone, the last coat of each product, oldest first
-	previous int                 // the event before in the chain, -1 for none
-	pending  int                 // the last event before in the chain that is not done
-}
-
-func (c *compiler) step(piece int, step *Step) error {
-	for _, event := range step.Events() {
-		n := node{event: event, step: step, piece: piece}
-		if fact, done := c.facts[event]; done {
+func (c *compiler) step(piece int32, step *Step) error {
+	first := node{step: step, instrument: c.instrument, piece: piece, place: int32(c.shop.placeOf(step))}
+	first.layPhases()
+	if step.Kind == Coat {
+		first.fit = c.shop.fit(int(first.place), step.Material)
+		first.dry, first.handle = c.target(&first, material.TouchDry), c.target(&first, material.Handle)
+	}
+	for coat := 1; coat <= c.in.rounds(step); coat++ {
+		c.nodes = append(c.nodes, first)
+		n := &c.nodes[len(c.nodes)-1]
+		n.event = Event{step.ID, coat}
+		if fact, done := c.in.Facts[n.event]; done {
 			n.fact = &fact
+		} else if at, begun := c.in.Begun[n.event]; begun {
+			n.begun = minuteOf(at)
 		}
-		c.follow(&n)
-		if event.Coat == 1 {
+		n.links = c.room()
+		n.within = step.Within != nil && coat == 1 && c.previous >= 0
+		c.follow(n)
+		if coat == 1 {
 			for _, other := range step.After {
 				from, known := c.last[other]
 				if !known {
 					return fmt.Errorf("it waits for a step that comes later")
 				}
-				n.links = append(n.links, c.after(from, Joint))
+				c.after(n, from, Joint)
 			}
 		}
-		c.waits(&n)
-		c.add(n)
+		c.waits(n)
+		c.done(n)
 	}
 	return nil
+}
+
+// target is when a coat reaches a milestone where it hangs.
+func (c *compiler) target(n *node, m material.Milestone) target {
+	w := c.shop.earliest(n.step.Material, m)
+	return target{c.shop.curve(c.shop.places[n.place].hangs, w.Drying), w.Reference * w.Margin, w.Never}
+}
+
+// tie adds a link with the curves of its clocks.
+func (c *compiler) tie(n *node, l link) {
+	hangs := c.shop.places[c.nodes[l.from].place].hangs
+	switch {
+	case l.wait != nil:
+		l.curve = c.shop.curve(hangs, l.wait.Drying)
+	case l.clock != nil:
+		l.curve = c.shop.curve(hangs, *l.clock)
+	}
+	if l.close != nil {
+		l.closing = c.shop.curve(hangs, l.close.Drying)
+	}
+	n.links = append(n.links, l)
+}
+
+// usualLinks is how many links most events have at most.
+const usualLinks = 4
+
+func (c *compiler) room() []link {
+	if len(c.pool)+usualLinks > cap(c.pool) {
+		return nil
+	}
+	at := len(c.pool)
+	c.pool = c.pool[:at+usualLinks]
+	return c.pool[at : at : at+usualLinks]
+}
+
+// events is how many events an instrument has.
+func (in *Input) events(instrument *Instrument) int {
+	count := 0
+	for p := range instrument.Pieces {
+		for s := range instrument.Pieces[p].Steps {
+			count += in.rounds(&instrument.Pieces[p].Steps[s])
+		}
+	}
+	return count
+}
+
+// rounds is how many events a step has: as expected, or as the log has settled
+// or gone beyond.
+func (in *Input) rounds(step *Step) int {
+	if n, settled := in.Settled[step.ID]; settled {
+		return n
+	}
+	n := step.Coats
+	if step.Repeat == nil {
+		return n
+	}
+	for n < step.Repeat.Most {
+		if _, done := in.Facts[Event{step.ID, n + 1}]; !done {
+			break
+		}
+		n++
+	}
+	return n
+}
+
+// layPhases lays out an event's hands-on time: putting on, the wait for the
+// product to soak, level or squeeze out, and wiping off, curing under the lamp or
+// scraping.
+func (n *node) layPhases() {
+	work := minute(n.step.Minutes)
+	var wait, finish minute
+	switch {
+	case n.step.Kind == Coat && n.step.Material.Family.Lamp > 0:
+		wait, finish = minute(n.step.Material.Family.SelfLevel), minute(n.step.Material.Family.Lamp)
+	case n.step.Kind == Coat && n.step.Material.Family.WipeBefore > 0:
+		wait = minute(n.step.Material.Family.WipeAfter)
+		finish = (work - minute(n.step.SetUp)) / 2
+		work -= finish
+	case n.step.Glue != nil && n.step.Glue.SqueezeBeforeMin > 0:
+		wait, finish = minute(n.step.Glue.SqueezeAfterMin), squeezeMinutes
+	}
+	n.parts = 1
+	switch {
+	case wait == 0 && finish == 0:
+		n.phases[0] = phase{work, false}
+	case wait < freeing:
+		n.phases[0] = phase{work + wait + finish, false}
+	default:
+		n.phases = [3]phase{{work, false}, {wait, true}, {finish, false}}
+		n.parts = 3
+	}
 }
 
 // follow ties a node to the one before it in its chain. Where an event was left
 // open and later ones are done, what is still open is followed too.
 func (c *compiler) follow(n *node) {
 	if c.previous >= 0 {
-		n.links = append(n.links, c.after(c.previous, Follows))
+		if n.within {
+			w := n.step.Within
+			c.tie(n, link{from: c.previous, cause: Follows, rest: minute(w.AfterMin), by: minute(w.BeforeMin), kind: Hard})
+		} else {
+			c.after(n, c.previous, Follows)
+		}
 	}
 	if c.pending >= 0 && c.pending != c.previous {
-		n.links = append(n.links, c.after(c.pending, Follows))
+		c.after(n, c.pending, Follows)
 	}
 }
 
-func (c *compiler) after(from int, cause Cause) link {
-	if rest := c.nodes[from].step.Rest; rest > 0 {
-		return link{from: from, cause: Rest, rest: rest}
+var glueDrying = climate.Drying{Kinetics: material.Reactive, Stage: climate.Early, Stops: true, Below: 5}
+
+func (c *compiler) after(n *node, from int32, cause Cause) {
+	step := c.nodes[from].step
+	l := link{from: from, cause: cause}
+	switch {
+	case step.Glue != nil:
+		l.cause, l.clock, l.hours = Glued, &glueDrying, float64(step.Glue.HandleMin)/60*c.shop.Margin
+	case step.Rest > 0:
+		l.cause, l.rest = Rest, minute((step.Rest+time.Minute-1)/time.Minute)
 	}
-	return link{from: from, cause: cause}
+	c.tie(n, l)
 }
 
-// waits adds what the films below ask for: the wait table of rules §9. A coat
+// waits adds what the films below ask for: the wait table of rules §9. What is put
+// on within a sitting counts as one coat with what it is put on. A coat
 // or a tape looks at the last film of each zone; work that presses or wears
 // looks at every film down to the wood.
 func (c *compiler) waits(n *node) {
-	asked := make(map[int]bool)
+	var asked [8]int32
+	seen := asked[:0]
 	for _, zone := range n.step.Zones {
 		films := c.films[zone]
 		for depth := len(films) - 1; depth >= 0; depth-- {
 			below, top := films[depth], depth == len(films)-1
-			if asked[below] || (!top && onlyLast(n.step.Kind)) {
+			if slices.Contains(seen, below) || (!top && onlyLast(n.step.Kind)) {
 				continue
 			}
-			asked[below] = true
-			if l, waits := c.film(n.step, below, top); waits {
-				n.links = append(n.links, l)
+			seen = append(seen, below)
+			if !n.within || below != c.previous {
+				c.film(n, below, top, c.dulled[zone])
 			}
 		}
 		if n.step.Kind == Coat {
 			for _, below := range c.films[zone] {
-				if c.nodes[below].step.Material.Key() == n.step.Material.Key() && !contains(n.same, below) {
+				if c.nodes[below].step.Material.Key() == n.step.Material.Key() && !slices.Contains(n.same, below) && !(n.within && below == c.previous) {
 					n.same = append(n.same, below)
 				}
 			}
+		}
+	}
+	if n.within && n.step.Kind == Coat {
+		if on := &c.nodes[c.previous]; on.step.Kind == Coat && on.step.Material.Key() == n.step.Material.Key() {
+			n.same = slices.Clone(on.same)
+		}
+	}
+	if n.step.Kind == Gate && n.step.Film == material.FullCure {
+		for _, glue := range c.glues {
+			full := float64(c.nodes[glue].step.Glue.FullMin) / 60 * c.shop.Margin
+			c.tie(n, link{from: glue, cause: Glued, clock: &glueDrying, hours: full})
 		}
 	}
 }
@@ -141,50 +318,86 @@ func onlyLast(kind Kind) bool {
 	return false
 }
 
-// film is the wait that a step has on a coat below it, which is the top film of
-// its zone or lies deeper; false where the step does not care.
-func (c *compiler) film(step *Step, below int, top bool) (link, bool) {
-	under := *c.nodes[below].step.Material
+// film adds the window that a node has on a coat below it, which is the top film
+// of its zone or lies deeper.
+func (c *compiler) film(n *node, below int32, top, dulled bool) {
+	step, under := n.step, c.nodes[below].step.Material
+	l := link{from: below, cause: Cure}
 	var milestone material.Milestone
 	switch step.Kind {
 	case Coat:
+		same, kin := under.Key() == step.Material.Key(), under.Family.ID == step.Material.Family.ID
 		milestone = material.Topcoat
-		if under.Key() == step.Material.Key() {
+		if same {
 			milestone = material.Recoat
+		}
+		if kin && !dulled {
+			c.closing(&l, under)
 		}
 	case Scuff, Sand:
 		milestone = material.Sand
 	case MaskOn:
 		milestone = material.Topcoat
-	case MaskOff, Inspect:
+	case MaskOff:
+		milestone = material.TouchDry
+		if closes := c.shop.latest(under, material.Sand); !closes.Open {
+			l.close, l.kind = closes, Advisory
+		}
+	case Inspect:
 		milestone = material.TouchDry
 	case Level, Buff, Gate:
 		milestone = step.Film
 	}
 	if milestone == "" {
-		return link{}, false
+		return
 	}
 	// Leaf, dye or filler under a clear is not touched itself when the clear is
 	// levelled or buffed; it only has to be dry enough to lie under it.
 	if limit, _ := under.Limit(milestone); limit == material.Never && !top {
 		milestone = material.Topcoat
 	}
-	return link{from: below, cause: Cure, wait: cure.Earliest(under, milestone, c.margin)}, true
+	l.wait = c.shop.earliest(under, milestone)
+	l.hours = l.wait.Reference * max(l.wait.Margin, c.in.Factors[under.Key()])
+	c.tie(n, l)
 }
 
-func (c *compiler) add(n node) {
-	index := len(c.nodes)
-	c.nodes = append(c.nodes, n)
+// closing sets the latest side of a coat over its own kind: after it the film
+// must be scuffed, unless it melts into itself; a film that a scuff would ruin
+// must not be missed.
+func (c *compiler) closing(l *link, under *material.Material) {
+	closes := c.shop.latest(under, material.RecoatMax)
+	if closes.Open || under.Family.MeltsIntoSelf {
+		return
+	}
+	l.close, l.kind = closes, Hard
+	if sand := c.shop.earliest(under, material.Sand); !under.Family.ScuffRuins && !sand.Never {
+		l.kind, l.sand = Repairable, sand
+	}
+}
+
+// done makes a node what later ones follow and lie upon.
+func (c *compiler) done(n *node) {
+	index := int32(len(c.nodes)) - 1
 	c.last[n.step.ID] = index
 	c.previous = index
 	if n.fact == nil {
 		c.pending = index
 	}
-	if n.step.Kind != Coat || (n.fact != nil && n.fact.Skipped) {
+	if n.step.Glue != nil {
+		c.glues = append(c.glues, index)
+	}
+	if n.fact != nil && n.fact.Skipped {
 		return
 	}
 	for _, zone := range n.step.Zones {
-		films := c.films[zone][:0:0]
+		if n.step.Kind.Handwork() {
+			c.dulled[zone] = true
+		}
+		if n.step.Kind != Coat {
+			continue
+		}
+		c.dulled[zone] = false
+		films := c.films[zone][:0]
 		for _, other := range c.films[zone] {
 			if c.nodes[other].step.Material.Key() != n.step.Material.Key() {
 				films = append(films, other)
@@ -192,13 +405,4 @@ func (c *compiler) add(n node) {
 		}
 		c.films[zone] = append(films, index)
 	}
-}
-
-func contains(list []int, wanted int) bool {
-	for _, x := range list {
-		if x == wanted {
-			return true
-		}
-	}
-	return false
 }

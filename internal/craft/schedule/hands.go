@@ -1,212 +1,203 @@
 package schedule
 
-import (
-	"slices"
-	"sort"
-	"time"
-)
+import "sort"
 
-// horizon is how far ahead work is placed. What does not fit in it is said to
-// be impossible.
-const horizon = 3 * 366
-
-// Handwork longer than divisible goes into whatever free time comes first, in
-// stretches of at least leastStretch: an hour here, two there.
-const (
-	divisible    = time.Hour
-	leastStretch = 30 * time.Minute
-)
-
-// opening is when a shop is open, laid out day by day as far as it is asked for.
-type opening struct {
-	calendar *Calendar
-	day      Day // the next day to lay out
-	laid     int
-	spans    []Span
+// phase is a part of an attended piece of work: hands at it, or a wait at the
+// same place that leaves them free for another piece there.
+type phase struct {
+	length minute
+	tied   bool
 }
 
-func newOpening(calendar *Calendar, from time.Time) *opening {
-	return &opening{calendar: calendar, day: DayOf(from.In(calendar.zone)).Next(-1)}
-}
-
-// at returns opening i; false beyond the horizon.
-func (o *opening) at(i int) (Span, bool) {
-	for i >= len(o.spans) {
-		if o.laid > horizon {
-			return Span{}, false
-		}
-		o.spans = append(o.spans, o.calendar.OpenOn(o.day)...)
-		o.day, o.laid = o.day.Next(1), o.laid+1
-	}
-	return o.spans[i], true
-}
-
-// from returns the index of the first opening that ends after t.
-func (o *opening) from(t time.Time) int {
-	for last := len(o.spans) - 1; last < 0 || !o.spans[last].End.After(t); last = len(o.spans) - 1 {
-		if _, more := o.at(len(o.spans)); !more {
-			break
-		}
-	}
-	return sort.Search(len(o.spans), func(i int) bool { return o.spans[i].End.After(t) })
-}
-
-// hands is the time of one pair of hands: what of the openings is taken.
+// hands is the time of one person: what of their openings is taken.
 type hands struct {
-	*opening
-	taken [][]busy // by opening, in order, never overlapping
+	*openings
+	first int // the opening that day[0] is
+	day   []taken
 }
 
-type busy struct {
-	Span
-	node int
+// taken is one opening of a person: jobs in order, never overlapping, and the
+// stretches in which hands may only turn to work at the same place.
+type taken struct {
+	jobs    []job
+	ties    []job
+	longest minute // the longest stretch without a job; −1: not measured since it changed
 }
 
-// busyIn lists what is taken of opening i.
-func (h *hands) busyIn(i int) []busy {
-	if i < len(h.taken) {
-		return h.taken[i]
+type job struct {
+	span
+	node  int32
+	place int32
+}
+
+func newHands(o *openings, now minute) *hands {
+	return &hands{openings: o, first: o.from(now)}
+}
+
+func (h *hands) at(i int) *taken {
+	for i-h.first >= len(h.day) {
+		s, _ := h.openings.at(h.first + len(h.day))
+		h.day = append(h.day, taken{longest: s.length()})
 	}
-	return nil
+	return &h.day[i-h.first]
 }
 
-// open is the earliest start at or after t of work of this length with the shop
-// open throughout, whether or not hands are free.
-func (h *hands) open(t time.Time, length time.Duration) (time.Time, bool) {
-	for i := h.from(t); ; i++ {
-		s, more := h.at(i)
+// free is the earliest start at or after t of phases of work at a place; false
+// when there is none within the horizon.
+func (h *hands) free(t minute, phases []phase, place int32) (minute, bool) {
+	total := lengthOf(phases)
+	for i := max(h.from(t), h.first); ; i++ {
+		open, more := h.openings.at(i)
 		if !more {
-			return time.Time{}, false
+			return 0, false
 		}
-		if start := later(t, s.Start); !start.Add(length).After(s.End) {
-			return start, true
+		start := max(t, open.start)
+		if start+total > open.end {
+			continue
 		}
-	}
-}
-
-// free is the earliest start at or after t of work of this length with the shop
-// open and hands free throughout.
-func (h *hands) free(t time.Time, length time.Duration) (time.Time, bool) {
-	for i := h.from(t); ; i++ {
-		s, more := h.at(i)
-		if !more {
-			return time.Time{}, false
+		day := h.at(i)
+		if len(phases) == 1 && day.room(open) < total {
+			continue
 		}
-		start := later(t, s.Start)
-		for _, b := range h.busyIn(i) {
-			if !b.End.After(start) {
-				continue
+		for start+total <= open.end {
+			next := day.clash(start, total, phases, place)
+			if next == start {
+				return start, true
 			}
-			if !start.Add(length).After(b.Start) {
-				break
+			start = next
+		}
+	}
+}
+
+// clash returns start when the phases fit there, else the next start worth
+// trying. Jobs and ties lie in order, so it looks only at those in reach.
+func (d *taken) clash(start, total minute, phases []phase, place int32) minute {
+	end := start + total
+	for i := firstAfter(d.jobs, start); i < len(d.jobs) && d.jobs[i].start < end; i++ {
+		if next := clashOne(d.jobs[i], start, phases, place); next > start {
+			return next
+		}
+	}
+	for _, tie := range d.ties {
+		if tie.place != place && tie.start < end && tie.end > start {
+			return tie.end
+		}
+	}
+	return start
+}
+
+// clashOne is where the phases must start to keep clear of a job: start itself
+// when they do already.
+func clashOne(j job, start minute, phases []phase, place int32) minute {
+	at := start
+	for _, p := range phases {
+		if j.start < at+p.length && j.end > at && (!p.tied || j.place != place) {
+			return start + j.end - at
+		}
+		at += p.length
+	}
+	return start
+}
+
+// firstAfter is the first job that ends after t. Like the searches in openings
+// and load it is written out, because planning does little else.
+func firstAfter(jobs []job, t minute) int {
+	low, high := 0, len(jobs)
+	for low < high {
+		if mid := (low + high) / 2; jobs[mid].end > t {
+			high = mid
+		} else {
+			low = mid + 1
+		}
+	}
+	return low
+}
+
+// until is how long hands stay free from t on, which must be free.
+func (h *hands) until(t minute) minute {
+	i := h.from(t)
+	open, _ := h.openings.at(i)
+	end := open.end
+	day := h.at(i)
+	if k := firstAfter(day.jobs, t); k < len(day.jobs) {
+		end = min(end, day.jobs[k].start)
+	}
+	for _, tie := range day.ties {
+		if tie.end > t {
+			end = min(end, tie.start)
+		}
+	}
+	return end
+}
+
+// take marks phases as taken from start on.
+func (h *hands) take(start minute, phases []phase, node int, place int32) {
+	day := h.at(h.from(start))
+	for _, p := range phases {
+		if p.length > 0 {
+			list := &day.jobs
+			if p.tied {
+				list = &day.ties
 			}
-			start = later(start, b.End)
+			*list = insert(*list, job{span{start, start + p.length}, int32(node), place})
 		}
-		if !start.Add(length).After(s.End) {
-			return start, true
-		}
+		start += p.length
 	}
+	day.longest = -1
 }
 
-// spread collects free time at or after t until it adds up to this length, in
-// pieces of at least leastStretch.
-func (h *hands) spread(t time.Time, length time.Duration) ([]Span, bool) {
-	var spans []Span
-	for i := h.from(t); ; i++ {
-		s, more := h.at(i)
-		if !more {
-			return nil, false
-		}
-		start := later(t, s.Start)
-		for _, b := range append(slices.Clip(h.busyIn(i)), busy{Span: Span{s.End, s.End}}) {
-			if gap := b.Start.Sub(start); gap >= min(leastStretch, length) && gap > 0 {
-				span := Span{start, start.Add(min(gap, length))}
-				spans, length = append(spans, span), length-span.Length()
-				if length == 0 {
-					return spans, true
-				}
-			}
-			start = later(start, b.End)
-		}
-	}
+// release gives back all that a node has taken in the opening of t.
+func (h *hands) release(t minute, node int) {
+	day := h.at(h.from(t))
+	day.jobs, day.ties = without(day.jobs, node), without(day.ties, node)
+	day.longest = -1
 }
 
-// take marks a span as busy. It must lie within one stretch and be free.
-func (h *hands) take(span Span, node int) {
-	if span.Length() == 0 {
-		return
+// room is the longest stretch without a job.
+func (d *taken) room(open span) minute {
+	if d.longest < 0 {
+		last := open.start
+		for _, j := range d.jobs {
+			d.longest, last = max(d.longest, j.start-last), j.end
+		}
+		d.longest = max(d.longest, open.end-last)
 	}
-	i := h.from(span.Start)
-	for i >= len(h.taken) {
-		h.taken = append(h.taken, nil)
-	}
-	at := sort.Search(len(h.taken[i]), func(k int) bool { return h.taken[i][k].Start.After(span.Start) })
-	h.taken[i] = slices.Insert(h.taken[i], at, busy{span, node})
+	return d.longest
 }
 
-// holder returns what has the hands at or soonest after t within its opening.
-func (h *hands) holder(t time.Time) (node int, found bool) {
-	for _, b := range h.busyIn(h.from(t)) {
-		if b.End.After(t) {
-			return b.node, true
+func insert(jobs []job, j job) []job {
+	at := sort.Search(len(jobs), func(i int) bool { return jobs[i].start > j.start })
+	jobs = append(jobs, job{})
+	copy(jobs[at+1:], jobs[at:])
+	jobs[at] = j
+	return jobs
+}
+
+func without(jobs []job, node int) []job {
+	kept := jobs[:0]
+	for _, j := range jobs {
+		if j.node != int32(node) {
+			kept = append(kept, j)
+		}
+	}
+	return kept
+}
+
+// holder returns what has these hands at or soonest after t within its opening.
+func (h *hands) holder(t minute) (node int, found bool) {
+	if i := h.from(t); i >= h.first {
+		day := h.at(i)
+		if k := firstAfter(day.jobs, t); k < len(day.jobs) {
+			return int(day.jobs[k].node), true
 		}
 	}
 	return 0, false
 }
 
-// freeBefore is the latest start of work of this length that ends by t with the
-// shop open and hands free throughout; false when there is none since the
-// openings begin.
-func (h *hands) freeBefore(t time.Time, length time.Duration) (time.Time, bool) {
-	for i := min(h.from(t), len(h.spans)-1); i >= 0; i-- {
-		s := h.spans[i]
-		end := earlier(t, s.End)
-		for _, b := range slices.Backward(h.busyIn(i)) {
-			if !b.Start.Before(end) {
-				continue
-			}
-			if !end.Add(-length).Before(b.End) {
-				break
-			}
-			end = earlier(end, b.Start)
-		}
-		if !end.Add(-length).Before(s.Start) {
-			return end.Add(-length), true
-		}
+func lengthOf(phases []phase) minute {
+	total := minute(0)
+	for _, p := range phases {
+		total += p.length
 	}
-	return time.Time{}, false
-}
-
-// spreadBefore is spread, backward from t. The spans come latest first.
-func (h *hands) spreadBefore(t time.Time, length time.Duration) ([]Span, bool) {
-	var spans []Span
-	for i := min(h.from(t), len(h.spans)-1); i >= 0; i-- {
-		s := h.spans[i]
-		end := earlier(t, s.End)
-		for _, b := range slices.Backward(append([]busy{{Span: Span{s.Start, s.Start}}}, h.busyIn(i)...)) {
-			if gap := end.Sub(b.End); gap >= min(leastStretch, length) && gap > 0 {
-				span := Span{end.Add(-min(gap, length)), end}
-				spans, length = append(spans, span), length-span.Length()
-				if length == 0 {
-					return spans, true
-				}
-			}
-			end = earlier(end, b.Start)
-		}
-	}
-	return nil, false
-}
-
-func earlier(a, b time.Time) time.Time {
-	if a.Before(b) {
-		return a
-	}
-	return b
-}
-
-func later(a, b time.Time) time.Time {
-	if a.After(b) {
-		return a
-	}
-	return b
+	return total
 }

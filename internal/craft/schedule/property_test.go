@@ -2,152 +2,365 @@ package schedule
 
 import (
 	"fmt"
-	"sort"
+	"maps"
+	"slices"
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
 
+// randomHours are the hours of a whole shop.
+func randomHours(t *rapid.T) *Calendar {
+	return rapid.SampledFrom([]*Calendar{nineToSix(), always(), weekdays(Hours{18 * 60, 22 * 60}),
+		weekdays(Hours{8 * 60, 12 * 60}, Hours{13 * 60, 17*60 + 30})}).Draw(t, "hours")
+}
+
+// randomPlaces are a bench, a booth and a drying room that share airs, hooks and
+// room in many ways; or nothing that anybody watches.
+func randomPlaces(t *rapid.T) []Place {
+	if rapid.IntRange(0, 3).Draw(t, "watched") == 0 {
+		return nil
+	}
+	var room *climate.Room
+	if rapid.Bool().Draw(t, "climate") {
+		night := climate.Air{Temperature: unit.Celsius(rapid.IntRange(6, 20).Draw(t, "night")), Humidity: unit.Percent(rapid.IntRange(40, 80).Draw(t, "damp"))}
+		day := climate.Air{Temperature: unit.Celsius(rapid.IntRange(18, 28).Draw(t, "day")), Humidity: 50}
+		var knots []climate.Knot
+		for d := range 7 {
+			knots = append(knots, climate.Knot{Hour: d*24 + 5, Air: night}, climate.Knot{Hour: d*24 + 14, Air: day})
+		}
+		room = must(climate.NewRoom(berlin, must(climate.ProfileOf(knots, [12]climate.Shift{})), nil))
+	}
+	bench := Place{ID: id("bench"), Name: "the bench", Kind: Bench, Air: "shop", Room: room, Capacity: rapid.IntRange(0, 3).Draw(t, "bench")}
+	booth := Place{ID: id("booth"), Name: "the booth", Kind: Booth, Air: rapid.SampledFrom([]string{"shop", "booth"}).Draw(t, "air"), Room: room,
+		Capacity: rapid.IntRange(1, 2).Draw(t, "booth"), HangsIn: id("rack")}
+	if rapid.Bool().Draw(t, "booth hours") {
+		booth.Calendar = weekdays(Hours{10 * 60, 20 * 60})
+	}
+	rack := Place{ID: id("rack"), Name: "the rack", Kind: "drying", Room: room, Hooks: rapid.SampledFrom([]int{0, 0, 2, 3}).Draw(t, "hooks")}
+	return []Place{bench, booth, rack}
+}
+
+var randomFamilies = []string{"water-clear", "hardwax-oil", "nitro", "water-dye", "dewaxed-shellac", "water-filler", "flake-clear", "polyester-uv", "urethane-2k"}
+
+func randomStep(t *rapid.T, first bool) Step {
+	kind := rapid.SampledFrom([]Kind{Sand, Coat, Coat, Coat, MaskOn, MaskOff, Level, Inspect, Gate}).Draw(t, "kind")
+	step := Step{Kind: kind, Minutes: unit.Minutes(rapid.IntRange(5, 110).Draw(t, "minutes"))}
+	switch kind {
+	case Coat:
+		step.Material, step.Coats = of(rapid.SampledFrom(randomFamilies).Draw(t, "family")), rapid.IntRange(1, 4).Draw(t, "coats")
+		step.Method = rapid.SampledFrom([]material.Method{material.Spray, material.Wipe}).Draw(t, "method")
+		step.SetUp = min(step.Minutes, unit.Minutes(rapid.IntRange(0, 20).Draw(t, "set-up")))
+		if !first && rapid.IntRange(0, 5).Draw(t, "within") == 0 {
+			step.Within = &Within{2, 12}
+		}
+	case Level, Gate:
+		step.Film = rapid.SampledFrom([]material.Milestone{material.Sand, material.Handle}).Draw(t, "film")
+		if kind == Gate && rapid.IntRange(0, 3).Draw(t, "glue") == 0 {
+			step.Film, step.Glue = "", &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}
+		}
+	case Sand:
+		if rapid.Bool().Draw(t, "divided") {
+			step.Minutes, step.Divide = step.Minutes+40, &Divide{20}
+		}
+	}
+	return step
+}
+
 // randomShop draws a shop of some instruments with some of the work done.
-func randomShop(t *rapid.T) Input {
-	families := []string{"water-clear", "hardwax-oil", "nitro", "water-dye", "dewaxed-shellac", "water-filler"}
-	in := Input{
-		Now:    at("2026-03-24 11:07").Add(time.Duration(rapid.IntRange(0, 20000).Draw(t, "minutes on")) * time.Minute),
-		Margin: rapid.SampledFrom([]float64{1, 1.25, 2}).Draw(t, "margin"),
-		Facts:  make(map[Event]Fact),
-		Calendar: rapid.SampledFrom([]*Calendar{nineToSix(), always(), weekdays(Hours{19 * 60, 21 * 60}),
-			weekdays(Hours{8 * 60, 12 * 60}, Hours{13 * 60, 17*60 + 30})}).Draw(t, "hours"),
+func randomShop(t *rapid.T) asked {
+	in := asked{
+		Now:      at("2026-03-24 11:07").Add(time.Duration(rapid.IntRange(0, 20000).Draw(t, "minutes on")) * time.Minute),
+		Margin:   rapid.SampledFrom([]float64{1, 1.25, 2}).Draw(t, "margin"),
+		Calendar: randomHours(t), Places: randomPlaces(t), People: rapid.IntRange(1, 3).Draw(t, "people"),
+		Facts: make(map[Event]Fact), Pins: make(map[Event]time.Time),
 	}
 	for i := range rapid.IntRange(1, 4).Draw(t, "instruments") {
 		var pieces []Piece
 		for p := range rapid.IntRange(1, 2).Draw(t, "pieces") {
 			var steps []Step
-			for range rapid.IntRange(1, 8).Draw(t, "steps") {
-				kind := rapid.SampledFrom([]Kind{Sand, Coat, Coat, Coat, MaskOn, MaskOff, Level, Inspect, Gate}).Draw(t, "kind")
-				step := Step{Kind: kind, Minutes: unit.Minutes(rapid.IntRange(5, 110).Draw(t, "minutes"))}
-				switch kind {
-				case Coat:
-					step.Material, step.Coats = of(rapid.SampledFrom(families).Draw(t, "family")), rapid.IntRange(1, 5).Draw(t, "coats")
-				case Level, Gate:
-					step.Film = rapid.SampledFrom([]material.Milestone{material.Sand, material.Handle}).Draw(t, "film")
-				}
-				steps = append(steps, step)
+			for s := range rapid.IntRange(1, 8).Draw(t, "steps") {
+				steps = append(steps, randomStep(t, s == 0))
 			}
 			pieces = append(pieces, pieceOf(fmt.Sprintf("piece %d.%d", i, p), steps...))
 		}
-		in.Instruments = append(in.Instruments, instrumentOf(fmt.Sprintf("job %d", i), "2026-06-01", pieces...))
+		in.Instruments = append(in.Instruments, instrumentOf(fmt.Sprintf("job %d", i), "2026-05-01", pieces...))
 		done := in.Now.Add(-200 * time.Hour)
-		for _, event := range orderOf(in.Instruments[i])[:rapid.IntRange(0, 3).Draw(t, "done")%len(orderOf(in.Instruments[i]))] {
+		events := orderOf(in.Instruments[i])
+		for _, event := range events[:rapid.IntRange(0, 3).Draw(t, "done")%len(events)] {
 			done = done.Add(7 * time.Hour)
 			in.Facts[event] = Fact{End: done, Minutes: 20}
+		}
+		if rapid.IntRange(0, 4).Draw(t, "pinned") == 0 {
+			in.Pins[rapid.SampledFrom(events).Draw(t, "pin")] = in.Now.Add(time.Duration(rapid.IntRange(0, 200).Draw(t, "pin in h")) * time.Hour)
 		}
 	}
 	in.Order = rapid.Permutation(orderOf(in.Instruments...)).Draw(t, "order")
 	return in
 }
 
-func TestNoTwoEventsShareHandsAndAllIsInOpenHours(t *testing.T) {
+func ahead(p *Plan) []Planned {
+	return slices.DeleteFunc(slices.Clone(p.Events), func(e Planned) bool { return e.Done || e.Impossible != "" })
+}
+
+// stretches are the times at which hands are at an event; attended waits that
+// free them are left out.
+func (p *Plan) stretches(e Planned) []Span {
+	if e.Spans != nil {
+		return e.Spans
+	}
+	n := &p.r.nodes[p.index[e.Event]]
+	if n.parts == 1 {
+		return []Span{{e.Start, e.End}}
+	}
+	wait, finish := time.Duration(n.phases[1].length)*time.Minute, time.Duration(n.phases[2].length)*time.Minute
+	return []Span{{e.Start, e.End.Add(-wait - finish)}, {e.End.Add(-finish), e.End}}
+}
+
+func overlap(a, b Span) bool { return a.Start.Before(b.End) && b.Start.Before(a.End) }
+
+func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		in := randomShop(t)
-		p, err := Retime(in)
-		require.NoError(t, err)
-		var spans []Span
-		for _, e := range p.Events {
-			if e.Done || e.Impossible != "" {
-				continue
-			}
-			assert.False(t, e.Start.Before(in.Now), "nothing is planned in the past")
-			if e.Spans == nil {
-				e.Spans = []Span{{e.Start, e.End}}
-			}
-			spans = append(spans, e.Spans...)
+		in := randomShop(t).input()
+		p := must(Retime(in))
+		type busy struct {
+			Span
+			e Planned
 		}
-		sort.Slice(spans, func(i, j int) bool { return spans[i].Start.Before(spans[j].Start) })
-		for i, span := range spans {
-			if i > 0 {
-				require.False(t, span.Start.Before(spans[i-1].End), "two events share the same hands at %s", span.Start)
+		byPerson, byPlace := make(map[int][]busy), make(map[uuid.UUID][]busy)
+		for _, e := range ahead(p) {
+			require.False(t, e.Start.Before(in.Now.Truncate(time.Minute)), "nothing is planned in the past")
+			flash := time.Duration(0)
+			if m := p.r.nodes[p.index[e.Event]].step.Material; m != nil {
+				flash = time.Duration(m.Family.Flash) * time.Minute
 			}
-			day := DayOf(span.Start.In(berlin))
-			within := false
-			for _, open := range in.Calendar.OpenOn(day) {
-				within = within || (!span.Start.Before(open.Start) && !span.End.After(open.End))
+			for _, s := range p.stretches(e) {
+				byPerson[e.Person] = append(byPerson[e.Person], busy{s, e})
+				requireOpen(t, in.Shop, e, s)
 			}
-			require.True(t, within, "%s to %s is outside opening hours", span.Start, span.End)
+			whole := e.Spans
+			if whole == nil {
+				whole = []Span{{e.Start, e.End.Add(flash)}}
+			}
+			for _, s := range whole {
+				byPlace[e.Place] = append(byPlace[e.Place], busy{s, e})
+			}
+		}
+		for person, list := range byPerson {
+			for i := range list {
+				for j := range i {
+					require.False(t, overlap(list[i].Span, list[j].Span), "person %d does two things at %s", person, list[i].Start)
+				}
+			}
+		}
+		for _, place := range in.Shop.Places {
+			for _, b := range byPlace[place.ID] {
+				pieces := make(map[uuid.UUID]bool)
+				for _, other := range byPlace[place.ID] {
+					if !other.Start.After(b.Start) && other.End.After(b.Start) {
+						pieces[other.e.Piece] = true
+					}
+				}
+				require.True(t, place.Capacity == 0 || len(pieces) <= place.Capacity, "%d pieces at %s", len(pieces), place.Name)
+			}
 		}
 	})
 }
 
-// TestEveryWaitIsRespected checks the dates against waits worked out anew here,
-// by walking each chain without the planner's own links.
-func TestEveryWaitIsRespected(t *testing.T) {
+func requireOpen(t *rapid.T, shop *Shop, e Planned, s Span) {
+	for _, calendar := range []*Calendar{shop.Calendar, shop.Places[shop.byID[e.Place]].Calendar} {
+		if calendar == nil {
+			continue
+		}
+		open := s.Start // openings that touch each other are one
+		for day := DayOf(s.Start.In(berlin)).Next(-1); daysBetween(day, DayOf(s.End.In(berlin))) >= 0; day = day.Next(1) {
+			for _, o := range calendar.OpenOn(day) {
+				if !o.Start.After(open) && o.End.After(open) {
+					open = o.End
+				}
+			}
+		}
+		require.False(t, open.Before(s.End), "%s to %s is outside the hours", s.Start, s.End)
+	}
+}
+
+// reachedBy works a milestone out anew, from the room and the family alone.
+func reachedBy(shop *Shop, e Planned, step *Step, m material.Milestone, factor float64) time.Time {
+	limit, _ := step.Material.Limit(m)
+	hours, _ := limit.Hours()
+	drying := climate.DryingOf(step.Material.Family, m)
+	if m == material.RecoatMax {
+		drying = climate.DryingOf(step.Material.Family, material.Recoat)
+	}
+	hangs := shop.places[shop.placeOf(step)].hangs
+	curve := cure.NewCurve(shop.Places[hangs].Room, drying)
+	at, reached := curve.Reached(float64(e.End.UnixNano())/1e9, hours*factor)
+	if !reached {
+		return e.End.AddDate(90, 0, 0)
+	}
+	return time.Unix(0, int64(at*1e9))
+}
+
+func TestEveryWaitAndHardWindowIsKept(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
-		p, err := Retime(in)
-		require.NoError(t, err)
+		input := in.input()
+		p := must(Retime(input))
 		for _, instrument := range in.Instruments {
 			for _, piece := range instrument.Pieces {
-				checkChain(t, in, p, piece)
+				checkChain(t, in.Margin, input.Shop, p, piece)
 			}
 		}
 	})
 }
 
-func checkChain(t *rapid.T, in Input, p *Plan, piece Piece) {
-	var previous, film *Planned
-	var under *material.Material
-	day := make(map[string]int)
+// checkChain walks a chain without the planner's own links.
+func checkChain(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece) {
+	var previous, film Planned
+	var before, under *Step
+	dulled := false
+	days := make(map[string]int)
 	for s := range piece.Steps {
 		step := &piece.Steps[s]
 		for _, event := range step.Events() {
-			e, found := p.Find(event)
-			require.True(t, found)
+			e, _ := p.Find(event)
 			if e.Impossible != "" {
 				return
 			}
-			if previous != nil && !e.Done {
+			if before != nil && !e.Done {
 				require.False(t, e.Start.Before(previous.End), "%s begins before what it follows", step.EventTitle(event.Coat))
 			}
-			if film != nil && !e.Done {
-				least := earliestHours(under, step) * in.Margin
-				require.GreaterOrEqual(t, e.Start.Sub(film.End).Hours(), least-1e-9, "%s over %s", step.EventTitle(event.Coat), under.Name)
+			if step.Within != nil && event.Coat == 1 && !e.Done && !previous.Done {
+				gap := e.Start.Sub(previous.End).Minutes()
+				require.True(t, gap >= 2 && gap <= 12, "%g min within a sitting", gap)
 			}
-			previous = &e
+			if under != nil && !e.Done && step.Within == nil {
+				checkFilm(t, margin, shop, e, step, film, under, dulled)
+			}
+			previous, before = e, step
+			dulled = (dulled || step.Kind.Handwork()) && step.Kind != Coat
 			if step.Kind == Coat {
-				film, under = &e, step.Material
-				key := step.Material.Key() + in.Calendar.ShopDay(e.Start).String()
-				day[key]++
+				film, under = e, step
+				if step.Within != nil && event.Coat == 1 {
+					continue // one application with what it is put on
+				}
+				days[step.Material.Key()+shop.Calendar.ShopDay(e.Start).String()]++
 				if !e.Done {
-					require.LessOrEqual(t, day[key], step.Material.CoatsPerDay(), "coats per day")
+					require.LessOrEqual(t, days[step.Material.Key()+shop.Calendar.ShopDay(e.Start).String()], step.Material.CoatsPerDay(), "coats per day")
 				}
 			}
 		}
 	}
 }
 
-func earliestHours(under *material.Material, next *Step) float64 {
+func checkFilm(t *rapid.T, margin float64, shop *Shop, e Planned, step *Step, film Planned, under *Step, dulled bool) {
 	milestone := map[Kind]material.Milestone{Scuff: material.Sand, Sand: material.Sand, MaskOff: material.TouchDry,
-		MaskOn: material.Topcoat, Inspect: material.TouchDry, Level: next.Film, Gate: next.Film, Coat: material.Topcoat}[next.Kind]
-	if next.Kind == Coat && next.Material.Key() == under.Key() {
+		MaskOn: material.Topcoat, Inspect: material.TouchDry, Level: step.Film, Gate: step.Film, Coat: material.Topcoat}[step.Kind]
+	same := step.Kind == Coat && step.Material.Key() == under.Material.Key()
+	if same {
 		milestone = material.Recoat
 	}
-	limit, _ := under.Limit(milestone)
-	hours, _ := limit.Hours()
-	return hours
+	if limit, _ := under.Material.Limit(milestone); limit == material.Never || milestone == "" {
+		return
+	}
+	start := e.Start
+	earliest := reachedBy(shop, film, under, milestone, margin)
+	require.False(t, start.Add(time.Second).Before(earliest), "%s over %s: %s before %s", step.Title, under.Material.Name, start, earliest)
+	_, closes := mustLimit(under, material.RecoatMax).Hours()
+	if !same || !closes || dulled || under.Material.Family.MeltsIntoSelf || film.Done {
+		return
+	}
+	latest := reachedBy(shop, film, under, material.RecoatMax, 1/margin)
+	switch {
+	case under.Material.Family.ScuffRuins:
+		require.False(t, start.After(latest.Add(time.Minute)), "a hard window is broken: %s after %s", start, latest)
+	case start.After(latest.Add(time.Minute)):
+		require.True(t, e.ScuffFirst, "the window has closed, and nobody scuffs")
+		require.False(t, start.Add(time.Second).Before(reachedBy(shop, film, under, material.Sand, margin)), "scuffed too soft")
+	}
+}
+
+func mustLimit(s *Step, m material.Milestone) material.Limit {
+	limit, _ := s.Material.Limit(m)
+	return limit
+}
+
+func TestDustAirAndHooks(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := randomShop(t)
+		if in.Places == nil {
+			return
+		}
+		input := in.input()
+		p := must(Retime(input))
+		shop := input.Shop
+		hanging := make(map[int][]Span)
+		for _, e := range ahead(p) {
+			n := &p.r.nodes[p.index[e.Event]]
+			if n.step.Kind != Coat {
+				continue
+			}
+			lead := time.Duration(p.r.dates[p.index[e.Event]].lead) * time.Minute
+			coat := Span{e.Start.Add(lead), e.End.Add(time.Duration(n.step.Material.Family.Flash) * time.Minute)}
+			if room := shop.Places[n.place].Room; room != nil {
+				limits := climate.LimitsOf(*n.step.Material)
+				for m := coat.Start; !m.After(coat.End); m = m.Add(7 * time.Minute) {
+					air, _ := room.At(m)
+					require.NotEqual(t, climate.Wait, limits.Judge(air, room.Surface(m)).Verdict, "%s at %s", n.step.Material.Name, m)
+				}
+			}
+			wet := Span{coat.Start, reachedBy(shop, e, n.step, material.TouchDry, in.Margin)}
+			for _, other := range ahead(p) {
+				m := &p.r.nodes[p.index[other.Event]]
+				if m.step.dusty() && shop.places[m.place].air == shop.places[n.place].air {
+					for _, s := range p.stretches(other) {
+						require.False(t, overlap(s, wet), "dust at %s on a coat that is wet until %s", s.Start, wet.End)
+					}
+				}
+			}
+			if hangs := shop.places[n.place].hangs; shop.Places[hangs].Hooks > 0 {
+				hanging[hangs] = append(hanging[hangs], p.hangs(e))
+			}
+		}
+		for place, list := range hanging {
+			for _, s := range list {
+				at := 0
+				for _, other := range list {
+					if !other.Start.After(s.Start) && other.End.After(s.Start) {
+						at++
+					}
+				}
+				require.LessOrEqual(t, at, shop.Places[place].Hooks, "hooks")
+			}
+		}
+	})
+}
+
+// hangs is from when to when a coat's piece is on its hook: until it may be
+// handled, or is taken up again.
+func (p *Plan) hangs(e Planned) Span {
+	end := p.r.nodes[p.index[e.Event]].handle.from(minuteOf(e.End)).time()
+	for _, other := range p.Events {
+		if other.Piece == e.Piece && !other.Done && other.Impossible == "" && !other.Start.Before(e.End) && other.Start.Before(end) {
+			end = other.Start
+		}
+	}
+	return Span{e.Start, end}
 }
 
 func TestTheSameInputGivesTheSameDates(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
-		first, err := Retime(in)
-		require.NoError(t, err)
-		second, err := Retime(in)
-		require.NoError(t, err)
+		first, second := must(Retime(in.input())), must(Retime(in.input()))
 		assert.Equal(t, first.Events, second.Events)
 		assert.Equal(t, first.Forecasts, second.Forecasts)
 	})
@@ -156,37 +369,133 @@ func TestTheSameInputGivesTheSameDates(t *testing.T) {
 func TestFactsAreNeverMoved(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
-		p, err := Retime(in)
-		require.NoError(t, err)
+		p := must(Retime(in.input()))
 		for event, fact := range in.Facts {
 			e, _ := p.Find(event)
 			assert.True(t, e.Done)
 			assert.Equal(t, fact.End, e.End)
 		}
+		for event, pin := range in.Pins {
+			if e, _ := p.Find(event); e.Pinned {
+				assert.True(t, e.Start.Equal(minuteOf(pin).time()), "what is pinned is there")
+			}
+		}
 	})
 }
 
-func benchmarkShop(instruments int) Input {
-	in := Input{Now: at("2026-03-10 10:00"), Calendar: nineToSix(), Margin: 1.25}
-	for i := range instruments {
-		in.Instruments = append(in.Instruments, instrumentOf(fmt.Sprintf("job %d", i), "2026-12-01",
-			bodyOf(fmt.Sprintf("body %d", i)), bodyOf(fmt.Sprintf("neck %d", i))))
-	}
-	in.Order = orderOf(in.Instruments...)
-	return in
-}
-
-func benchmarkRetime(b *testing.B, instruments int) {
-	in := benchmarkShop(instruments)
-	b.ReportAllocs()
-	for b.Loop() {
-		if _, err := Retime(in); err != nil {
-			b.Fatal(err)
+// TestFromAnEarlierPlanIsTheSame changes a shop step by step and plans it both
+// from what was before and from nothing.
+func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		drawn := randomShop(t)
+		drawn.Pins = nil
+		in := drawn.input()
+		in.Begun = make(map[Event]time.Time)
+		p := must(Retime(in))
+		for range rapid.IntRange(1, 4).Draw(t, "changes") {
+			change(t, &in, p)
+			next := must(p.Retime(in))
+			whole := must(Retime(in))
+			for i := range whole.Events {
+				require.Equal(t, whole.Events[i], next.Events[i], "%s", whole.Sentence(whole.Events[i].Event))
+			}
+			require.Equal(t, whole.Forecasts, next.Forecasts)
+			p = next
 		}
-	}
-	b.ReportMetric(float64(len(in.Order)), "events")
+	})
 }
 
-func BenchmarkRetimeOne(b *testing.B)        { benchmarkRetime(b, 1) }
-func BenchmarkRetimeTwenty(b *testing.B)     { benchmarkRetime(b, 20) }
-func BenchmarkRetimeTwoHundred(b *testing.B) { benchmarkRetime(b, 200) }
+func change(t *rapid.T, in *Input, p *Plan) {
+	open := ahead(p)
+	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)
+	if in.Facts == nil {
+		in.Facts = make(map[Event]Fact)
+	}
+	switch rapid.IntRange(0, 4).Draw(t, "change") {
+	case 0: // time passes
+		in.Now = in.Now.Add(time.Duration(rapid.IntRange(0, 500).Draw(t, "passes")) * time.Minute)
+	case 1: // something is done, more or less as planned
+		if len(open) > 0 {
+			e := rapid.SampledFrom(open).Draw(t, "done")
+			end := e.End.Add(time.Duration(rapid.IntRange(-20, 60).Draw(t, "late")) * time.Minute)
+			if end.After(in.Now) {
+				in.Now = end
+			}
+			delete(in.Begun, e.Event)
+			in.Facts[e.Event] = Fact{End: end, Minutes: 25}
+		}
+	case 2: // an entry is struck
+		for _, event := range orderOf(in.Instruments...) {
+			if _, done := in.Facts[event]; done {
+				delete(in.Facts, event)
+				break
+			}
+		}
+	case 3: // somebody begins something
+		for _, e := range open {
+			if e.Startable && !e.Start.After(in.Now) {
+				in.Begun[e.Event] = in.Now
+				break
+			}
+		}
+	case 4: // a job comes in
+		n := len(in.Instruments)
+		job := instrumentOf(fmt.Sprintf("job %d", n), "2026-05-01", pieceOf(fmt.Sprintf("piece %d.0", n), randomStep(t, true), randomStep(t, false)))
+		in.Instruments = append(slices.Clone(in.Instruments), job)
+		in.Order = append(slices.Clone(in.Order), orderOf(job)...)
+	}
+}
+
+func TestNoPlanBeatsItsBound(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := must(Retime(randomShop(t).input()))
+		for i, f := range p.Forecasts {
+			if f.Impossible != "" || f.Finished {
+				continue
+			}
+			bound := p.Bound(i)
+			require.False(t, bound.IsZero())
+			require.False(t, f.Finish.Before(bound), "finish %s, bound %s", f.Finish, bound)
+		}
+		if aims := p.Aims(); aims.Broken == 0 {
+			assert.GreaterOrEqual(t, aims.DaysLate, p.BoundLate())
+		}
+	})
+}
+
+// TestAloneWarmerOrSoonerIsNeverLater is what does hold: earliest sides only, and
+// nothing shared.
+func TestAloneWarmerOrSoonerIsNeverLater(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		drawn := randomShop(t)
+		drawn.Pins, drawn.Facts = nil, nil
+		bound := func(now time.Time, warmer unit.Celsius) time.Time {
+			in := drawn
+			in.Now = now
+			profile := climate.Constant(climate.Air{Temperature: 18 + warmer, Humidity: 45})
+			in.Places = []Place{{Name: "the room", Kind: Bench, Room: must(climate.NewRoom(berlin, profile, nil))}}
+			return must(Retime(in.input())).Bound(0)
+		}
+		usual := bound(drawn.Now, 0)
+		if usual.IsZero() {
+			return // some of it cannot be done in this room at all
+		}
+		warm := bound(drawn.Now, unit.Celsius(rapid.IntRange(0, 6).Draw(t, "warmer")))
+		sooner := bound(drawn.Now.Add(-time.Duration(rapid.IntRange(0, 3000).Draw(t, "sooner"))*time.Minute), 0)
+		assert.False(t, warm.After(usual), "warmer: %s after %s", warm, usual)
+		assert.False(t, sooner.After(usual), "sooner: %s after %s", sooner, usual)
+	})
+}
+
+func TestWideningIsNeverWorse(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := randomShop(t).input()
+		wider := rapid.SampledFrom([]Change{OneMorePerson(), InShop(func(s *Setting) {
+			for i := range s.Places {
+				s.Places[i].Capacity *= 2
+			}
+		})}).Draw(t, "change")
+		answer := must(WhatIf(in, true, wider))
+		assert.LessOrEqual(t, answer.After.Aims().Compare(answer.Before.Aims()), 0)
+	})
+}

@@ -1,356 +1,228 @@
 package schedule
 
 import (
-	"container/heap"
-	"fmt"
-	"time"
+	"maps"
+	"slices"
 
 	"github.com/google/uuid"
-
-	"umberfrost/internal/craft/cure"
-	"umberfrost/internal/craft/unit"
 )
 
-// Fact is an event that was done (or left out on purpose): what is logged
-// replaces what was planned.
-type Fact struct {
-	End     time.Time
-	Minutes unit.Minutes
-	Skipped bool
-}
+// Retime computes all dates. It serves runs of events in the accepted order,
+// each at the earliest minute that its films, the air, the hours, hands and
+// places allow; later ones fill the gaps that earlier ones leave. It is a pure
+// function: the same input gives the same dates. It fails only on an instrument
+// that Validate refuses.
+func Retime(in Input) (*Plan, error) { return retime(in, nil) }
 
-// Input is all that dates are derived from.
-type Input struct {
-	Now         time.Time
-	Calendar    *Calendar
-	Margin      float64 // the shop's caution, 1.0 or more
-	Instruments []Instrument
-	Order       []Event // the accepted order of work, first served first
-	Facts       map[Event]Fact
-}
-
-// Planned is an event with its dates.
-type Planned struct {
-	Event
-	Instrument uuid.UUID
-	Piece      uuid.UUID
-	Done       bool
-	Skipped    bool
-	Startable  bool      // all it waits for is done, but for drying
-	Ready      time.Time // the earliest its own films, rests and joints allow
-	Since      time.Time // when the thing it waits for began, for how far it has got
-	Open       time.Time // the earliest after Ready that the shop is open long enough
-	Start, End time.Time
-	Spans      []Span // the stretches of handwork that is spread; nil when done in one go
-	Because    Because
-	Impossible string // why it cannot be placed at all; empty when it can
-}
-
-// Forecast is when an instrument will be ready.
-type Forecast struct {
-	Instrument  uuid.UUID
-	Finish      time.Time     // the end of its last event; zero when impossible
-	Slack       time.Duration // from the finish to the end of the promised day
-	LatestStart time.Time     // of what comes next, alone in the shop; zero when it is past
-	Finished    bool          // nothing is left to do
-	Impossible  string
-}
-
-// Late reports whether the promise will not be kept.
-func (f Forecast) Late() bool { return f.Impossible != "" || f.Slack < 0 }
-
-// Plan is the dates of all events of a shop.
-type Plan struct {
-	Now       time.Time
-	Zone      *time.Location
-	Events    []Planned // by instrument, piece and chain
-	Forecasts []Forecast
-	steps     []*Step
-	owners    []string // "Curlew body", by event
-	index     map[Event]int
-}
-
-// Find returns an event of the plan.
-func (p *Plan) Find(event Event) (Planned, bool) {
-	i, found := p.index[event]
-	if !found {
-		return Planned{}, false
+// Retime computes all dates of a new input, quicker than from nothing where
+// little has changed since this plan: the answer is the same.
+func (p *Plan) Retime(in Input) (*Plan, error) {
+	if p.r.shop != in.Shop || len(in.Pins)+len(p.r.in.Pins) > 0 || !maps.Equal(p.r.in.Factors, in.Factors) {
+		return retime(in, nil)
 	}
-	return p.Events[i], true
+	return retime(in, p)
 }
 
-// Retime computes all dates. It serves events in the accepted order, each at the
-// earliest minute that its films, the opening hours and one pair of hands allow;
-// later ones fill the gaps that earlier ones leave. It is a pure function: the
-// same input gives the same dates. It fails only on an instrument that Validate
-// refuses.
-func Retime(in Input) (*Plan, error) {
-	r := retiming{
-		now:      in.Now.Truncate(time.Minute),
-		calendar: in.Calendar,
-		opening:  newOpening(in.Calendar, in.Now),
-		ranks:    make(map[Event]int, len(in.Order)),
+func retime(in Input, before *Plan) (*Plan, error) {
+	r := &retiming{in: &in, shop: in.Shop, now: minuteOf(in.Now)}
+	if before != nil {
+		r.before, r.earlier = before.r, before.Events
 	}
-	if in.Now.After(r.now) {
-		r.now = r.now.Add(time.Minute) // never earlier than now
+	r.shop.prepare(r.now)
+	if err := r.compile(); err != nil {
+		return nil, err
 	}
-	r.hands = &hands{opening: r.opening}
-	for rank, event := range in.Order {
-		r.ranks[event] = rank
+	r.open()
+	r.settle()
+	r.reserve()
+	for _, u := range r.order {
+		r.unit(u)
 	}
-	plan := &Plan{Now: r.now, Zone: in.Calendar.zone, index: make(map[Event]int)}
-	for i, instrument := range in.Instruments {
-		nodes, err := compile(instrument, in.Facts, in.Margin)
-		if err != nil {
-			return nil, err
-		}
-		r.add(i, nodes)
-		for _, n := range nodes {
-			piece := instrument.Pieces[n.piece]
-			plan.Events = append(plan.Events, Planned{Event: n.event, Instrument: instrument.ID, Piece: piece.ID})
-			plan.steps = append(plan.steps, n.step)
-			plan.owners = append(plan.owners, instrument.Name+" "+piece.Name)
-			plan.index[n.event] = len(plan.Events) - 1
-		}
-	}
-	r.place(plan.Events)
-	for i, instrument := range in.Instruments {
-		plan.Forecasts = append(plan.Forecasts, r.forecast(i, instrument, plan.Events))
-	}
-	return plan, nil
+	return r.plan(), nil
 }
 
+// retiming is one run of Retime.
 type retiming struct {
-	now      time.Time
-	calendar *Calendar
-	opening  *opening
-	hands    *hands
-	ranks    map[Event]int
-	nodes    []node
-	first    []int // by instrument, its first node; one more at the end
+	in      *Input
+	shop    *Shop
+	now     minute
+	before  *retiming // an earlier run, to take from what has not changed
+	earlier []Planned // what it came to
+	nodes   []node
+	first   []int32 // by instrument, its first node; one more at the end
+	pieces  []int32 // by instrument, the number of its first piece
+	index   map[Event]int32
+	units   []span32 // runs of nodes that are placed together
+	unitOf  []int32
+	order   []int32 // units in the order in which they are placed
+	dates   []dated
+	moves   map[uuid.UUID][]Move
+	tests   map[Event][]Test
+	hands   []*hands
+	alone   [1]*hands // the hands that are asked alone
+	working []load    // by place: pieces being worked on
+	hooks   []load    // by place: pieces that hang to dry
+	hangs   []hung    // by piece
+	wet     []load    // by air: coats that are open to dust
+	dust    []load    // by air: work that makes dust
+	shares  map[shareKey][]shared
+	pinned  map[int32]reserved
+	freed   []span                   // when something is free that was not in the run before
+	filled  []span                   // and the other way round
+	found   map[searchKey][]searched // what need not be searched again
 }
 
-// add takes in an instrument's nodes. An event that the order does not name
-// comes after all that it names.
-func (r *retiming) add(instrument int, nodes []node) {
-	base := len(r.nodes)
-	if len(r.first) == 0 {
-		r.first = append(r.first, 0)
-	}
-	for _, n := range nodes {
-		n.instrument = instrument
-		rank, named := r.ranks[n.event]
-		if !named {
-			rank = len(r.ranks) + len(r.nodes)
-		}
-		n.rank = rank
-		for i := range n.links {
-			n.links[i].from += base
-		}
-		for i := range n.same {
-			n.same[i] += base
-		}
-		r.nodes = append(r.nodes, n)
-	}
-	r.first = append(r.first, len(r.nodes))
+// dated is an event's dates while they are worked out.
+type dated struct {
+	start, end minute
+	exact      float64 // the end in seconds, of what was done
+	ready      minute
+	soonest    minute // ready, before a scuff that a closed window makes necessary
+	since      minute
+	open       minute
+	reach      minute // until when it takes up something: hands, air, a hook
+	dry        minute // of a coat: when it is dry to touch
+	latest     minute
+	window     WindowKind
+	person     int16
+	shares     int32 // whose set-up, -1 for none
+	lead       minute
+	saved      minute // minutes of set-up it is spared
+	spans      []span
+	because    because
+	copied     bool // taken over from the run before
+	done       bool
+	skipped    bool
+	startable  bool
+	missed     bool
+	heldBack   bool
+	pinned     bool
+	floats     bool
+	impossible string
 }
 
-// place dates every event: facts first, then what is left in the order of work,
-// each as soon as all it waits for has a date.
-func (r *retiming) place(events []Planned) {
-	waiting := make([]int, len(r.nodes))
-	followers := make([][]int, len(r.nodes))
-	queue := &byRank{nodes: r.nodes}
-	for i := range r.nodes {
-		n := &r.nodes[i]
-		if n.fact != nil {
-			r.settle(n, &events[i])
+type hung struct {
+	span
+	place  int32
+	on     bool
+	lifted bool // off its hook while its next work is placed
+}
+
+type shareKey struct {
+	place   int32
+	product string
+}
+
+// shared is a coat whose set-up others may share: until when, and with whose hands.
+type shared struct {
+	end    minute
+	mixed  minute // when its mix was made
+	node   int32
+	person int16
+}
+
+func (r *retiming) compile() error {
+	count := 0
+	for i := range r.in.Instruments {
+		r.pieces = append(r.pieces, int32(count))
+		count += len(r.in.Instruments[i].Pieces)
+	}
+	r.hangs = make([]hung, count)
+	events := 0
+	for i := range r.in.Instruments {
+		events += r.in.events(&r.in.Instruments[i])
+	}
+	r.nodes = make([]node, 0, events)
+	for i := range r.in.Instruments {
+		r.first = append(r.first, int32(len(r.nodes)))
+		if r.unchanged(i) {
+			r.nodes = append(r.nodes, r.before.nodes[r.before.first[i]:r.before.first[i+1]]...)
 			continue
 		}
-		for _, l := range n.links {
-			if r.nodes[l.from].fact == nil {
-				waiting[i]++
-				followers[l.from] = append(followers[l.from], i)
+		var err error
+		if r.nodes, err = compile(r.shop, r.in, i, r.nodes); err != nil {
+			return err
+		}
+	}
+	r.first = append(r.first, int32(len(r.nodes)))
+	r.dates = make([]dated, len(r.nodes))
+	r.layOrder()
+	if !r.continues() {
+		r.before = nil
+	}
+	return nil
+}
+
+// unchanged reports whether an instrument and its facts are what they were in
+// the run before, at the same place among the nodes.
+func (r *retiming) unchanged(i int) bool {
+	b := r.before
+	if b == nil || i >= len(b.in.Instruments) || b.first[i] != int32(len(r.nodes)) {
+		return false
+	}
+	now, then := &r.in.Instruments[i], &b.in.Instruments[i]
+	if now.ID != then.ID || len(now.Pieces) != len(then.Pieces) || len(now.Pieces) == 0 || &now.Pieces[0] != &then.Pieces[0] {
+		return false
+	}
+	for k := b.first[i]; k < b.first[i+1]; k++ {
+		n := &b.nodes[k]
+		fact, done := r.in.Facts[n.event]
+		if done != (n.fact != nil) || (done && fact != *n.fact) || !r.in.Begun[n.event].Equal(b.in.Begun[n.event]) {
+			return false
+		}
+	}
+	return sameRounds(r.in, b.in, now) && slices.Equal(r.in.Moves, b.in.Moves) && slices.Equal(r.in.Tests, b.in.Tests)
+}
+
+// open makes the shop's resources ready.
+func (r *retiming) open() {
+	for i := range r.shop.People {
+		r.hands = append(r.hands, newHands(r.shop.personHours(i), r.now))
+	}
+	r.working, r.hooks = make([]load, len(r.shop.places)), make([]load, len(r.shop.places))
+	r.wet, r.dust = make([]load, r.shop.airs), make([]load, r.shop.airs)
+	r.shares, r.found = make(map[shareKey][]shared), make(map[searchKey][]searched)
+	r.moves = make(map[uuid.UUID][]Move)
+	for _, m := range r.in.Moves {
+		r.moves[m.Piece] = append(r.moves[m.Piece], m)
+	}
+	for _, list := range r.moves {
+		slices.SortStableFunc(list, func(a, b Move) int { return a.At.Compare(b.At) })
+	}
+	r.tests = make(map[Event][]Test)
+	for _, t := range r.in.Tests {
+		r.tests[t.Event] = append(r.tests[t.Event], t)
+	}
+}
+
+// plan turns the dates into what callers read.
+func (r *retiming) plan() *Plan {
+	p := &Plan{Now: r.local(r.now), Zone: r.shop.Calendar.zone, r: r, index: r.index, Events: make([]Planned, len(r.nodes))}
+	for i := range r.nodes {
+		if d := &r.dates[i]; d.copied {
+			p.Events[i] = r.earlier[i]
+		} else {
+			r.publish(int32(i), &p.Events[i])
+		}
+	}
+	for i := range r.in.Instruments {
+		p.Forecasts = append(p.Forecasts, r.forecast(i))
+	}
+	r.before, r.earlier, r.found = nil, nil, nil
+	return p
+}
+
+func sameRounds(a, b *Input, in *Instrument) bool {
+	if len(a.Settled) == 0 && len(b.Settled) == 0 {
+		return true
+	}
+	for p := range in.Pieces {
+		for s := range in.Pieces[p].Steps {
+			step := &in.Pieces[p].Steps[s]
+			if a.rounds(step) != b.rounds(step) {
+				return false
 			}
 		}
-		if waiting[i] == 0 {
-			heap.Push(queue, i)
-		}
 	}
-	for queue.Len() > 0 {
-		i := heap.Pop(queue).(int)
-		r.date(i, events)
-		for _, f := range followers[i] {
-			if waiting[f]--; waiting[f] == 0 {
-				heap.Push(queue, f)
-			}
-		}
-	}
-}
-
-func (r *retiming) settle(n *node, e *Planned) {
-	e.Done, e.Skipped = true, n.fact.Skipped
-	e.End = n.fact.End
-	e.Start = e.End.Add(-time.Duration(n.fact.Minutes) * time.Minute)
-	e.Ready, e.Open = e.Start, e.Start
-}
-
-// date gives event i its place: when its own piece allows it, then when the
-// shop is open, then when hands are free. What moved it last is why.
-func (r *retiming) date(i int, events []Planned) {
-	n, e := &r.nodes[i], &events[i]
-	e.Ready, e.Startable = r.now, true
-	for _, l := range n.links {
-		before := &events[l.from]
-		switch {
-		case before.Impossible != "":
-			e.Impossible = fmt.Sprintf("it comes after %q, which cannot be placed", r.nodes[l.from].step.EventTitle(before.Coat))
-			return
-		case l.cause == Cure && l.wait.Never:
-			e.Impossible = fmt.Sprintf("%s is never %s", l.wait.Material, l.wait.Milestone.Text())
-			return
-		}
-		e.Startable = e.Startable && before.Done
-		until := before.End.Add(l.duration())
-		if until.After(e.Ready) || (until.Equal(e.Ready) && e.Because.Cause == Follows) {
-			e.Ready, e.Since = until, before.End
-			e.Because = Because{Cause: l.cause, Event: before.Event, Until: until, Wait: l.wait}
-		}
-	}
-	r.breathe(n, e, events)
-	r.seat(i, e, events)
-}
-
-// breathe holds a coat back for the coats per day and the overnight rest of its
-// product on its zones.
-func (r *retiming) breathe(n *node, e *Planned, events []Planned) {
-	for _, last := range n.same {
-		perDay, sinceRest := 0, 0
-		day := r.calendar.ShopDay(e.Ready)
-		rested := false
-		for at := last; at >= 0; at = r.before(at) {
-			coat := &events[at]
-			if r.calendar.ShopDay(coat.Start) == day {
-				perDay++
-			}
-			if !rested {
-				sinceRest++
-			}
-			before := r.before(at)
-			if before >= 0 && r.isRest(events[before].End, coat.Start) {
-				rested = true
-			}
-			if rested && r.calendar.ShopDay(coat.Start) != day {
-				break
-			}
-		}
-		if r.isRest(events[last].End, e.Ready) {
-			sinceRest = 0
-		}
-		m := n.step.Material
-		if perDay >= m.CoatsPerDay() {
-			r.hold(e, r.calendar.Turn(day.Next(1)), PerDay, events[last])
-		}
-		if sinceRest >= m.Family.RestAfter {
-			rest := later(events[last].End.Add(overnight), r.calendar.Turn(r.calendar.ShopDay(events[last].End).Next(1)))
-			r.hold(e, rest, Overnight, events[last])
-		}
-	}
-}
-
-// before is the coat of the same product before this one, -1 for none.
-func (r *retiming) before(coat int) int {
-	if same := r.nodes[coat].same; len(same) > 0 {
-		return same[0]
-	}
-	return -1
-}
-
-// isRest reports whether the time between two coats was an overnight rest.
-func (r *retiming) isRest(end, start time.Time) bool {
-	return start.Sub(end) >= overnight && r.calendar.ShopDay(start) != r.calendar.ShopDay(end)
-}
-
-func (r *retiming) hold(e *Planned, until time.Time, cause Cause, last Planned) {
-	if until.After(e.Ready) {
-		e.Ready, e.Since = until, last.End
-		e.Because = Because{Cause: cause, Event: last.Event, Until: until}
-	}
-}
-
-// seat finds the opening and the hands.
-func (r *retiming) seat(i int, e *Planned, events []Planned) {
-	n := &r.nodes[i]
-	length := time.Duration(n.step.Minutes) * time.Minute
-	if n.step.Kind.Handwork() && length > divisible {
-		r.seatSpread(i, e, length, events)
-		return
-	}
-	open, fits := r.hands.open(e.Ready, length)
-	if !fits {
-		e.Impossible = fmt.Sprintf("it takes %s in one go, and the shop is never open that long at a stretch", cure.DurationText(length))
-		return
-	}
-	start, _ := r.hands.free(open, length)
-	if start.IsZero() {
-		e.Impossible = "hands are taken for the next three years"
-		return
-	}
-	e.Start, e.End = start, start.Add(length)
-	r.blame(e, open, events)
-	r.hands.take(Span{e.Start, e.End}, i)
-}
-
-// blame says what moved an event last: busy hands after the shop was open, or
-// the shop's hours after its piece was ready.
-func (r *retiming) blame(e *Planned, open time.Time, events []Planned) {
-	e.Open = open
-	switch {
-	case e.Start.After(open):
-		e.Because = Because{Cause: Hands, Until: e.Start}
-		if holder, found := r.hands.holder(open); found {
-			e.Because.Event = events[holder].Event
-		}
-	case open.After(e.Ready):
-		e.Because = r.closed(e.Ready, open)
-	}
-}
-
-// closed says that the shop's hours held an event that was ready earlier.
-func (r *retiming) closed(ready, until time.Time) Because {
-	span, found := r.opening.at(r.opening.from(ready))
-	return Because{Cause: Closed, Until: until, Earlier: ready, Short: found && !ready.Before(span.Start)}
-}
-
-func (r *retiming) seatSpread(i int, e *Planned, length time.Duration, events []Planned) {
-	spans, fits := r.hands.spread(e.Ready, length)
-	if !fits {
-		e.Impossible = "hands are taken for the next three years"
-		return
-	}
-	e.Start, e.End, e.Spans = spans[0].Start, spans[len(spans)-1].End, spans
-	open, _ := r.hands.open(e.Ready, min(leastStretch, length))
-	r.blame(e, open, events)
-	for _, span := range spans {
-		r.hands.take(span, i)
-	}
-	if len(spans) == 1 {
-		e.Spans = nil
-	}
-}
-
-// byRank is the events that may be placed next, first served first.
-type byRank struct {
-	nodes []node
-	list  []int
-}
-
-func (q *byRank) Len() int           { return len(q.list) }
-func (q *byRank) Less(i, j int) bool { return q.nodes[q.list[i]].rank < q.nodes[q.list[j]].rank }
-func (q *byRank) Swap(i, j int)      { q.list[i], q.list[j] = q.list[j], q.list[i] }
-func (q *byRank) Push(x any)         { q.list = append(q.list, x.(int)) }
-func (q *byRank) Pop() any {
-	last := q.list[len(q.list)-1]
-	q.list = q.list[:len(q.list)-1]
-	return last
+	return true
 }

@@ -31,7 +31,7 @@ func TestWaitTable(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", test.below, test.next))
-			p := plan(t, Input{Now: at("2026-03-10 10:00"), Calendar: always(), Instruments: []Instrument{in}})
+			p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: always(), Instruments: []Instrument{in}})
 			assert.Equal(t, test.hours, nth(t, p, "body", 2).Start.Sub(nth(t, p, "body", 1).End).Hours())
 		})
 	}
@@ -39,7 +39,7 @@ func TestWaitTable(t *testing.T) {
 
 func TestMarginStretchesEveryWait(t *testing.T) {
 	in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", coats("water-clear", 2)))
-	p := plan(t, Input{Now: at("2026-03-10 10:00"), Margin: 1.25, Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 10:00"), Margin: 1.25, Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-10 13:00"), nth(t, p, "body", 2).Start) // 10:30 + 2 h × 1.25
 	assert.Equal(t, "Coat 1 of 2, waterborne clear is dry enough to recoat from 13:00.", p.Sentence(nth(t, p, "body", 2).Event))
 	shown, found := p.Working(nth(t, p, "body", 2).Event)
@@ -51,7 +51,7 @@ func TestMarginStretchesEveryWait(t *testing.T) {
 func TestFinishingWorkWaitsForEveryFilmBelow(t *testing.T) {
 	in := instrumentOf("Curlew", "2027-01-01", pieceOf("body",
 		coats("drying-oil", 1), coats("shellac", 1), Step{Kind: Gate, Film: material.FullCure}))
-	p := plan(t, Input{Now: at("2026-03-10 10:00"), Calendar: always(), Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: always(), Instruments: []Instrument{in}})
 	oil, strings := nth(t, p, "body", 1), nth(t, p, "body", 3)
 	assert.GreaterOrEqual(t, strings.Start.Sub(oil.End), 720*time.Hour)
 	assert.GreaterOrEqual(t, strings.Start.Sub(nth(t, p, "body", 2).End), 672*time.Hour)
@@ -59,7 +59,7 @@ func TestFinishingWorkWaitsForEveryFilmBelow(t *testing.T) {
 
 func TestCoatsPerDayAndOvernightRest(t *testing.T) {
 	in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", coats("water-clear", 5)))
-	p := plan(t, Input{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}})
 	var days []string
 	for n := 1; n <= 5; n++ {
 		days = append(days, nth(t, p, "body", n).Start.In(berlin).Format("Mon 15:04"))
@@ -70,7 +70,7 @@ func TestCoatsPerDayAndOvernightRest(t *testing.T) {
 
 func TestTheShopDayTurnsAtFour(t *testing.T) {
 	in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", coats("water-clear", 4)))
-	p := plan(t, Input{Now: at("2026-03-10 19:00"), Calendar: always(), Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 19:00"), Calendar: always(), Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-11 00:00"), nth(t, p, "body", 3).Start, "midnight still counts with the evening")
 	assert.Equal(t, at("2026-03-11 10:30"), nth(t, p, "body", 4).Start, "three coats, then ten hours of rest")
 	assert.Equal(t, Overnight, nth(t, p, "body", 4).Because.Cause)
@@ -79,7 +79,7 @@ func TestTheShopDayTurnsAtFour(t *testing.T) {
 func TestOnePairOfHands(t *testing.T) {
 	curlew := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew body", Step{Kind: Sand, Title: "Sand", Minutes: 60}))
 	knot := instrumentOf("Knot", "2027-01-01", pieceOf("knot body", Step{Kind: Sand, Title: "Sand", Minutes: 60}))
-	in := Input{Now: at("2026-03-10 10:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(knot, curlew)}
+	in := asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(knot, curlew)}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-10 10:00"), nth(t, p, "knot body", 1).Start, "the order decides, not the list")
 	second := nth(t, p, "curlew body", 1)
@@ -91,7 +91,7 @@ func TestOnePairOfHands(t *testing.T) {
 func TestLaterWorkFillsTheGapsOfDrying(t *testing.T) {
 	curlew := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew body", coats("water-clear", 2)))
 	knot := instrumentOf("Knot", "2027-01-01", pieceOf("knot body", Step{Kind: Sand, Minutes: 90}))
-	p := plan(t, Input{Now: at("2026-03-10 10:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(curlew, knot)})
+	p := plan(t, asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(curlew, knot)})
 	assert.Equal(t, at("2026-03-10 10:30"), nth(t, p, "knot body", 1).Start)
 	assert.Equal(t, at("2026-03-10 12:30"), nth(t, p, "curlew body", 2).Start)
 }
@@ -99,8 +99,8 @@ func TestLaterWorkFillsTheGapsOfDrying(t *testing.T) {
 func TestFactsReplaceThePlan(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", coats("water-clear", 3)))
 	first := in.Pieces[0].Steps[0].Events()[0]
-	before := plan(t, Input{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in}})
-	after := plan(t, Input{Now: at("2026-03-10 12:00"), Instruments: []Instrument{in},
+	before := plan(t, asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in}})
+	after := plan(t, asked{Now: at("2026-03-10 12:00"), Instruments: []Instrument{in},
 		Facts: map[Event]Fact{first: {End: at("2026-03-10 11:50"), Minutes: 20}}})
 	assert.True(t, nth(t, after, "body", 1).Done)
 	assert.Equal(t, at("2026-03-10 11:30"), nth(t, after, "body", 1).Start)
@@ -113,7 +113,7 @@ func TestFactsReplaceThePlan(t *testing.T) {
 func TestAnEventLeftOpenIsStillToDo(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", coats("water-clear", 4)))
 	events := in.Pieces[0].Steps[0].Events()
-	p := plan(t, Input{Now: at("2026-03-10 15:00"), Instruments: []Instrument{in}, Facts: map[Event]Fact{
+	p := plan(t, asked{Now: at("2026-03-10 15:00"), Instruments: []Instrument{in}, Facts: map[Event]Fact{
 		events[0]: {End: at("2026-03-10 09:30")}, events[2]: {End: at("2026-03-10 12:00")}}})
 	open, next := nth(t, p, "body", 2), nth(t, p, "body", 4)
 	assert.False(t, open.Done)
@@ -124,7 +124,7 @@ func TestAnEventLeftOpenIsStillToDo(t *testing.T) {
 func TestASkippedCoatLeavesNoFilm(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", coats("water-clear", 1), Step{Kind: Scuff}))
 	event := in.Pieces[0].Steps[0].Events()[0]
-	p := plan(t, Input{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in},
+	p := plan(t, asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in},
 		Facts: map[Event]Fact{event: {End: at("2026-03-10 10:00"), Skipped: true}}})
 	assert.Equal(t, at("2026-03-10 10:00"), nth(t, p, "body", 2).Start)
 }
@@ -134,7 +134,7 @@ func TestJointWaitsForBothPieces(t *testing.T) {
 	neck := pieceOf("neck", Step{Kind: Sand, Minutes: 120})
 	whole := pieceOf("whole", Step{Kind: Gate, Title: "Bolt on", After: []uuid.UUID{body.Steps[0].ID, neck.Steps[0].ID}})
 	in := instrumentOf("Curlew", "2026-03-20", body, neck, whole)
-	p := plan(t, Input{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}, Order: orderOf(in)})
+	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}, Order: orderOf(in)})
 	joint := nth(t, p, "whole", 1)
 	assert.Equal(t, nth(t, p, "neck", 1).End, joint.Start)
 	assert.Equal(t, "Waits for the Curlew neck: “sand”, done by 12:00.", p.Sentence(joint.Event))
@@ -142,7 +142,7 @@ func TestJointWaitsForBothPieces(t *testing.T) {
 
 func TestRestAfterWetting(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Sand, Title: "Wet the grain", Rest: 2 * time.Hour}, Step{Kind: Sand}))
-	p := plan(t, Input{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-10 11:30"), nth(t, p, "body", 2).Start)
 	assert.Equal(t, "The piece rests after “Wet the grain” until 11:30.", p.Sentence(nth(t, p, "body", 2).Event))
 }
@@ -150,7 +150,7 @@ func TestRestAfterWetting(t *testing.T) {
 func TestHandworkSpreadsOverEvenings(t *testing.T) {
 	evenings := weekdays(Hours{19 * 60, 21 * 60})
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Level, Minutes: 5 * 60}))
-	p := plan(t, Input{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
 	level := nth(t, p, "body", 1)
 	require.Len(t, level.Spans, 3)
 	assert.Equal(t, at("2026-03-12 20:00"), level.End)
@@ -161,51 +161,51 @@ func TestWhatCannotBePlacedSaysWhy(t *testing.T) {
 	long := coats("water-clear", 1)
 	long.Minutes = 90
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", long, Step{Kind: Scuff}))
-	p := plan(t, Input{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
 	assert.Contains(t, p.Sentence(nth(t, p, "body", 1).Event), "takes 1 h 30 min in one go")
 	assert.Contains(t, nth(t, p, "body", 2).Impossible, "comes after")
 	assert.True(t, p.Forecasts[0].Late())
 
 	waxed := instrumentOf("Knot", "2026-03-20", pieceOf("knot body", coats("paste-wax", 1), Step{Kind: Sand}))
-	p = plan(t, Input{Now: at("2026-03-10 12:00"), Instruments: []Instrument{waxed}})
+	p = plan(t, asked{Now: at("2026-03-10 12:00"), Instruments: []Instrument{waxed}})
 	assert.Equal(t, "paste wax is never hard enough to sand", nth(t, p, "knot body", 2).Impossible)
 }
 
 func TestSlackAndLatestStart(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-03-12", pieceOf("body", coats("water-clear", 2)))
-	p := plan(t, Input{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in}})
 	f := p.Forecasts[0]
 	assert.Equal(t, at("2026-03-10 13:00"), f.Finish)
 	assert.Equal(t, at("2026-03-13 00:00").Sub(f.Finish), f.Slack)
 	// the second coat 17:30 to 18:00 on the 12th, the first two hours earlier
-	assert.Equal(t, at("2026-03-12 15:00"), f.LatestStart)
+	assert.Equal(t, at("2026-03-12 15:00"), p.LatestStart(0).In(berlin))
 
-	late := plan(t, Input{Now: at("2026-03-16 10:00"), Instruments: []Instrument{in}}).Forecasts[0]
-	assert.True(t, late.Late())
-	assert.True(t, late.LatestStart.IsZero())
+	late := plan(t, asked{Now: at("2026-03-16 10:00"), Instruments: []Instrument{in}})
+	assert.True(t, late.Forecasts[0].Late())
+	assert.True(t, late.LatestStart(0).IsZero())
 }
 
 func TestLatestStartKeepsThePromise(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-05-29", bodyOf("body"))
 	now := at("2026-03-10 10:00")
-	latest := plan(t, Input{Now: now, Margin: 1.25, Instruments: []Instrument{in}}).Forecasts[0].LatestStart
+	latest := plan(t, asked{Now: now, Margin: 1.25, Instruments: []Instrument{in}}).LatestStart(0)
 	require.False(t, latest.IsZero())
-	kept := plan(t, Input{Now: latest, Margin: 1.25, Instruments: []Instrument{in}}).Forecasts[0]
+	kept := plan(t, asked{Now: latest, Margin: 1.25, Instruments: []Instrument{in}}).Forecasts[0]
 	assert.False(t, kept.Late(), "started at %s it finishes %s", latest, kept.Finish)
 }
 
 func TestTooLittleOfTheDayIsLeft(t *testing.T) {
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Gate, Minutes: 60}))
-	p := plan(t, Input{Now: at("2026-03-10 17:30"), Instruments: []Instrument{in}})
+	p := plan(t, asked{Now: at("2026-03-10 17:30"), Instruments: []Instrument{in}})
 	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.", p.Sentence(nth(t, p, "body", 1).Event))
 }
 
 func TestValidateNamesTheStep(t *testing.T) {
 	for want, step := range map[string]Step{
-		"a coat needs a material":  {Kind: Coat, Title: "odd", Coats: 2},
-		"only coats are counted":   {Kind: Sand, Title: "odd", Coats: 2},
-		"waits for a step that is": {Kind: Gate, Title: "odd", After: []uuid.UUID{id("nothing")}},
-		"minutes is not from 0":    {Kind: Sand, Title: "odd", Minutes: 2000},
+		"a coat needs a material":           {Kind: Coat, Title: "odd", Coats: 2},
+		"only coats and rounds are counted": {Kind: Sand, Title: "odd", Coats: 2},
+		"waits for a step that is":          {Kind: Gate, Title: "odd", After: []uuid.UUID{id("nothing")}},
+		"minutes is not from 0":             {Kind: Sand, Title: "odd", Minutes: 2000},
 	} {
 		err := instrumentOf("Curlew", "2026-03-12", pieceOf("body", step)).Validate()
 		assert.ErrorContains(t, err, want)

@@ -3,8 +3,9 @@
 // A step of n coats is n events. Events of a piece form a chain; glue-ups and
 // other joints tie chains together. The order of work is a decision that the
 // shop stores; dates are derived from it, again and again, by Retime: from the
-// order, the facts that were logged, the cure waits, the opening hours and the
-// present minute. Nothing here reads a clock or draws a random number.
+// order, the facts that were logged, the cure clocks, the hours, the hands and
+// places, and the present minute. Proposing a better order is a separate act.
+// Nothing here reads a clock or draws a random number it was not given.
 package schedule
 
 import (
@@ -13,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -36,7 +38,8 @@ const (
 var Kinds = []Kind{Sand, Coat, Scuff, MaskOn, MaskOff, Level, Buff, Inspect, Gate}
 
 // Handwork reports whether the work may be put down and taken up again another
-// day: sanding, scuffing, levelling and buffing may, a coat may not.
+// day: sanding, scuffing, levelling and buffing may, a coat may not. It is also
+// the work that makes dust.
 func (k Kind) Handwork() bool {
 	switch k {
 	case Sand, Scuff, Level, Buff:
@@ -54,17 +57,87 @@ type Step struct {
 	Kind     Kind
 	Title    string
 	Material *material.Material // of a coat; nil for all else
-	Coats    int                // events of this step; 1 but for coats
-	Minutes  unit.Minutes       // hands-on, of one event
+	Method   material.Method    // of a coat
+	Coats    int                // events of this step, as expected; 1 but for coats and rounds
+	Minutes  unit.Minutes       // hands-on, of one event, set-up included
+	SetUp    unit.Minutes       // the part of Minutes that pieces taking the same product can share
+	Scuff    unit.Minutes       // of a coat: how long a scuff would take that a closed window makes necessary; 0: ten
+	Place    uuid.UUID          // where it is done; zero: the shop's usual place for such work
 	// Film is what every coat below must have reached before a level or a gate:
 	// Sand for an interim levelling, Buff for the last, Handle or FullCure for gates.
 	Film material.Milestone
 	// Rest is how long nobody touches the piece afterwards for a reason that is
-	// not a film's: wetted wood that dries, glue in clamps.
+	// not a film's: wetted wood that dries.
 	Rest time.Duration
 	// After names steps of other pieces that must be done first: the pieces a
 	// joint brings together.
 	After []uuid.UUID
+	Terms
+}
+
+// Terms are what some steps ask beyond the plain: rules §9. They are stored and
+// exchanged as JSON.
+type Terms struct {
+	Divide  *Divide  `json:"divide,omitempty"`
+	Within  *Within  `json:"within,omitempty"`
+	Repeat  *Repeat  `json:"repeat,omitempty"`
+	Arrival *Arrival `json:"arrival,omitempty"`
+	Glue    *Glue    `json:"glue,omitempty"`
+	PerDay  *PerDay  `json:"perDay,omitempty"`
+	Box     *Box     `json:"box,omitempty"`
+	Follows bool     `json:"follows,omitempty"` // it may come after the day of showing
+	Clean   bool     `json:"clean,omitempty"`   // it makes no dust although such work usually does
+	Dusty   bool     `json:"dusty,omitempty"`   // it makes dust although such work usually does not
+}
+
+// Divide says that handwork may be spread over several sittings, and the
+// smallest useful stretch of it. Without it, handwork of more than an hour is
+// divided into stretches of at least half an hour.
+type Divide struct {
+	LeastMin unit.Minutes `json:"leastMin"`
+}
+
+// Within says that a step belongs to the same sitting as the one before it on
+// its piece: it begins at least AfterMin and at most BeforeMin after that ends.
+type Within struct {
+	AfterMin  unit.Minutes `json:"afterMin"`
+	BeforeMin unit.Minutes `json:"beforeMin"`
+}
+
+// Repeat says that a step is done in rounds until a check is passed. Coats is
+// how many are expected; the log settles it.
+type Repeat struct {
+	Least int `json:"least"`
+	Most  int `json:"most"`
+}
+
+// Arrival says that a gate waits for something on order.
+type Arrival struct {
+	Expected   Day  `json:"expected"`
+	SpreadDays int  `json:"spreadDays"`         // how much later it may well come
+	Fallback   *Day `json:"fallback,omitempty"` // the day from which one goes on without it
+}
+
+// Glue says that a gate is a glue-up, with the glue's own clock: minutes at the
+// reference climate, run like a two-pack's.
+type Glue struct {
+	ClampMin         unit.Minutes `json:"clampMin"` // until the clamps come off
+	SqueezeAfterMin  unit.Minutes `json:"squeezeAfterMin"`
+	SqueezeBeforeMin unit.Minutes `json:"squeezeBeforeMin"` // 0: no squeeze-out to take off
+	HandleMin        unit.Minutes `json:"handleMin"`        // until the joint may be worked on
+	FullMin          unit.Minutes `json:"fullMin"`          // until full strength, which strings wait for
+}
+
+// PerDay sets more coats in a day than the product allows, on purpose.
+type PerDay struct {
+	Coats  int    `json:"coats"`
+	Reason string `json:"reason"`
+}
+
+// Box is a climate of a step's own for some time after it: a dryer, a warm box.
+type Box struct {
+	climate.Air
+	Minutes unit.Minutes `json:"minutes"`
 }
 
 // Event is one coat of a step, counted from 1; steps without coats have one event.
@@ -73,19 +146,21 @@ type Event struct {
 	Coat int
 }
 
-// Title names an event: "Coat 4 of 8, waterborne clear", or the step's own title.
+// EventTitle names an event: "Coat 4 of 8, waterborne clear", or the step's own title.
 func (s Step) EventTitle(coat int) string {
 	switch {
+	case s.Kind != Coat && s.Coats > 1:
+		return fmt.Sprintf("%s, round %d of %d", s.Title, coat, max(s.Coats, coat))
 	case s.Kind != Coat:
 		return s.Title
-	case s.Coats == 1:
+	case s.Coats == 1 && coat == 1:
 		return "Coat of " + s.Material.Name
 	default:
-		return fmt.Sprintf("Coat %d of %d, %s", coat, s.Coats, s.Material.Name)
+		return fmt.Sprintf("Coat %d of %d, %s", coat, max(s.Coats, coat), s.Material.Name)
 	}
 }
 
-// Events lists the step's events in order.
+// Events lists the step's expected events in order.
 func (s Step) Events() []Event {
 	events := make([]Event, s.Coats)
 	for i := range events {
@@ -93,6 +168,9 @@ func (s Step) Events() []Event {
 	}
 	return events
 }
+
+// dusty reports whether the step makes dust.
+func (s *Step) dusty() bool { return s.Dusty || (s.Kind.Handwork() && !s.Clean) }
 
 // Piece is something finished on its own, with its steps in the order they are
 // done.
@@ -107,6 +185,8 @@ type Instrument struct {
 	ID      uuid.UUID
 	Name    string
 	Promise Day
+	Show    *Day    // an earlier day on which it must be fit to be shown
+	Weight  float64 // of a day it is late; 0 counts as 1
 	Pieces  []Piece
 }
 
@@ -116,30 +196,39 @@ func (in Instrument) Validate() error {
 	known := make(map[uuid.UUID]bool)
 	for _, piece := range in.Pieces {
 		for _, step := range piece.Steps {
+			if known[step.ID] {
+				return fmt.Errorf("%s %s, step %q: its id comes twice", in.Name, piece.Name, step.Title)
+			}
 			known[step.ID] = true
 		}
 	}
 	for _, piece := range in.Pieces {
-		for _, step := range piece.Steps {
-			if err := step.validate(known); err != nil {
+		for i, step := range piece.Steps {
+			if err := step.validate(known, i == 0); err != nil {
 				return fmt.Errorf("%s %s, step %q: %w", in.Name, piece.Name, step.Title, err)
 			}
 		}
 	}
-	_, err := compile(in, nil, DefaultMargin)
+	shop, err := NewShop(Setting{Calendar: alwaysOpen, Margin: DefaultMargin})
+	if err != nil {
+		return err
+	}
+	_, err = Retime(Input{Now: time.Unix(0, 0), Shop: shop, Instruments: []Instrument{in}})
 	return err
 }
 
-func (s Step) validate(known map[uuid.UUID]bool) error {
+func (s *Step) validate(known map[uuid.UUID]bool, first bool) error {
 	switch {
 	case (s.Kind == Coat) != (s.Material != nil):
 		return fmt.Errorf("a coat needs a material and nothing else has one")
 	case s.Coats < 1 || s.Coats > 50:
 		return fmt.Errorf("%d coats is not from 1 to 50", s.Coats)
-	case s.Kind != Coat && s.Coats != 1:
-		return fmt.Errorf("only coats are counted")
+	case s.Kind != Coat && s.Coats != 1 && s.Repeat == nil:
+		return fmt.Errorf("only coats and rounds are counted")
 	case s.Minutes < 0 || s.Minutes > 24*60:
 		return fmt.Errorf("%d hands-on minutes is not from 0 to a day", s.Minutes)
+	case s.SetUp < 0 || s.SetUp > s.Minutes:
+		return fmt.Errorf("%d minutes of set-up are not part of its %d minutes", s.SetUp, s.Minutes)
 	case len(s.Zones) == 0:
 		return fmt.Errorf("it is done to no zone")
 	}
@@ -148,5 +237,33 @@ func (s Step) validate(known map[uuid.UUID]bool) error {
 			return fmt.Errorf("it waits for a step that is not in the schedule")
 		}
 	}
+	return s.Terms.validate(s, first)
+}
+
+func (t Terms) validate(s *Step, first bool) error {
+	switch {
+	case t.Divide != nil && (t.Divide.LeastMin < 5 || !s.Kind.Handwork()):
+		return fmt.Errorf("only handwork is divided, into stretches of at least 5 minutes")
+	case t.Within != nil && (first || t.Within.AfterMin < 0 || t.Within.BeforeMin < t.Within.AfterMin || t.Within.BeforeMin > 8*60):
+		return fmt.Errorf("a step within a sitting follows another by a window of minutes from 0 to 480 that does not run backwards")
+	case t.Repeat != nil && (t.Repeat.Least < 1 || s.Coats < t.Repeat.Least || t.Repeat.Most < s.Coats || t.Repeat.Most > 50):
+		return fmt.Errorf("rounds run from a least of 1 over the expected %d to a most of at most 50", s.Coats)
+	case t.Arrival != nil && (s.Kind != Gate || t.Arrival.SpreadDays < 0 || t.Arrival.SpreadDays > 366 || t.Arrival.Expected == Day{}):
+		return fmt.Errorf("an arrival is a gate with an expected day and a spread of 0 to 366 days")
+	case t.Glue != nil && (s.Kind != Gate || !t.Glue.valid()):
+		return fmt.Errorf("a glue-up is a gate whose minutes run from squeeze-out over clamps and handling to full strength")
+	case t.PerDay != nil && (s.Kind != Coat || t.PerDay.Coats < 1 || t.PerDay.Coats > 50 || t.PerDay.Reason == ""):
+		return fmt.Errorf("more coats a day need a number from 1 to 50 and a reason")
+	case t.Box != nil && (t.Box.Minutes < 1 || t.Box.Minutes > 14*24*60):
+		return fmt.Errorf("a warm box runs from a minute to 14 days")
+	}
+	if t.Box != nil {
+		return t.Box.Check()
+	}
 	return nil
+}
+
+func (g Glue) valid() bool {
+	return g.ClampMin >= 1 && g.HandleMin >= g.ClampMin && g.FullMin >= g.HandleMin && g.FullMin <= 60*24*60 &&
+		g.SqueezeAfterMin >= 0 && (g.SqueezeBeforeMin == 0 || g.SqueezeBeforeMin >= g.SqueezeAfterMin) && g.SqueezeBeforeMin <= g.ClampMin
 }

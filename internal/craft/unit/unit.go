@@ -108,6 +108,37 @@ func ParseLength(text string) (Millimetre, error) {
 	return Millimetre(value * factor), nil
 }
 
+// ParseCelsius reads a temperature as a person types it: "18.6", "18.6 °C",
+// "65 °F". A bare number is °C. The error says what would be accepted.
+func ParseCelsius(text string) (Celsius, error) {
+	number := strings.TrimSpace(text)
+	fahrenheit := false
+	for _, symbol := range []string{"°C", "°c", "C", "c", "°F", "°f", "F", "f", "°"} {
+		if rest, found := strings.CutSuffix(number, symbol); found {
+			number, fahrenheit = strings.TrimSpace(rest), strings.ContainsAny(symbol, "Ff")
+			break
+		}
+	}
+	value, err := parseNumber(strings.Replace(number, "−", "-", 1))
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a temperature; write it like 18.6 or 65 °F", text)
+	}
+	if fahrenheit {
+		value = (value - 32) / fahrenheitPerCelsius
+	}
+	return Celsius(value), nil
+}
+
+// ParsePercent reads a share as a person types it: "52", "52 %".
+func ParsePercent(text string) (Percent, error) {
+	number, _ := strings.CutSuffix(strings.TrimSpace(text), "%")
+	value, err := parseNumber(strings.TrimSpace(number))
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a share; write it like 52 or 52 %%", text)
+	}
+	return Percent(value), nil
+}
+
 // parseNumber reads a decimal ("18.9" or "18,9"), a fraction ("7/8") or a mixed
 // number ("18 7/8").
 func parseNumber(text string) (float64, error) {

@@ -76,3 +76,22 @@ func Example() {
 	// 62 mL 65.5 °F 18.9 in
 	// 0.114 m² 91 %
 }
+
+func TestParseAir(t *testing.T) {
+	for text, want := range map[string]Celsius{"18.6": 18.6, " 18,6 °C ": 18.6, "65 °F": 18.333, "-4": -4, "−4 °C": -4, "20C": 20} {
+		got, err := ParseCelsius(text)
+		assert.NoError(t, err, text)
+		assert.InDelta(t, float64(want), float64(got), 0.001, text)
+	}
+	for text, want := range map[string]Percent{"52": 52, "52 %": 52, "48.5%": 48.5} {
+		got, err := ParsePercent(text)
+		assert.NoError(t, err, text)
+		assert.Equal(t, want, got, text)
+	}
+	for _, text := range []string{"", "warm", "20 K", "NaN"} {
+		_, err := ParseCelsius(text)
+		assert.ErrorContains(t, err, "18.6", text)
+	}
+	_, err := ParsePercent("damp")
+	assert.ErrorContains(t, err, "52 %")
+}

@@ -11,12 +11,13 @@ const (
 	Person    Source = "entered by a person"
 	DataSheet Source = "data sheet"
 	Shop      Source = "this shop's setting"
+	Profile   Source = "the room's profile"
 	Family    Source = "family default"
 	Rule      Source = "rule of the trade"
 )
 
 // Assumed reports whether a figure that rests on this source is an estimate.
-func (s Source) Assumed() bool { return s == Family || s == Rule }
+func (s Source) Assumed() bool { return s == Profile || s == Family || s == Rule }
 
 // Input is one number that went into a figure.
 type Input struct {

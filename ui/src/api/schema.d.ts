@@ -107,6 +107,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what devices read, or a forecast; dates that rest on the air move */
+        post: operations["add-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a reading as a person typed it */
+        post: operations["type-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -145,6 +179,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AirAt: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            humidityPct: number;
+            /** Format: double */
+            temperatureC: number;
+        };
         Bead: {
             done: boolean;
             /** Format: date-time */
@@ -445,6 +487,32 @@ export interface components {
             width: string;
             wood: string;
         };
+        NewReading: {
+            /**
+             * Format: date-time
+             * @description absent means now; up to 60 days ahead is a forecast
+             */
+            at?: string;
+            /**
+             * Format: double
+             * @description relative, 1 to 100
+             */
+            humidityPct: number;
+            placeId: string;
+            /**
+             * Format: double
+             * @description of the piece, −30 to 80
+             */
+            surfaceC?: number;
+            /**
+             * Format: double
+             * @description −30 to 60
+             */
+            temperatureC: number;
+        };
+        NewReadings: {
+            readings: components["schemas"]["NewReading"][];
+        };
         Outlook: {
             /** @description when the last work will be done; absent when it cannot be placed */
             finish?: components["schemas"]["Moment"];
@@ -485,6 +553,22 @@ export interface components {
             steps: components["schemas"]["StepRow"][];
             zones: components["schemas"]["ZoneView"][];
         };
+        PlaceNow: {
+            /** @description dew point: 8.6 °C */
+            dew: string;
+            /** @description 52 % */
+            humidity: string;
+            id: string;
+            name: string;
+            /** @description the last day, hour by hour */
+            past: components["schemas"]["AirAt"][];
+            /** @description a reading says so */
+            read: boolean;
+            /** @description read 4 min ago, or its usual air */
+            source: string;
+            /** @description 18.6 °C */
+            temperature: string;
+        };
         ProductView: {
             colour?: string;
             id: string;
@@ -505,6 +589,7 @@ export interface components {
             open: string;
             /** @description running instruments, the tightest first */
             promises: components["schemas"]["Promise"][];
+            room: components["schemas"]["RoomNow"];
             shop: string;
             /** @description pieces in the order in which hands are next needed */
             tags: components["schemas"]["Tag"][];
@@ -514,6 +599,12 @@ export interface components {
             today: string;
             /** @description hands-on work planned for the rest of the day */
             workLeft: string;
+        };
+        ReadingsKept: {
+            /** Format: int64 */
+            kept: number;
+            /** @description instruments whose finish they moved */
+            moved: components["schemas"]["MovedForecast"][];
         };
         RecipeView: {
             id: string;
@@ -539,6 +630,21 @@ export interface components {
             id: string;
             products: components["schemas"]["ProductView"][];
             title: string;
+        };
+        RoomNow: {
+            /** @description those whose air somebody has said anything about */
+            places: components["schemas"]["PlaceNow"][];
+            /** @description of each product that is due today, where it is put on */
+            verdicts: components["schemas"]["RoomVerdict"][];
+        };
+        RoomVerdict: {
+            place: string;
+            product: string;
+            reason: string;
+            /** @description go, dries at 0.9 speed; or wait until 14:20 */
+            text: string;
+            /** @enum {string} */
+            verdict: "go" | "go with care" | "wait";
         };
         Sheet: {
             because: string;
@@ -663,6 +769,14 @@ export interface components {
             /** Format: date-time */
             at: string;
             label: string;
+        };
+        TypedReading: {
+            /** @description as typed: 52, 52 % */
+            humidity: string;
+            personId: string;
+            placeId: string;
+            /** @description as typed: 18.6, 18.6 °C, 65 °F */
+            temperature: string;
         };
         WoodView: {
             advice: string;
@@ -899,6 +1013,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rack"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReadings"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsKept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "type-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedReading"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsKept"];
                 };
             };
             /** @description Error */

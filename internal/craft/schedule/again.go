@@ -1,0 +1,142 @@
+package schedule
+
+import (
+	"slices"
+)
+
+// copied takes a run over from the run before where nothing it depends on has
+// changed: not its piece, not when it is ready; nothing has been freed between then
+// and what it reaches to, and nothing has been filled where it stands.
+func (r *retiming) copied(from, to int32) bool {
+	b := r.before
+	if b == nil || int(to) > len(b.nodes) {
+		return false
+	}
+	reach, start, low, since := minute(0), never, never, false
+	for i := from; i < to; i++ {
+		n, old := &r.nodes[i], &b.dates[i]
+		if n.event != b.nodes[i].event || n.fixed() != b.nodes[i].fixed() || !r.sameNode(i) || old.impossible != "" {
+			return false
+		}
+		if n.fixed() {
+			continue
+		}
+		if r.now != b.now && (old.ready <= max(r.now, b.now) || n.step.Arrival != nil) {
+			// the present minute has a say in when it is ready
+			if to-from > 1 || r.now < b.now || old.start < r.now || old.ready > b.now || len(n.same) > 0 || n.step.Arrival != nil {
+				return false
+			}
+			since = true
+		}
+		for _, l := range n.links {
+			if l.from < from && !r.asBefore(l.from) {
+				return false
+			}
+		}
+		for _, s := range n.same {
+			if s < from && !r.asBefore(s) {
+				return false
+			}
+		}
+		if old.shares >= 0 && r.nodes[old.shares].fixed() {
+			return false
+		}
+		reach, start, low = max(reach, old.reach), min(start, old.start), min(low, old.ready)
+	}
+	if touches(r.freed, span{max(low, r.now), reach}) || touches(r.filled, span{start, reach}) {
+		return false
+	}
+	again := since || touches(r.filled, span{low, start}) // something else may be in the way now
+	if again && to-from > 1 {
+		return false
+	}
+	for i := from; i < to; i++ {
+		if r.nodes[i].fixed() {
+			continue
+		}
+		d := &r.dates[i]
+		*d = b.dates[i]
+		if d.copied = !again; again {
+			r.tellAgain(i, d, since)
+		}
+		r.commit(i)
+	}
+	return true
+}
+
+// tellAgain says anew why an event is not earlier that has been taken over: where
+// it is ready since before the present minute, or something else has come before it.
+func (r *retiming) tellAgain(i int32, d *dated, since bool) {
+	s := r.sitting(i, i+1, d.lead, d.saved)
+	if n := &r.nodes[i]; r.divides(n) {
+		s.phases = []phase{{min(r.least(n), n.phases[0].length), false}}
+		s.total = s.phases[0].length
+	}
+	if since {
+		d.ready, d.soonest, d.because = r.now, r.now, because{node: -1}
+		d.open, _ = r.openFor(&s, r.now)
+	}
+	switch {
+	case d.shares >= 0:
+		d.because = because{cause: SharedMix, node: d.shares, until: d.start}
+	case d.start > d.ready:
+		d.because = r.inTheWay(&s, d.ready, d.start)
+	}
+}
+
+// sameNode reports whether a node was taken from the run before as it was.
+func (r *retiming) sameNode(i int32) bool {
+	a, b := r.nodes[i].links, r.before.nodes[i].links
+	return len(a) == len(b) && (len(a) == 0 || &a[0] == &b[0])
+}
+
+func (r *retiming) asBefore(i int32) bool {
+	d, old := &r.dates[i], &r.before.dates[i]
+	return d.start == old.start && d.end == old.end && d.exact == old.exact && d.done == old.done && d.impossible == old.impossible
+}
+
+// note remembers when an event's dates differ from the run before.
+func (r *retiming) note(i int32) {
+	b := r.before
+	if b == nil {
+		return
+	}
+	d := &r.dates[i]
+	if int(i) >= len(b.dates) {
+		r.filled = r.join(r.filled, span{d.start, d.reach})
+		return
+	}
+	old := &b.dates[i]
+	if d.start == old.start && d.end == old.end && d.reach == old.reach && d.person == old.person && d.saved == old.saved && slices.Equal(d.spans, old.spans) &&
+		d.impossible == old.impossible && old.done == d.done {
+		return
+	}
+	r.freed = r.join(r.freed, span{old.start, old.reach})
+	r.filled = r.join(r.filled, span{d.start, d.reach})
+}
+
+// join adds a stretch to a list, joined with those that it touches. What is past
+// does not count.
+func (r *retiming) join(list []span, s span) []span {
+	if s.end <= r.now || s.start > s.end {
+		return list
+	}
+	kept := list[:0]
+	for _, c := range list {
+		if c.end < s.start || c.start > s.end {
+			kept = append(kept, c)
+			continue
+		}
+		s = span{min(s.start, c.start), max(s.end, c.end)}
+	}
+	return append(kept, s)
+}
+
+func touches(list []span, s span) bool {
+	for _, c := range list {
+		if c.start <= s.end && c.end >= s.start {
+			return true
+		}
+	}
+	return false
+}

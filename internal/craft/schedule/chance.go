@@ -1,0 +1,188 @@
+package schedule
+
+import (
+	"math"
+	"math/rand/v2"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/cure"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
+)
+
+// Learned is what a shop's own tests and logged minutes have taught it; what it
+// does not name is as good as its prior. Rules §9.
+type Learned struct {
+	Factors map[string]cure.Factor // by material key: reality against the sheet
+	Pace    map[Kind]Pace          // by kind of work: minutes taken against minutes planned
+}
+
+// Pace is how long a kind of work takes against its plan: a log-normal.
+type Pace struct {
+	Median       float64
+	Sigma        float64
+	Observations int
+}
+
+// usualPace is a shop that has logged no minutes (default).
+var usualPace = Pace{1, 0.2, 0}
+
+// LearnPace is the pace that logged minutes show: the prior counts like three
+// observations, and the spread never falls below what a day's mood makes.
+func LearnPace(ratios []float64) Pace {
+	sum, square, n := 0.0, 0.0, 0
+	for _, ratio := range ratios {
+		if ratio > 0.05 && ratio < 20 {
+			x := math.Log(ratio)
+			sum, square, n = sum+x, square+x*x, n+1
+		}
+	}
+	if n == 0 {
+		return usualPace
+	}
+	const prior = 3
+	mean := sum / (float64(n) + prior)
+	variance := (square - 2*mean*sum + float64(n)*mean*mean + prior*(mean*mean+usualPace.Sigma*usualPace.Sigma)) / (float64(n) + prior)
+	return Pace{math.Exp(mean), max(0.1, math.Sqrt(variance)), n}
+}
+
+// Chance is how likely a promise is to be kept.
+type Chance struct {
+	Instrument uuid.UUID
+	Kept       unit.Percent // of the draws
+	NineInTen  time.Time    // by when it is finished in nine draws of ten; zero when that often it cannot be
+	Draws      int
+}
+
+// Chances plans the accepted order many times, each with waits and minutes
+// drawn from what the shop has learned (one factor per product and draw, not per
+// coat) and now and then a coat that has to be done again. The same seed gives the
+// same answer. More draws cost proportionally more time: the answer belongs in the
+// background. It stops early, with the draws it has, when stop reports true.
+func Chances(in Input, learned Learned, seed uint64, draws int, stop func() bool) ([]Chance, error) {
+	finishes := make([][]minute, len(in.Instruments))
+	done := 0
+	for ; done < draws && (stop == nil || !stop()); done++ {
+		plan, err := Retime(draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
+		if err != nil {
+			return nil, err
+		}
+		for i := range plan.Forecasts {
+			finish := never
+			if f := plan.Forecasts[i]; f.Impossible == "" {
+				finish = minuteOf(f.Finish)
+			}
+			finishes[i] = append(finishes[i], finish)
+		}
+	}
+	chances := make([]Chance, len(in.Instruments))
+	for i := range in.Instruments {
+		chances[i] = chanceOf(&in, i, finishes[i])
+	}
+	return chances, nil
+}
+
+func chanceOf(in *Input, i int, finishes []minute) Chance {
+	c := Chance{Instrument: in.Instruments[i].ID, Draws: len(finishes)}
+	if len(finishes) == 0 {
+		return c
+	}
+	due := minuteOf(in.Instruments[i].Promise.Next(1).At(0, in.Shop.Calendar.zone))
+	slices.Sort(finishes)
+	kept := 0
+	for _, finish := range finishes {
+		if finish <= due {
+			kept++
+		}
+	}
+	c.Kept = unit.Percent(100 * float64(kept) / float64(len(finishes)))
+	if ninth := finishes[(len(finishes)*9+9)/10-1]; ninth < never {
+		c.NineInTen = ninth.time()
+	}
+	return c
+}
+
+// draw is one way that things may go.
+func draw(in Input, learned Learned, random *rand.Rand) Input {
+	factors, paces := make(map[string]float64), make(map[Kind]float64)
+	instruments := make([]Instrument, len(in.Instruments))
+	for i, instrument := range in.Instruments {
+		instrument.Pieces = slices.Clone(instrument.Pieces)
+		for p := range instrument.Pieces {
+			piece := &instrument.Pieces[p]
+			piece.Steps = slices.Clone(piece.Steps)
+			for s := range piece.Steps {
+				step := &piece.Steps[s]
+				if step.Material != nil {
+					drawFactor(factors, step.Material, learned, random)
+				}
+				step.Minutes = drawMinutes(paces, step, learned, random)
+				drawRounds(step, &in, random)
+			}
+		}
+		instruments[i] = instrument
+	}
+	in.Instruments, in.Factors = instruments, factors
+	return in
+}
+
+func drawFactor(factors map[string]float64, m *material.Material, learned Learned, random *rand.Rand) {
+	if _, drawn := factors[m.Key()]; drawn {
+		return
+	}
+	f, known := learned.Factors[m.Key()]
+	if !known {
+		f = cure.Prior()
+	}
+	factors[m.Key()] = f.Median * math.Exp(f.Sigma*random.NormFloat64())
+}
+
+// drawMinutes draws one pace for each kind of work, so that a slow week is slow
+// for all of it.
+func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, random *rand.Rand) unit.Minutes {
+	pace, drawn := paces[step.Kind]
+	if !drawn {
+		p, known := learned.Pace[step.Kind]
+		if !known {
+			p = usualPace
+		}
+		pace = p.Median * math.Exp(p.Sigma*random.NormFloat64())
+		paces[step.Kind] = pace
+	}
+	work := float64(step.Minutes-step.SetUp) * pace
+	return step.SetUp + unit.Minutes(min(20*60, math.Ceil(work)))
+}
+
+// drawRounds draws how many rounds a step takes, and whether a coat has to be
+// done again.
+func drawRounds(step *Step, in *Input, random *rand.Rand) {
+	roll := random.Float64()
+	if _, settled := in.Settled[step.ID]; settled {
+		return
+	}
+	done := 0
+	for coat := 1; coat <= step.Coats; coat++ {
+		if _, logged := in.Facts[Event{step.ID, coat}]; logged {
+			done++
+		}
+	}
+	if done == step.Coats {
+		return
+	}
+	if r := step.Repeat; r != nil {
+		// triangular between least and most, with its peak at what is expected
+		least, most, peak := float64(r.Least)-0.5, float64(r.Most)+0.5, float64(step.Coats)
+		x := least + math.Sqrt(roll*(most-least)*(peak-least))
+		if roll > (peak-least)/(most-least) {
+			x = most - math.Sqrt((1-roll)*(most-least)*(most-peak))
+		}
+		step.Coats = max(done, min(r.Most, max(r.Least, int(math.Round(x)))))
+		return
+	}
+	if step.Material != nil && roll*100 < float64(step.Material.Family.RedoChance) {
+		step.Coats++
+	}
+}

@@ -1,0 +1,281 @@
+package schedule
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/cure"
+	"umberfrost/internal/craft/material"
+)
+
+// ready works out when an event's own piece allows it, and what holds it last.
+func (r *retiming) ready(i, from, to int32) {
+	n, d := &r.nodes[i], &r.dates[i]
+	low := d.ready
+	for k := range n.links {
+		l := &n.links[k]
+		if l.from >= from && l.from < to {
+			continue // in the same sitting
+		}
+		before := &r.dates[l.from]
+		if before.impossible != "" {
+			d.impossible = fmt.Sprintf("it comes after “%s”, which cannot be placed", r.nodes[l.from].step.EventTitle(r.nodes[l.from].event.Coat))
+			return
+		}
+		until, reached := before.end+l.rest, true
+		switch {
+		case l.wait != nil && l.wait.Never:
+			d.impossible = fmt.Sprintf("%s is never %s", l.wait.Material, l.wait.Milestone.Text())
+			return
+		case l.wait != nil:
+			until, reached = r.filmReady(l)
+		case l.clock != nil:
+			until, reached = r.reached(l.from, l.curve, l.clock, l.hours, ceilMinute)
+		}
+		if !reached {
+			d.impossible = fmt.Sprintf("%s needs warmth that its room does not have in the next three years", r.nodes[l.from].step.EventTitle(r.nodes[l.from].event.Coat))
+			return
+		}
+		d.startable = d.startable && before.done
+		if until > d.ready || (until == d.ready && d.because.cause == Follows) {
+			d.ready, d.since = until, before.end
+			d.because = because{cause: l.cause, node: l.from, until: until, wait: l.wait, hours: l.hours}
+		}
+		if l.by > 0 && !before.skipped {
+			d.window, d.latest = Hard, before.end+l.by
+		}
+	}
+	if n.step.Arrival != nil {
+		r.arrive(n.step.Arrival, d)
+	}
+	r.breathe(n, d)
+	if d.ready == low {
+		d.because = because{node: -1}
+	}
+	d.soonest = d.ready
+	r.windowOf(n, d)
+}
+
+// filmReady is when a film below is ready for what comes: by its clock, by a
+// test that passed, and not before a test that failed has been made up for.
+func (r *retiming) filmReady(l *link) (minute, bool) {
+	until, reached := r.reached(l.from, l.curve, &l.wait.Drying, l.hours, ceilMinute)
+	for _, t := range r.tests[r.nodes[l.from].event] {
+		tested, asked := slices.Index(material.Milestones, t.Milestone), slices.Index(material.Milestones, l.wait.Milestone)
+		switch {
+		case t.Passed && tested >= asked:
+			until, reached = min(until, minuteOf(t.At)), true
+		case !t.Passed && tested <= asked:
+			so := r.elapsed(l.from, l.wait.Drying, float64(t.At.UnixNano())/1e9)
+			again, does := r.reached(l.from, l.curve, &l.wait.Drying, so+l.hours/4, ceilMinute)
+			until, reached = max(until, again), reached && does
+		}
+	}
+	return until, reached
+}
+
+// arrive holds a gate until what it waits for should be there; overdue, it is
+// taken to need its spread once more, but never longer than to its fallback.
+func (r *retiming) arrive(a *Arrival, d *dated) {
+	zone := r.shop.Calendar.zone
+	expected := minuteOf(a.Expected.At(0, zone))
+	if expected < r.now {
+		expected = minuteOf(DayOf(r.now.time().In(zone)).Next(a.SpreadDays).At(0, zone))
+	}
+	if a.Fallback != nil {
+		expected = min(expected, minuteOf(a.Fallback.At(0, zone)))
+	}
+	if expected > d.ready {
+		d.ready, d.since = expected, r.now
+		d.because = because{cause: Arrives, node: -1, until: expected}
+	}
+}
+
+// windowOf notes the latest side of what an event waits for.
+func (r *retiming) windowOf(n *node, d *dated) {
+	for k := range n.links {
+		l := &n.links[k]
+		if l.close == nil {
+			continue
+		}
+		if closes, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute); d.window == NoWindow || closes < d.latest {
+			d.window, d.latest = l.kind, closes
+		}
+	}
+}
+
+// repairable is the repairable window of an event that closes first; nil when
+// there is none.
+func (r *retiming) repairable(i int32) (found *link, closes minute) {
+	closes = never
+	for k := range r.nodes[i].links {
+		l := &r.nodes[i].links[k]
+		if l.kind != Repairable || l.close == nil {
+			continue
+		}
+		if at, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute); at < closes {
+			found, closes = l, at
+		}
+	}
+	return found, closes
+}
+
+// scuffFirst places a coat again whose window below has closed: once the film
+// may be sanded, with a scuff at its beginning.
+func (r *retiming) scuffFirst(s *sitting, d *dated, l *link, closed minute) {
+	hours := l.sand.Reference * max(l.sand.Margin, r.in.Factors[r.nodes[l.from].step.Material.Key()])
+	curve := r.shop.curve(r.shop.places[r.nodes[l.from].place].hangs, l.sand.Drying)
+	until, reached := r.reached(l.from, curve, &l.sand.Drying, hours, ceilMinute)
+	if !reached {
+		d.impossible = fmt.Sprintf("%s never gets %s in its room", l.sand.Material, l.sand.Milestone.Text())
+		return
+	}
+	if until > d.ready {
+		d.ready, d.since = until, r.dates[l.from].end
+		d.because = because{cause: Cure, node: l.from, until: until, wait: l.sand, hours: hours}
+	}
+	d.lead = minute(r.nodes[s.from].step.Scuff)
+	if d.lead == 0 {
+		d.lead = scuffMinutes
+	}
+	d.window, d.latest, d.missed = Repairable, closed, true
+	*s = r.sitting(s.from, s.to, d.lead, 0)
+	r.seat(s, d)
+}
+
+// breathe holds a coat back for the coats per day and the overnight rest of its
+// product on its zones.
+func (r *retiming) breathe(n *node, d *dated) {
+	if len(n.same) == 0 {
+		return
+	}
+	days := r.shop.days
+	most, restAfter := n.step.Material.CoatsPerDay(), n.step.Material.Family.RestAfter
+	if n.step.PerDay != nil {
+		most = n.step.PerDay.Coats
+	}
+	for _, last := range n.same {
+		perDay, sinceRest := 0, 0
+		day := days.of(d.ready)
+		rested := false
+		for at := last; at >= 0; at = r.coatBefore(at) {
+			coat := &r.dates[at]
+			if days.of(coat.start) == day {
+				perDay++
+			}
+			if !rested {
+				sinceRest++
+			}
+			if before := r.coatBefore(at); before >= 0 && r.isRest(r.dates[before].end, coat.start) {
+				rested = true
+			}
+			if rested && days.of(coat.start) != day {
+				break
+			}
+		}
+		end := r.dates[last].end
+		if r.isRest(end, d.ready) {
+			sinceRest = 0
+		}
+		if perDay >= most {
+			r.hold(d, days.turn(day+1), PerDayFull, last)
+		}
+		if sinceRest >= restAfter {
+			r.hold(d, max(end+overnight, days.turn(days.of(end)+1)), Overnight, last)
+		}
+	}
+}
+
+// coatBefore is the coat of the same product before this one, -1 for none.
+func (r *retiming) coatBefore(i int32) int32 {
+	if same := r.nodes[i].same; len(same) > 0 {
+		return same[0]
+	}
+	return -1
+}
+
+// isRest reports whether the time between two coats was an overnight rest.
+func (r *retiming) isRest(end, start minute) bool {
+	return start-end >= overnight && r.shop.days.of(start) != r.shop.days.of(end)
+}
+
+func (r *retiming) hold(d *dated, until minute, cause Cause, last int32) {
+	if until > d.ready {
+		d.ready, d.since = until, r.dates[last].end
+		d.because = because{cause: cause, node: last, until: until}
+	}
+}
+
+// reached is when a coat's clock has run so long, wherever its piece hangs.
+func (r *retiming) reached(i int32, curve *cure.Curve, drying *climate.Drying, hours float64, round func(float64) minute) (minute, bool) {
+	n, d := &r.nodes[i], &r.dates[i]
+	start := d.end.seconds()
+	if d.done {
+		start = d.exact
+	}
+	var at float64
+	var ok bool
+	if n.step.Box == nil && (!d.done || len(r.moves) == 0) {
+		at, ok = curve.Reached(start, hours)
+	} else {
+		at, ok = r.clock(n, d, start, *drying).Reached(hours)
+	}
+	if !ok || math.IsInf(at, 0) {
+		return never, false
+	}
+	return round(at), true
+}
+
+func (r *retiming) elapsed(i int32, drying climate.Drying, until float64) float64 {
+	n, d := &r.nodes[i], &r.dates[i]
+	start := d.end.seconds()
+	if d.done {
+		start = d.exact
+	}
+	return r.clock(n, d, start, drying).Elapsed(until)
+}
+
+// clock is the cure clock of a coat: in a warm box first where its step has one,
+// then where pieces hang, then wherever the piece was carried.
+func (r *retiming) clock(n *node, d *dated, start float64, drying climate.Drying) cure.Clock {
+	hangs := r.shop.curve(r.shop.places[n.place].hangs, drying)
+	c := cure.Clock{Start: start, Legs: []cure.Leg{{From: start, Curve: hangs}}}
+	if box := n.step.Box; box != nil {
+		c.Legs = []cure.Leg{{From: start, Curve: r.shop.boxCurve(box.Air, drying)}, {From: start + float64(box.Minutes)*60, Curve: hangs}}
+	}
+	if !d.done {
+		return c
+	}
+	piece := r.in.Instruments[n.instrument].Pieces[n.piece].ID
+	for _, m := range r.moves[piece] {
+		to, known := r.shop.byID[m.Place]
+		if at := float64(m.At.UnixNano()) / 1e9; known && at > start {
+			for len(c.Legs) > 1 && c.Legs[len(c.Legs)-1].From >= at {
+				c.Legs = c.Legs[:len(c.Legs)-1]
+			}
+			c.Legs = append(c.Legs, cure.Leg{From: at, Curve: r.shop.curve(to, drying)})
+		}
+	}
+	return c
+}
+
+func (t target) from(end minute) minute {
+	if t.never {
+		return end
+	}
+	at, reached := t.curve.Reached(end.seconds(), t.hours)
+	if !reached {
+		return end + 3*366*24*60
+	}
+	return ceilMinute(at)
+}
+
+func (s *Shop) boxCurve(air climate.Air, drying climate.Drying) *cure.Curve {
+	room, err := climate.NewRoom(s.Calendar.zone, climate.Constant(air), nil)
+	if err != nil {
+		return nil // no readings, so nothing to refuse
+	}
+	return cure.NewCurve(room, drying)
+}

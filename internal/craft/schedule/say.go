@@ -1,0 +1,44 @@
+package schedule
+
+import (
+	"fmt"
+	"time"
+)
+
+// Say prints an instant as people say it, seen from now: "now", "in 50 min",
+// "at 14:20", "tonight 19:40", "tomorrow 09:00", "Sat 10:00", "Thu 14 May", and
+// for the past "25 min ago", "yesterday 16:10", "Mon 9 Mar".
+func Say(t, now time.Time, zone *time.Location) string {
+	local, here := t.In(zone), now.In(zone)
+	days := daysBetween(DayOf(here), DayOf(local))
+	ahead := local.Sub(here)
+	clock := local.Format("15:04")
+	switch {
+	case ahead > -time.Minute && ahead <= 0:
+		return "now"
+	case ahead > 0 && ahead < time.Hour:
+		return fmt.Sprintf("in %d min", int(ahead.Minutes()))
+	case ahead < 0 && ahead > -time.Hour:
+		return fmt.Sprintf("%d min ago", int(-ahead.Minutes()))
+	case days == 0 && local.Hour() >= 18 && ahead > 0:
+		return "tonight " + clock
+	case days == 0:
+		return "at " + clock
+	case days == 1:
+		return "tomorrow " + clock
+	case days == -1:
+		return "yesterday " + clock
+	case days > 1 && days < 7:
+		return local.Format("Mon 15:04")
+	case local.Year() != here.Year():
+		return local.Format("2 Jan 2006")
+	default:
+		return local.Format("Mon 2 Jan")
+	}
+}
+
+// daysBetween counts the calendar days from a to b.
+func daysBetween(a, b Day) int {
+	at := func(d Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC) }
+	return int(at(b).Sub(at(a)).Hours() / 24)
+}

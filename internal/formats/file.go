@@ -1,0 +1,284 @@
+// Package formats reads and writes the open formats.
+//
+// The schedule file is a shop, or one instrument of it, as JSON: settings,
+// people, places with their air, products, instruments with their steps, the
+// order of work, pins and the log. Its schema is published in docs/formats. The
+// application exports and imports it without loss, and the plan command reads it: a
+// file says all that dates are derived from.
+package formats
+
+import (
+	"encoding/json"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+)
+
+// Name and Version stand at the head of every schedule file.
+const (
+	Name    = "umberfrost-schedule"
+	Version = 1
+)
+
+// File is a schedule file.
+type File struct {
+	Format      string             `json:"format"`
+	Version     int                `json:"version"`
+	Now         *time.Time         `json:"now,omitempty"` // the present it was written in
+	Shop        Shop               `json:"shop"`
+	Products    []Product          `json:"products,omitempty"`
+	Instruments []Instrument       `json:"instruments"`
+	Order       []Event            `json:"order,omitempty"`
+	Pins        []Pin              `json:"pins,omitempty"`
+	Begun       []Begun            `json:"begun,omitempty"`
+	Log         []Entry            `json:"log,omitempty"`
+	Factors     map[string]float64 `json:"factors,omitempty"` // by product id or family: reality against the sheet
+	Snapshots   []Snapshot         `json:"snapshots,omitempty"`
+}
+
+// Shop is what a shop has decided about itself.
+type Shop struct {
+	Settings []Setting `json:"settings"` // each from its day on
+	People   []Person  `json:"people"`
+	Places   []Place   `json:"places,omitempty"`
+	Readings []Reading `json:"readings,omitempty"`
+}
+
+// Setting is the shop's hours and caution from a moment on.
+type Setting struct {
+	ValidFrom  time.Time                   `json:"validFrom,omitzero"`
+	Name       string                      `json:"name"`
+	TimeZone   string                      `json:"timeZone"` // IANA
+	Margin     float64                     `json:"margin"`
+	Week       Week                        `json:"week"`
+	Exceptions map[string][]schedule.Hours `json:"exceptions,omitempty"` // by day; no hours is a closed day
+}
+
+// Week is the hours of each day, Sunday first.
+type Week [7][]schedule.Hours
+
+// Person is one pair of hands.
+type Person struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+	Week *Week     `json:"week,omitempty"` // hours of their own
+}
+
+// Place is somewhere in the shop, as it was from each moment on.
+type Place struct {
+	ID       uuid.UUID      `json:"id"`
+	Versions []PlaceVersion `json:"versions"`
+}
+
+// PlaceVersion is what a place was like from a moment on.
+type PlaceVersion struct {
+	ValidFrom  time.Time                   `json:"validFrom,omitzero"`
+	Name       string                      `json:"name"`
+	Kind       schedule.PlaceKind          `json:"kind"`
+	Capacity   int                         `json:"capacity,omitempty"` // pieces at a time; 0: no limit
+	Week       *Week                       `json:"week,omitempty"`
+	Exceptions map[string][]schedule.Hours `json:"exceptions,omitempty"`
+	Air        string                      `json:"air,omitempty"`
+	HangsIn    *uuid.UUID                  `json:"hangsIn,omitempty"`
+	Hooks      int                         `json:"hooks,omitempty"`
+	Profile    *Profile                    `json:"profile,omitempty"`
+}
+
+// Profile is a place's usual air: some hours of the local week, and how each
+// month differs.
+type Profile struct {
+	Knots  []climate.Knot     `json:"knots"`
+	Months *[12]climate.Shift `json:"months,omitempty"`
+}
+
+// Reading is the air of a place at a moment: measured, or forecast.
+type Reading struct {
+	Place      uuid.UUID  `json:"place"`
+	At         time.Time  `json:"at"`
+	RecordedAt time.Time  `json:"recordedAt,omitzero"`
+	Person     *uuid.UUID `json:"person,omitempty"` // who typed it; absent: a device
+	Entered    string     `json:"entered,omitempty"`
+	climate.Air
+	Surface *unit.Celsius `json:"surfaceC,omitempty"`
+}
+
+// Product is a named material with its data sheets.
+type Product struct {
+	ID       uuid.UUID `json:"id"`
+	Name     string    `json:"name"`
+	Family   string    `json:"family"`
+	Versions []Sheet   `json:"versions"`
+}
+
+// Sheet is a data sheet from a moment on.
+type Sheet struct {
+	ValidFrom time.Time       `json:"validFrom,omitzero"`
+	Sheet     json.RawMessage `json:"sheet"`
+}
+
+// Instrument is one job.
+type Instrument struct {
+	ID        uuid.UUID     `json:"id"`
+	Name      string        `json:"name"`
+	Outline   string        `json:"outline,omitempty"`
+	Promise   schedule.Day  `json:"promise"`
+	Show      *schedule.Day `json:"show,omitempty"`
+	Weight    float64       `json:"weight,omitempty"`
+	CreatedAt time.Time     `json:"createdAt,omitzero"`
+	Version   int           `json:"version,omitempty"`
+	Pieces    []Piece       `json:"pieces"`
+}
+
+// Piece is something finished on its own.
+type Piece struct {
+	ID        uuid.UUID `json:"id"`
+	Kind      string    `json:"kind"`
+	Recipe    string    `json:"recipe,omitempty"`
+	Length    *Size     `json:"length,omitempty"`
+	Width     *Size     `json:"width,omitempty"`
+	Thickness *Size     `json:"thickness,omitempty"`
+	Zones     []Zone    `json:"zones"`
+	Steps     []Step    `json:"steps"`
+}
+
+// Size is a length and how it was entered.
+type Size struct {
+	Metres  float64 `json:"m"`
+	Entered string  `json:"entered"`
+}
+
+// Zone is a part of a piece's surface.
+type Zone struct {
+	ID     uuid.UUID `json:"id"`
+	Name   string    `json:"name"`
+	Wood   string    `json:"wood,omitempty"`
+	AreaM2 float64   `json:"areaM2,omitempty"`
+}
+
+// Step is one line of a schedule.
+type Step struct {
+	ID         uuid.UUID     `json:"id"`
+	Slot       string        `json:"slot,omitempty"`
+	Kind       schedule.Kind `json:"kind"`
+	Title      string        `json:"title"`
+	Role       string        `json:"role,omitempty"`
+	Family     string        `json:"family,omitempty"` // of a coat
+	Product    *uuid.UUID    `json:"product,omitempty"`
+	Method     string        `json:"method,omitempty"`
+	Coats      int           `json:"coats,omitempty"` // absent: 1
+	HandsOnMin int           `json:"handsOnMin"`
+	SetUpMin   int           `json:"setUpMin,omitempty"`
+	ScuffMin   int           `json:"scuffMin,omitempty"`
+	Ladder     []string      `json:"ladder,omitempty"`
+	Check      string        `json:"check,omitempty"`
+	Film       string        `json:"film,omitempty"`
+	RestMin    int           `json:"restMin,omitempty"`
+	Tool       string        `json:"tool,omitempty"`
+	How        string        `json:"how,omitempty"`
+	Why        string        `json:"why,omitempty"`
+	NoReturn   bool          `json:"noReturn,omitempty"`
+	Version    int           `json:"version,omitempty"`
+	Zones      []uuid.UUID   `json:"zones,omitempty"` // absent: all of its piece
+	After      []uuid.UUID   `json:"after,omitempty"`
+	Place      *uuid.UUID    `json:"place,omitempty"`
+	schedule.Terms
+}
+
+// Event names a coat of a step, counted from 1.
+type Event struct {
+	Step uuid.UUID `json:"step"`
+	Coat int       `json:"coat"`
+}
+
+// Pin fixes an event to a time.
+type Pin struct {
+	Event
+	At     time.Time  `json:"at"`
+	Person *uuid.UUID `json:"person,omitempty"`
+	MadeAt time.Time  `json:"madeAt,omitzero"`
+}
+
+// Begun is an event that somebody is at.
+type Begun struct {
+	Event
+	At time.Time `json:"at"`
+}
+
+// Kinds of log entry.
+const (
+	Done    = "done"
+	Skipped = "skipped" // left out on purpose, with a reason
+	Failed  = "failed"  // a check that did not pass
+	Note    = "note"
+	Void    = "void"    // strikes another entry
+	Moved   = "moved"   // a piece was carried to another place
+	Tested  = "tested"  // a film was tested for a milestone
+	Settled = "settled" // a step done in rounds has come to its end
+)
+
+// Entry is one line of the log.
+type Entry struct {
+	ID         uuid.UUID       `json:"id"`
+	Kind       string          `json:"kind"`
+	Instrument uuid.UUID       `json:"instrument"`
+	Step       *uuid.UUID      `json:"step,omitempty"`
+	Coat       *int            `json:"coat,omitempty"`
+	Piece      *uuid.UUID      `json:"piece,omitempty"`
+	Place      *uuid.UUID      `json:"place,omitempty"`
+	Milestone  string          `json:"milestone,omitempty"`
+	Passed     *bool           `json:"passed,omitempty"`
+	Voids      *uuid.UUID      `json:"voids,omitempty"`
+	HappenedAt time.Time       `json:"happenedAt"`
+	RecordedAt time.Time       `json:"recordedAt,omitzero"`
+	Person     *uuid.UUID      `json:"person,omitempty"`
+	Device     *uuid.UUID      `json:"device,omitempty"`
+	DeviceSeq  int64           `json:"deviceSeq,omitempty"`
+	Minutes    *int            `json:"minutes,omitempty"`
+	Note       string          `json:"note,omitempty"`
+	Flags      []string        `json:"flags,omitempty"`
+	Figures    json.RawMessage `json:"figures,omitempty"`
+}
+
+// Snapshot is what a change did to a forecast.
+type Snapshot struct {
+	Revision     int64      `json:"revision"`
+	At           time.Time  `json:"at"`
+	Cause        string     `json:"cause"`
+	Entry        *uuid.UUID `json:"entry,omitempty"`
+	Instrument   uuid.UUID  `json:"instrument"`
+	FinishBefore *time.Time `json:"finishBefore,omitempty"`
+	FinishAfter  *time.Time `json:"finishAfter,omitempty"`
+	PlannedStart *time.Time `json:"plannedStart,omitempty"`
+}
+
+// Only leaves one instrument in the file, with its log and its part of the order;
+// false when it is not there.
+func (f *File) Only(id uuid.UUID) bool {
+	at := slices.IndexFunc(f.Instruments, func(in Instrument) bool { return in.ID == id })
+	if at < 0 {
+		return false
+	}
+	f.Instruments = []Instrument{f.Instruments[at]}
+	steps := make(map[uuid.UUID]bool)
+	products := make(map[uuid.UUID]bool)
+	for _, piece := range f.Instruments[0].Pieces {
+		for _, step := range piece.Steps {
+			steps[step.ID] = true
+			if step.Product != nil {
+				products[*step.Product] = true
+			}
+		}
+	}
+	f.Order = slices.DeleteFunc(f.Order, func(e Event) bool { return !steps[e.Step] })
+	f.Pins = slices.DeleteFunc(f.Pins, func(p Pin) bool { return !steps[p.Step] })
+	f.Begun = slices.DeleteFunc(f.Begun, func(b Begun) bool { return !steps[b.Step] })
+	f.Log = slices.DeleteFunc(f.Log, func(e Entry) bool { return e.Instrument != id })
+	f.Snapshots = slices.DeleteFunc(f.Snapshots, func(s Snapshot) bool { return s.Instrument != id })
+	f.Products = slices.DeleteFunc(f.Products, func(p Product) bool { return !products[p.ID] })
+	return true
+}

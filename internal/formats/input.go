@@ -1,0 +1,301 @@
+package formats
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+)
+
+// Input is what dates are derived from, as the file stands at a moment. It fails
+// with *Invalid where the rules of the job refuse something.
+func (f *File) Input(now time.Time) (schedule.Input, error) {
+	in := schedule.Input{Now: now, Factors: f.Factors}
+	var err error
+	if in.Shop, err = f.shop(now); err != nil {
+		return in, err
+	}
+	materials := f.Materials(now)
+	for i := range f.Instruments {
+		instrument, err := materials.Instrument(i, &f.Instruments[i])
+		if err != nil {
+			return in, err
+		}
+		in.Instruments = append(in.Instruments, instrument)
+	}
+	for _, e := range f.Order {
+		in.Order = append(in.Order, schedule.Event(e))
+	}
+	in.Pins, in.Begun = make(map[schedule.Event]time.Time), make(map[schedule.Event]time.Time)
+	for _, p := range f.Pins {
+		in.Pins[schedule.Event(p.Event)] = p.At
+	}
+	for _, b := range f.Begun {
+		in.Begun[schedule.Event(b.Event)] = b.At
+	}
+	f.fold(&in)
+	return in, nil
+}
+
+// latest is the last version that is valid at a moment; the first where none is.
+func latest[T any](versions []T, now time.Time, from func(T) time.Time) int {
+	best := 0
+	for i, v := range versions {
+		if at := from(v); !at.After(now) && (from(versions[best]).After(now) || !at.Before(from(versions[best]))) {
+			best = i
+		}
+	}
+	return best
+}
+
+// SettingAt is the index of the settings that hold at a moment.
+func (f *File) SettingAt(now time.Time) int {
+	return latest(f.Shop.Settings, now, func(s Setting) time.Time { return s.ValidFrom })
+}
+
+// shop lays out the shop as it is at a moment.
+func (f *File) shop(now time.Time) (*schedule.Shop, error) {
+	at := f.SettingAt(now)
+	path := fmt.Sprintf("/shop/settings/%d", at)
+	s := f.Shop.Settings[at]
+	zone, err := time.LoadLocation(s.TimeZone)
+	if err != nil {
+		return nil, invalid(path+"/timeZone", "%q is not an IANA time zone, such as Europe/London", s.TimeZone)
+	}
+	setting := schedule.Setting{Margin: s.Margin}
+	if setting.Calendar, err = calendar(zone, s.Week, s.Exceptions); err != nil {
+		return nil, invalid(path+"/week", "%v", err)
+	}
+	for i, p := range f.Shop.People {
+		person := schedule.Person{ID: p.ID, Name: p.Name}
+		if p.Week != nil {
+			if person.Calendar, err = calendar(zone, *p.Week, nil); err != nil {
+				return nil, invalid(fmt.Sprintf("/shop/people/%d/week", i), "%v", err)
+			}
+		}
+		setting.People = append(setting.People, person)
+	}
+	for i := range f.Shop.Places {
+		p, err := f.place(i, zone, now)
+		if err != nil {
+			return nil, err
+		}
+		setting.Places = append(setting.Places, p)
+	}
+	shop, err := schedule.NewShop(setting)
+	if err != nil {
+		return nil, invalid("/shop", "%v", err)
+	}
+	return shop, nil
+}
+
+func calendar(zone *time.Location, week Week, exceptions map[string][]schedule.Hours) (*schedule.Calendar, error) {
+	days := make(map[schedule.Day][]schedule.Hours, len(exceptions))
+	for text, hours := range exceptions {
+		day, err := schedule.ParseDay(text)
+		if err != nil {
+			return nil, err
+		}
+		days[day] = hours
+	}
+	return schedule.NewCalendar(zone, week, days)
+}
+
+func (f *File) place(i int, zone *time.Location, now time.Time) (schedule.Place, error) {
+	stored := &f.Shop.Places[i]
+	at := latest(stored.Versions, now, func(v PlaceVersion) time.Time { return v.ValidFrom })
+	v := stored.Versions[at]
+	path := fmt.Sprintf("/shop/places/%d/versions/%d", i, at)
+	p := schedule.Place{ID: stored.ID, Name: v.Name, Kind: v.Kind, Capacity: v.Capacity, Air: v.Air, Hooks: v.Hooks}
+	if v.HangsIn != nil {
+		p.HangsIn = *v.HangsIn
+	}
+	var err error
+	if v.Week != nil {
+		if p.Calendar, err = calendar(zone, *v.Week, v.Exceptions); err != nil {
+			return p, invalid(path+"/week", "%v", err)
+		}
+	}
+	if p.Room, err = f.room(stored.ID, v.Profile, zone); err != nil {
+		return p, invalid(path+"/profile", "%v", err)
+	}
+	return p, nil
+}
+
+// room is the air of a place; nil where nobody has said anything about it.
+func (f *File) room(id uuid.UUID, profile *Profile, zone *time.Location) (*climate.Room, error) {
+	stored := slices.DeleteFunc(slices.Clone(f.Shop.Readings), func(r Reading) bool { return r.Place != id })
+	if profile == nil && len(stored) == 0 {
+		return nil, nil
+	}
+	slices.SortStableFunc(stored, func(a, b Reading) int { return a.RecordedAt.Compare(b.RecordedAt) })
+	usual := climate.Constant(climate.Reference)
+	if profile != nil {
+		var months [12]climate.Shift
+		if profile.Months != nil {
+			months = *profile.Months
+		}
+		var err error
+		if usual, err = climate.ProfileOf(profile.Knots, months); err != nil {
+			return nil, err
+		}
+	}
+	readings := make([]climate.Reading, len(stored))
+	for i, r := range stored {
+		readings[i] = climate.Reading{At: r.At, Air: r.Air, Surface: r.Surface}
+	}
+	return climate.NewRoom(zone, usual, readings)
+}
+
+// Materials finds what coats are made of; coats of the same product share one.
+type Materials struct {
+	file *File
+	now  time.Time
+	made map[string]*material.Material
+}
+
+// Materials are the materials of a file as their sheets stand at a moment.
+func (f *File) Materials(now time.Time) Materials {
+	return Materials{f, now, make(map[string]*material.Material)}
+}
+
+// Of is what a step is put on with; nil for a step without a film.
+func (m Materials) Of(step *Step) (*material.Material, error) {
+	if step.Family == "" {
+		return nil, nil
+	}
+	key := step.Family
+	if step.Product != nil {
+		key = step.Product.String()
+	}
+	if made, known := m.made[key]; known {
+		return made, nil
+	}
+	family, err := material.FindFamily(step.Family)
+	if err != nil {
+		return nil, err
+	}
+	made := material.OfFamily(family)
+	if step.Product != nil {
+		if made, err = m.product(*step.Product, family); err != nil {
+			return nil, err
+		}
+	}
+	m.made[key] = &made
+	return &made, nil
+}
+
+func (m Materials) product(id uuid.UUID, family material.Family) (material.Material, error) {
+	at := slices.IndexFunc(m.file.Products, func(p Product) bool { return p.ID == id })
+	if at < 0 {
+		return material.Material{}, fmt.Errorf("its product %s is not among the products", id)
+	}
+	p := m.file.Products[at]
+	if p.Family != family.ID {
+		return material.Material{}, fmt.Errorf("%s is of the family %s, not %s", p.Name, p.Family, family.ID)
+	}
+	sheet := p.Versions[latest(p.Versions, m.now, func(s Sheet) time.Time { return s.ValidFrom })]
+	return material.OfProduct(family, id.String(), p.Name, sheet.Sheet)
+}
+
+// Instrument is a job as it is planned; its place in the file is only for what is said
+// of a fault.
+func (m Materials) Instrument(i int, stored *Instrument) (schedule.Instrument, error) {
+
+	out := schedule.Instrument{ID: stored.ID, Name: stored.Name, Promise: stored.Promise, Show: stored.Show, Weight: stored.Weight}
+	for p := range stored.Pieces {
+		piece := schedule.Piece{ID: stored.Pieces[p].ID, Name: stored.Pieces[p].Kind}
+		for s := range stored.Pieces[p].Steps {
+			step, err := m.step(&stored.Pieces[p], &stored.Pieces[p].Steps[s])
+			if err != nil {
+				return out, invalid(fmt.Sprintf("/instruments/%d/pieces/%d/steps/%d", i, p, s), "%v", err)
+			}
+			piece.Steps = append(piece.Steps, step)
+		}
+		out.Pieces = append(out.Pieces, piece)
+	}
+	return out, nil
+}
+
+func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
+	out := schedule.Step{
+		ID: step.ID, Slot: step.Slot, Piece: piece.ID, Zones: step.Zones, Kind: step.Kind, Title: step.Title, Method: material.Method(step.Method),
+		Coats: max(step.Coats, 1), Minutes: unit.Minutes(step.HandsOnMin), SetUp: unit.Minutes(step.SetUpMin), Scuff: unit.Minutes(step.ScuffMin),
+		Film: material.Milestone(step.Film), Rest: time.Duration(step.RestMin) * time.Minute, After: step.After, Terms: step.Terms,
+	}
+	if step.Place != nil {
+		out.Place = *step.Place
+	}
+	if len(out.Zones) == 0 {
+		for _, z := range piece.Zones {
+			out.Zones = append(out.Zones, z.ID)
+		}
+	}
+	var err error
+	out.Material, err = m.Of(step)
+	return out, err
+}
+
+// fold reads the log in the order of what happened: what is done, moved, tested
+// and settled, without what was struck.
+func (f *File) fold(in *schedule.Input) {
+	log := slices.Clone(f.Log)
+	slices.SortStableFunc(log, func(a, b Entry) int {
+		return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
+	})
+	struck := make(map[uuid.UUID]bool)
+	for _, e := range log {
+		if e.Voids != nil {
+			struck[*e.Voids] = true
+		}
+	}
+	minutes := make(map[uuid.UUID]int)
+	for _, instrument := range f.Instruments {
+		for _, piece := range instrument.Pieces {
+			for _, step := range piece.Steps {
+				minutes[step.ID] = step.HandsOnMin
+			}
+		}
+	}
+	in.Facts, in.Settled = make(map[schedule.Event]schedule.Fact), make(map[uuid.UUID]int)
+	twice := make(map[schedule.Event]bool) // standing for want of better: a late twin
+	for _, e := range log {
+		if struck[e.ID] || e.Kind == Void || e.Kind == Note || e.Kind == Failed {
+			continue
+		}
+		switch e.Kind {
+		case Moved:
+			in.Moves = append(in.Moves, schedule.Move{Piece: *e.Piece, Place: *e.Place, At: e.HappenedAt})
+		case Tested:
+			in.Tests = append(in.Tests, schedule.Test{Event: schedule.Event{Step: *e.Step, Coat: *e.Coat}, Milestone: material.Milestone(e.Milestone), At: e.HappenedAt, Passed: *e.Passed})
+		case Settled:
+			in.Settled[*e.Step] = *e.Coat
+		default:
+			event := schedule.Event{Step: *e.Step, Coat: *e.Coat}
+			late := slices.Contains(e.Flags, "duplicate")
+			if _, stands := in.Facts[event]; stands && (late || !twice[event]) {
+				continue
+			}
+			twice[event] = late
+			in.Facts[event] = e.fact(minutes[event.Step])
+		}
+	}
+}
+
+func (e *Entry) fact(planned int) schedule.Fact {
+	fact := schedule.Fact{End: e.HappenedAt, Minutes: unit.Minutes(planned), Skipped: e.Kind == Skipped}
+	if e.Minutes != nil {
+		fact.Minutes = unit.Minutes(*e.Minutes)
+	}
+	if fact.Skipped {
+		fact.Minutes = 0
+	}
+	return fact
+}

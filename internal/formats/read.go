@@ -1,0 +1,116 @@
+package formats
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+	"sync"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+
+	published "umberfrost/docs/formats"
+)
+
+// MaxBytes is the largest file that is read: a shop of many years.
+const MaxBytes = 64 << 20
+
+// Fault is one thing in a file that cannot be accepted: where, as a JSON pointer,
+// and what would be.
+type Fault struct {
+	Path    string
+	Message string
+}
+
+// Invalid is all that is wrong with a file.
+type Invalid struct{ Faults []Fault }
+
+func (e *Invalid) Error() string {
+	lines := make([]string, len(e.Faults))
+	for i, f := range e.Faults {
+		lines[i] = f.Path + ": " + f.Message
+	}
+	return strings.Join(lines, "\n")
+}
+
+func invalid(path, format string, args ...any) *Invalid {
+	return &Invalid{[]Fault{{path, fmt.Sprintf(format, args...)}}}
+}
+
+var schema = sync.OnceValues(func() (*jsonschema.Schema, error) {
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(published.ScheduleSchema))
+	if err != nil {
+		return nil, err
+	}
+	compiler := jsonschema.NewCompiler()
+	compiler.AssertFormat()
+	if err := compiler.AddResource("schedule-1.schema.json", document); err != nil {
+		return nil, err
+	}
+	return compiler.Compile("schedule-1.schema.json")
+})
+
+// Read reads a schedule file. It fails with *Invalid, naming each place and what
+// would be accepted, on anything that the published schema or the rules of the job
+// refuse; a file that is read can be planned.
+func Read(from io.Reader) (*File, error) {
+	data, err := io.ReadAll(io.LimitReader(from, MaxBytes+1))
+	if err != nil {
+		return nil, err
+	}
+	if len(data) > MaxBytes {
+		return nil, invalid("", "the file is larger than %d MiB", MaxBytes>>20)
+	}
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
+	if err != nil {
+		return nil, invalid("", "it is not JSON: %v", err)
+	}
+	s, err := schema()
+	if err != nil {
+		return nil, fmt.Errorf("the published schema: %w", err)
+	}
+	if err := s.Validate(document); err != nil {
+		var wrong *jsonschema.ValidationError
+		if errors.As(err, &wrong) {
+			return nil, &Invalid{leaves(wrong)}
+		}
+		return nil, err
+	}
+	file := &File{}
+	if err := json.Unmarshal(data, file); err != nil {
+		return nil, invalid("", "%v", err)
+	}
+	return file, file.check()
+}
+
+// mostFaults is how many faults of a file are said at a time.
+const mostFaults = 12
+
+var english = message.NewPrinter(language.English)
+
+// leaves are the places that are wrong themselves, not those that hold them.
+func leaves(e *jsonschema.ValidationError) []Fault {
+	if len(e.Causes) == 0 {
+		return []Fault{{"/" + strings.Join(e.InstanceLocation, "/"), e.ErrorKind.LocalizedString(english)}}
+	}
+	var list []Fault
+	for _, cause := range e.Causes {
+		if list = append(list, leaves(cause)...); len(list) >= mostFaults {
+			break
+		}
+	}
+	return list
+}
+
+// Write writes a schedule file, indented, for people to read as well.
+func Write(to io.Writer, file *File) error {
+	file.Format, file.Version = Name, Version
+	encoder := json.NewEncoder(to)
+	encoder.SetIndent("", "  ")
+	encoder.SetEscapeHTML(false)
+	return encoder.Encode(file)
+}

@@ -1,0 +1,216 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/store"
+)
+
+// readingsKept is how far back readings are looked at for planning: longer than
+// the slowest film cures in a cold room.
+const readingsKept = 200 * 24 * time.Hour
+
+// readShop reads the shop as a schedule file without its log: what dates are
+// derived from, but for what has happened.
+func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File, []store.Instrument, error) {
+	file := &formats.File{Format: formats.Name, Version: formats.Version}
+	settings, err := tx.ShopSettings(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	if len(settings) == 0 {
+		return nil, nil, fmt.Errorf("shop settings: %w", store.ErrNotFound)
+	}
+	for _, s := range settings {
+		file.Shop.Settings = append(file.Shop.Settings, formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: s.Week.V, Exceptions: s.Exceptions.V})
+	}
+	people, err := tx.People(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, p := range people {
+		file.Shop.People = append(file.Shop.People, formats.Person{ID: p.ID, Name: p.Name, Week: weekOf(p.Week)})
+	}
+	if err := readPlaces(ctx, tx, file, since); err != nil {
+		return nil, nil, err
+	}
+	if err := readProducts(ctx, tx, file); err != nil {
+		return nil, nil, err
+	}
+	stored, err := tx.Instruments(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, in := range stored {
+		file.Instruments = append(file.Instruments, fileInstrument(in))
+	}
+	return file, stored, readOrder(ctx, tx, file)
+}
+
+func weekOf(week *store.JSON[[7][]schedule.Hours]) *formats.Week {
+	if week == nil {
+		return nil
+	}
+	w := formats.Week(week.V)
+	return &w
+}
+
+func readPlaces(ctx context.Context, tx *store.Tx, file *formats.File, since time.Time) error {
+	versions, err := tx.PlaceVersions(ctx)
+	if err != nil {
+		return err
+	}
+	for _, v := range versions {
+		list := &file.Shop.Places
+		if n := len(*list); n == 0 || (*list)[n-1].ID != v.ID {
+			*list = append(*list, formats.Place{ID: v.ID})
+		}
+		version := formats.PlaceVersion{ValidFrom: v.ValidFrom.UTC(), Name: v.Name, Kind: schedule.PlaceKind(v.Kind), Capacity: v.Capacity,
+			Week: weekOf(v.Week), Exceptions: v.Exceptions.V, Air: v.Air, HangsIn: v.HangsIn, Hooks: v.Hooks}
+		if v.Profile != nil {
+			version.Profile = &formats.Profile{Knots: v.Profile.V.Knots, Months: v.Profile.V.Months}
+		}
+		last := &(*list)[len(*list)-1]
+		last.Versions = append(last.Versions, version)
+	}
+	readings, err := tx.ReadingsSince(ctx, since)
+	if err != nil {
+		return err
+	}
+	for _, r := range readings {
+		reading := formats.Reading{Place: r.Place, At: r.At.UTC(), RecordedAt: r.RecordedAt.UTC(), Person: r.Person, Entered: r.Entered,
+			Air: climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)}}
+		if r.Surface != nil {
+			surface := unit.Celsius(*r.Surface)
+			reading.Surface = &surface
+		}
+		file.Shop.Readings = append(file.Shop.Readings, reading)
+	}
+	return nil
+}
+
+func readProducts(ctx context.Context, tx *store.Tx, file *formats.File) error {
+	sheets, err := tx.ProductSheets(ctx)
+	if err != nil {
+		return err
+	}
+	for _, s := range sheets {
+		list := &file.Products
+		if n := len(*list); n == 0 || (*list)[n-1].ID != s.ID {
+			*list = append(*list, formats.Product{ID: s.ID, Name: s.Name, Family: s.Family})
+		}
+		last := &(*list)[len(*list)-1]
+		last.Versions = append(last.Versions, formats.Sheet{ValidFrom: s.From.UTC(), Sheet: json.RawMessage(s.Sheet)})
+	}
+	return nil
+}
+
+func readOrder(ctx context.Context, tx *store.Tx, file *formats.File) error {
+	order, err := tx.Order(ctx)
+	if err != nil {
+		return err
+	}
+	for _, e := range order {
+		file.Order = append(file.Order, formats.Event(e))
+	}
+	pins, err := tx.Pins(ctx)
+	for _, p := range pins {
+		file.Pins = append(file.Pins, formats.Pin{Event: formats.Event{Step: p.Step, Coat: p.Coat}, At: p.At.UTC(), Person: p.Person, MadeAt: p.MadeAt.UTC()})
+	}
+	return err
+}
+
+func fileInstrument(in store.Instrument) formats.Instrument {
+	out := formats.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: in.PromiseDay(), Weight: in.Weight, CreatedAt: in.CreatedAt.UTC(), Version: in.Version}
+	if in.Show != nil {
+		day := schedule.DayOf(in.Show.UTC())
+		out.Show = &day
+	}
+	for _, p := range in.Pieces {
+		piece := formats.Piece{ID: p.ID, Kind: p.Kind, Recipe: p.Recipe, Length: fileSize(p.LengthM, p.LengthEntered),
+			Width: fileSize(p.WidthM, p.WidthEntered), Thickness: fileSize(p.ThicknessM, p.ThicknessEntered), Zones: []formats.Zone{}, Steps: []formats.Step{}}
+		for _, z := range p.Zones {
+			piece.Zones = append(piece.Zones, formats.Zone{ID: z.ID, Name: z.Name, Wood: z.Wood, AreaM2: z.AreaM2})
+		}
+		for _, s := range p.Steps {
+			piece.Steps = append(piece.Steps, formats.Step{
+				ID: s.ID, Slot: s.Slot, Kind: schedule.Kind(s.Kind), Title: s.Title, Role: s.Role, Family: s.Family, Product: s.Product, Method: s.Method,
+				Coats: s.Coats, HandsOnMin: s.HandsOnMin, SetUpMin: s.SetUpMin, ScuffMin: s.ScuffMin, Ladder: s.Ladder.V, Check: s.Check, Film: s.Film,
+				RestMin: s.RestMin, Tool: s.Tool, How: s.How, Why: s.Why, NoReturn: s.NoReturn, Version: s.Version, Zones: s.Zones, After: s.After,
+				Place: s.Place, Terms: s.Terms.V,
+			})
+		}
+		out.Pieces = append(out.Pieces, piece)
+	}
+	return out
+}
+
+func fileSize(metres *float64, entered string) *formats.Size {
+	if metres == nil {
+		return nil
+	}
+	return &formats.Size{Metres: *metres, Entered: entered}
+}
+
+// Export writes the whole shop, or one instrument with what it needs of the
+// shop, as a schedule file.
+func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, error) {
+	var file *formats.File
+	err := s.store.Read(ctx, func(tx *store.Tx) error {
+		var err error
+		if file, _, err = readShop(ctx, tx, time.Time{}); err != nil {
+			return err
+		}
+		now := s.clock().UTC()
+		file.Now = &now
+		if err := readLog(ctx, tx, file); err != nil {
+			return err
+		}
+		if only != nil && !file.Only(*only) {
+			return missing("instrument", *only)
+		}
+		return nil
+	})
+	return file, err
+}
+
+func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
+	log, err := tx.WholeLog(ctx)
+	if err != nil {
+		return err
+	}
+	for _, e := range log {
+		entry := formats.Entry{ID: e.ID, Kind: e.Kind, Instrument: e.Instrument, Step: e.Step, Coat: e.Coat, Piece: e.Piece, Place: e.Place, Milestone: e.Milestone,
+			Passed: e.Passed, Voids: e.Voids, HappenedAt: e.HappenedAt.UTC(), RecordedAt: e.RecordedAt.UTC(), Person: &e.Person, Device: &e.Device,
+			DeviceSeq: e.DeviceSeq, Minutes: e.Minutes, Note: e.Note, Flags: e.Flags.V}
+		if e.Figures.V != nil {
+			if entry.Figures, err = json.Marshal(e.Figures.V); err != nil {
+				return err
+			}
+		}
+		file.Log = append(file.Log, entry)
+	}
+	snapshots, err := tx.WholeSnapshots(ctx)
+	for _, row := range snapshots {
+		file.Snapshots = append(file.Snapshots, formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
+			FinishBefore: utc(row.FinishBefore), FinishAfter: utc(row.FinishAfter), PlannedStart: utc(row.PlannedStart)})
+	}
+	return err
+}
+
+func utc(t *time.Time) *time.Time {
+	if t == nil {
+		return nil
+	}
+	u := t.UTC()
+	return &u
+}

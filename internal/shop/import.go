@@ -1,0 +1,344 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/store"
+)
+
+// Imported says what an import added.
+type Imported struct {
+	Instruments int `json:"instruments"`
+	Entries     int `json:"entries" doc:"lines of the log"`
+	Products    int `json:"products"`
+	Places      int `json:"places"`
+	Readings    int `json:"readings"`
+}
+
+// Import adds what a schedule file holds. Into an empty shop all of it comes,
+// settings and people too; elsewhere what the shop has already, by id, stays as it
+// is, and an instrument that is there already is refused. All of it is kept, or nothing.
+func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, error) {
+	var done Imported
+	err := s.store.Write(ctx, func(tx *store.Tx) error {
+		settings, err := tx.ShopSettings(ctx)
+		if err != nil {
+			return err
+		}
+		i := importing{tx: tx, file: file, done: &done, now: s.clock()}
+		if len(settings) > 0 {
+			if i.before, err = load(ctx, tx, s.clock().Truncate(time.Minute)); err != nil {
+				return err
+			}
+		}
+		return i.all(ctx)
+	})
+	return done, err
+}
+
+type importing struct {
+	tx     *store.Tx
+	file   *formats.File
+	before *moment // nil in an empty shop
+	done   *Imported
+	now    time.Time
+}
+
+func (i *importing) all(ctx context.Context) error {
+	for _, part := range []func(context.Context) error{i.shop, i.places, i.products, i.instruments, i.order, i.log, i.snapshots} {
+		if err := part(ctx); err != nil {
+			return err
+		}
+	}
+	after, err := load(ctx, i.tx, i.now.Truncate(time.Minute))
+	if err != nil {
+		return err
+	}
+	for _, in := range after.instruments {
+		if err := in.Validate(); err != nil {
+			return invalid("instruments", err.Error(), in.Name)
+		}
+	}
+	if i.before == nil {
+		return nil // the snapshots came with the file
+	}
+	return snapshots(ctx, i.tx, i.before, after, "imported a schedule file", nil)
+}
+
+func (i *importing) shop(ctx context.Context) error {
+	for _, p := range i.file.Shop.People {
+		if i.before != nil && slices.ContainsFunc(i.before.people, func(known store.Person) bool { return known.ID == p.ID }) {
+			continue
+		}
+		if err := i.tx.AddPerson(ctx, store.Person{ID: p.ID, Name: p.Name, Week: storeWeek(p.Week)}); err != nil {
+			return named(err, "people", p.Name)
+		}
+	}
+	if i.before != nil {
+		return nil
+	}
+	for _, s := range i.file.Shop.Settings {
+		row := store.ShopSetting{ValidFrom: from(s.ValidFrom), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
+		row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
+		if row.Exceptions.V == nil {
+			row.Exceptions.V = map[string][]schedule.Hours{}
+		}
+		if err := i.tx.AddShopSetting(ctx, row); err != nil {
+			return named(err, "settings", s.Name)
+		}
+	}
+	return nil
+}
+
+// from is since when a version without a day of its own is valid.
+func from(t time.Time) time.Time {
+	if t.IsZero() {
+		return always
+	}
+	return t
+}
+
+// named says which name of a file is taken in this shop by something else.
+func named(err error, list, name string) error {
+	if err == nil {
+		return nil
+	}
+	return fmt.Errorf("importing %s, %q: %w", list, name, err)
+}
+
+func storeWeek(w *formats.Week) *store.JSON[[7][]schedule.Hours] {
+	if w == nil {
+		return nil
+	}
+	return &store.JSON[[7][]schedule.Hours]{V: *w}
+}
+
+func (i *importing) places(ctx context.Context) error {
+	known := make(map[uuid.UUID]bool)
+	if i.before != nil {
+		for _, p := range i.before.file.Shop.Places {
+			known[p.ID] = true
+		}
+	}
+	for pass := range 2 { // a place may hang its pieces in one that comes later
+		for _, p := range i.file.Shop.Places {
+			later := slices.ContainsFunc(p.Versions, func(v formats.PlaceVersion) bool { return v.HangsIn != nil && *v.HangsIn != p.ID })
+			if known[p.ID] || later != (pass == 1) {
+				continue
+			}
+			for _, v := range p.Versions {
+				if err := i.tx.AddPlace(ctx, storePlace(p.ID, v)); err != nil {
+					return named(err, "places", v.Name)
+				}
+			}
+			i.done.Places++
+		}
+	}
+	var readings []store.Reading
+	for _, r := range i.file.Shop.Readings {
+		row := store.Reading{Place: r.Place, At: r.At, RecordedAt: r.RecordedAt, Temperature: float64(r.Temperature), Humidity: float64(r.Humidity), Entered: r.Entered, Person: r.Person}
+		if row.RecordedAt.IsZero() {
+			row.RecordedAt = i.now
+		}
+		if r.Surface != nil {
+			surface := float64(*r.Surface)
+			row.Surface = &surface
+		}
+		readings = append(readings, row)
+	}
+	i.done.Readings = len(readings)
+	return i.tx.AddReadings(ctx, readings)
+}
+
+func storePlace(id uuid.UUID, v formats.PlaceVersion) store.Place {
+	row := store.Place{ID: id, ValidFrom: from(v.ValidFrom), Name: v.Name, Kind: string(v.Kind), Capacity: v.Capacity, Week: storeWeek(v.Week), Air: v.Air, HangsIn: v.HangsIn, Hooks: v.Hooks}
+	row.Exceptions.V = v.Exceptions
+	if v.Profile != nil {
+		row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: v.Profile.Knots, Months: v.Profile.Months}}
+	}
+	return row
+}
+
+func (i *importing) products(ctx context.Context) error {
+	for _, p := range i.file.Products {
+		if i.before != nil && slices.ContainsFunc(i.before.products, func(known product) bool { return known.ID == p.ID }) {
+			continue
+		}
+		for _, v := range p.Versions {
+			if err := checkSheet(p.Name, p.Family, string(v.Sheet)); err != nil {
+				return invalid("products", err.Error(), p.Name)
+			}
+			if err := i.tx.AddProduct(ctx, store.Product{ID: p.ID, Name: p.Name, Family: p.Family, Sheet: string(v.Sheet)}, from(v.ValidFrom)); err != nil {
+				return named(err, "products", p.Name)
+			}
+		}
+		i.done.Products++
+	}
+	return nil
+}
+
+func (i *importing) instruments(ctx context.Context) error {
+	for n, in := range i.file.Instruments {
+		if i.before != nil && slices.ContainsFunc(i.before.stored, func(known store.Instrument) bool { return known.ID == in.ID }) {
+			return &Taken{fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
+		}
+		if err := i.tx.AddInstrument(ctx, i.instrument(in)); err != nil {
+			return named(err, "instruments", in.Name)
+		}
+		i.done.Instruments++
+	}
+	return nil
+}
+
+func (i *importing) instrument(in formats.Instrument) store.Instrument {
+	day := func(d schedule.Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 0, 0, 0, 0, time.UTC) }
+	out := store.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: day(in.Promise), Weight: in.Weight, CreatedAt: in.CreatedAt, Version: max(in.Version, 1)}
+	if out.Outline == "" {
+		out.Outline = Outlines[0]
+	}
+	if out.CreatedAt.IsZero() {
+		out.CreatedAt = i.now
+	}
+	if in.Show != nil {
+		show := day(*in.Show)
+		out.Show = &show
+	}
+	for p, piece := range in.Pieces {
+		row := store.Piece{ID: piece.ID, Instrument: in.ID, Kind: piece.Kind, Position: p, Recipe: piece.Recipe}
+		row.LengthM, row.LengthEntered = storeSize(piece.Length)
+		row.WidthM, row.WidthEntered = storeSize(piece.Width)
+		row.ThicknessM, row.ThicknessEntered = storeSize(piece.Thickness)
+		var all []uuid.UUID
+		for z, zone := range piece.Zones {
+			row.Zones = append(row.Zones, store.Zone{ID: zone.ID, Piece: piece.ID, Name: zone.Name, Position: z, Wood: zone.Wood, AreaM2: zone.AreaM2})
+			all = append(all, zone.ID)
+		}
+		for s, step := range piece.Steps {
+			row.Steps = append(row.Steps, storeStep(in.ID, piece.ID, s, step, all))
+		}
+		out.Pieces = append(out.Pieces, row)
+	}
+	return out
+}
+
+func storeSize(size *formats.Size) (*float64, string) {
+	if size == nil {
+		return nil, ""
+	}
+	return &size.Metres, size.Entered
+}
+
+func storeStep(instrument, piece uuid.UUID, position int, step formats.Step, all []uuid.UUID) store.Step {
+	row := store.Step{
+		ID: step.ID, Instrument: instrument, Piece: piece, Slot: step.Slot, Position: position, Kind: string(step.Kind), Title: step.Title, Role: step.Role,
+		Family: step.Family, Product: step.Product, Method: step.Method, Coats: max(step.Coats, 1), HandsOnMin: step.HandsOnMin, SetUpMin: step.SetUpMin,
+		ScuffMin: step.ScuffMin, Check: step.Check, Film: step.Film, RestMin: step.RestMin, Tool: step.Tool, How: step.How, Why: step.Why, NoReturn: step.NoReturn,
+		Version: max(step.Version, 1), Zones: step.Zones, After: step.After, Place: step.Place,
+	}
+	row.Ladder.V, row.Terms.V = append([]string{}, step.Ladder...), step.Terms
+	if row.Slot == "" {
+		row.Slot = step.ID.String()
+	}
+	if len(row.Zones) == 0 {
+		row.Zones = all
+	}
+	return row
+}
+
+// order puts the file's order at the end of the shop's.
+func (i *importing) order(ctx context.Context) error {
+	events := make([]schedule.Event, len(i.file.Order))
+	for n, e := range i.file.Order {
+		events[n] = schedule.Event(e)
+	}
+	if err := i.tx.Reorder(ctx, events); err != nil {
+		return err
+	}
+	for _, p := range i.file.Pins {
+		made := p.MadeAt
+		if made.IsZero() {
+			made = i.now
+		}
+		if err := i.tx.AddPin(ctx, store.Pin{Step: p.Step, Coat: p.Coat, At: p.At, Person: p.Person, MadeAt: made}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// log appends the file's log as it is, and completes what it completed.
+func (i *importing) log(ctx context.Context) error {
+	struck := make(map[uuid.UUID]bool)
+	for _, e := range i.file.Log {
+		if e.Voids != nil {
+			struck[*e.Voids] = true
+		}
+	}
+	completed := make(map[schedule.Event]bool)
+	for n, e := range i.file.Log {
+		entry, err := i.entry(n, e)
+		if err != nil {
+			return err
+		}
+		if err := i.tx.AddEntry(ctx, entry); err != nil {
+			return named(err, "log", e.ID.String())
+		}
+		i.done.Entries++
+		if struck[e.ID] || (e.Kind != formats.Done && e.Kind != formats.Skipped) {
+			continue
+		}
+		if event := (schedule.Event{Step: *e.Step, Coat: *e.Coat}); !completed[event] {
+			completed[event] = true
+			if err := i.tx.Complete(ctx, entry); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// entry is a line of the file's log; where a hand-written file leaves out who and
+// with what, the shop's first person and the file itself stand in.
+func (i *importing) entry(n int, e formats.Entry) (store.Entry, error) {
+	out := store.Entry{ID: e.ID, Kind: e.Kind, Instrument: e.Instrument, Step: e.Step, Coat: e.Coat, Piece: e.Piece, Place: e.Place, Milestone: e.Milestone, Passed: e.Passed,
+		Voids: e.Voids, HappenedAt: e.HappenedAt, RecordedAt: e.RecordedAt, DeviceSeq: e.DeviceSeq, Minutes: e.Minutes, Note: e.Note}
+	out.Flags.V = append([]string{}, e.Flags...)
+	if out.RecordedAt.IsZero() {
+		out.RecordedAt = e.HappenedAt
+	}
+	if out.Person = i.file.Shop.People[0].ID; e.Person != nil {
+		out.Person = *e.Person
+	}
+	if e.Device != nil {
+		out.Device = *e.Device
+	} else {
+		out.Device, out.DeviceSeq = uuid.NewSHA1(e.ID, []byte("schedule file")), int64(n)+1
+	}
+	if len(e.Figures) > 0 && string(e.Figures) != "null" {
+		figures := &material.Figures{}
+		if err := json.Unmarshal(e.Figures, figures); err != nil {
+			return out, invalid(fmt.Sprintf("log[%d].figures", n), err.Error(), nil)
+		}
+		out.Figures.V = figures
+	}
+	return out, nil
+}
+
+func (i *importing) snapshots(ctx context.Context) error {
+	for _, row := range i.file.Snapshots {
+		if err := i.tx.AddSnapshot(ctx, store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
+			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart}); err != nil {
+			return err
+		}
+	}
+	return nil
+}

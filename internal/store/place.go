@@ -1,0 +1,119 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/schedule"
+)
+
+// Place is somewhere in the shop, as it was from ValidFrom on.
+type Place struct {
+	ID         uuid.UUID                         `db:"place_id"`
+	ValidFrom  time.Time                         `db:"valid_from"`
+	Name       string                            `db:"name"`
+	Kind       string                            `db:"kind"`
+	Capacity   int                               `db:"capacity"`
+	Week       *JSON[[7][]schedule.Hours]        `db:"week"`
+	Exceptions JSON[map[string][]schedule.Hours] `db:"exceptions"`
+	Air        string                            `db:"air"`
+	HangsIn    *uuid.UUID                        `db:"hangs_in"`
+	Hooks      int                               `db:"hooks"`
+	Profile    *JSON[Profile]                    `db:"profile"`
+}
+
+// Profile is a place's usual air.
+type Profile struct {
+	Knots  []climate.Knot     `json:"knots"`
+	Months *[12]climate.Shift `json:"months,omitempty"`
+}
+
+// Reading is the air of a place at a moment.
+type Reading struct {
+	Place       uuid.UUID  `db:"place_id"`
+	At          time.Time  `db:"at"`
+	RecordedAt  time.Time  `db:"recorded_at"`
+	Temperature float64    `db:"temperature_c"`
+	Humidity    float64    `db:"humidity_pct"`
+	Surface     *float64   `db:"surface_c"`
+	Entered     string     `db:"entered"`
+	Person      *uuid.UUID `db:"person_id"`
+}
+
+// PlaceVersions lists every version of every place, in the order of the places
+// and then of time.
+func (tx *Tx) PlaceVersions(ctx context.Context) ([]Place, error) {
+	var list []Place
+	err := tx.SelectContext(ctx, &list, `
+		select v.* from place_version v join place p on p.id = v.place_id
+		order by p.position, p.id, v.valid_from limit $1`, most)
+	return list, explain(err)
+}
+
+// AddPlace records what a place is like from a time on; a new one goes to the
+// end of the list.
+func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
+	if _, err := tx.ExecContext(ctx, `
+		insert into place (id, position) values ($1, (select coalesce(max(position), 0) + 1 from place))
+		on conflict (id) do nothing`, p.ID); err != nil {
+		return explain(err)
+	}
+	if p.Exceptions.V == nil {
+		p.Exceptions.V = map[string][]schedule.Hours{}
+	}
+	_, err := tx.NamedExecContext(ctx, `
+		insert into place_version (place_id, valid_from, name, kind, capacity, week, exceptions, air, hangs_in, hooks, profile)
+		values (:place_id, :valid_from, :name, :kind, :capacity, :week, :exceptions, :air, :hangs_in, :hooks, :profile)`, p)
+	return explain(err)
+}
+
+// AddReadings appends readings. One that is there already, to the moment it was
+// recorded, is left as it is.
+func (tx *Tx) AddReadings(ctx context.Context, readings []Reading) error {
+	const page = 1000
+	for ; len(readings) > 0; readings = readings[min(page, len(readings)):] {
+		if _, err := tx.NamedExecContext(ctx, `
+			insert into reading (place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id)
+			values (:place_id, :at, :recorded_at, :temperature_c, :humidity_pct, :surface_c, :entered, :person_id)
+			on conflict do nothing`, readings[:min(page, len(readings))]); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
+// ReadingsSince lists the readings from a moment on, by place and time.
+func (tx *Tx) ReadingsSince(ctx context.Context, since time.Time) ([]Reading, error) {
+	var list []Reading
+	err := tx.SelectContext(ctx, &list, `
+		select place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id from reading
+		where at >= $1 order by place_id, at, recorded_at limit $2`, since, 10*most)
+	return list, explain(err)
+}
+
+// Pin is an event that somebody fixed to a time.
+type Pin struct {
+	Step   uuid.UUID  `db:"step_id"`
+	Coat   int        `db:"coat"`
+	At     time.Time  `db:"at"`
+	Person *uuid.UUID `db:"person_id"`
+	MadeAt time.Time  `db:"made_at"`
+}
+
+// Pins lists every pin.
+func (tx *Tx) Pins(ctx context.Context) ([]Pin, error) {
+	var list []Pin
+	err := tx.SelectContext(ctx, &list, `select * from pin order by step_id, coat limit $1`, most)
+	return list, explain(err)
+}
+
+// AddPin fixes an event to a time, in place of where it was fixed before.
+func (tx *Tx) AddPin(ctx context.Context, p Pin) error {
+	_, err := tx.NamedExecContext(ctx, `
+		insert into pin (step_id, coat, at, person_id, made_at) values (:step_id, :coat, :at, :person_id, :made_at)
+		on conflict (step_id, coat) do update set at = excluded.at, person_id = excluded.person_id, made_at = excluded.made_at`, p)
+	return explain(err)
+}

@@ -1,0 +1,81 @@
+package web
+
+import (
+	"bytes"
+	"errors"
+	"log/slog"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/gofiber/fiber/v2"
+	"github.com/google/uuid"
+
+	"umberfrost/internal/formats"
+	"umberfrost/internal/shop"
+)
+
+// scheduleFiles gives out and takes in schedule files. They have a schema of
+// their own, published with the formats, so they stand beside the typed operations.
+func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
+	r := registrar{nil, log}
+	app.Get("/api/schedule-file", func(c *fiber.Ctx) error {
+		return r.sendFile(c, service, nil, "shop")
+	})
+	app.Get("/api/instruments/:id/schedule-file", func(c *fiber.Ctx) error {
+		id, err := uuid.Parse(c.Params("id"))
+		if err != nil {
+			return fiber.NewError(http.StatusUnprocessableEntity, "the id of an instrument is a UUID")
+		}
+		return r.sendFile(c, service, &id, id.String())
+	})
+	app.Post("/api/schedule-file", func(c *fiber.Ctx) error {
+		file, err := formats.Read(bytes.NewReader(c.Body()))
+		var wrong *formats.Invalid
+		if errors.As(err, &wrong) {
+			p := problemOf(http.StatusUnprocessableEntity, "about:blank", "This schedule file cannot be accepted.")
+			for _, f := range wrong.Faults {
+				p.Errors = append(p.Errors, &huma.ErrorDetail{Location: f.Path, Message: f.Message})
+			}
+			return sendProblem(c, p)
+		}
+		if err != nil {
+			return err
+		}
+		done, err := service.Import(c.Context(), file)
+		if err != nil {
+			return r.sendError(c, "import-schedule-file", err)
+		}
+		return c.Status(http.StatusCreated).JSON(done)
+	})
+}
+
+func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, only *uuid.UUID, name string) error {
+	file, err := service.Export(c.Context(), only)
+	if err != nil {
+		return r.sendError(c, "export-schedule-file", err)
+	}
+	var out bytes.Buffer
+	if err := formats.Write(&out, file); err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "application/json")
+	c.Set(fiber.HeaderContentDisposition, `attachment; filename="umberfrost-`+name+`.json"`)
+	return c.Send(out.Bytes())
+}
+
+func (r registrar) sendError(c *fiber.Ctx, operation string, err error) error {
+	problem := r.problem(c.Context(), operation, err)
+	var model *huma.ErrorModel
+	if errors.As(problem, &model) {
+		if model.Status == http.StatusServiceUnavailable {
+			c.Set("Retry-After", retryAfter)
+		}
+		return sendProblem(c, model)
+	}
+	return problem
+}
+
+func sendProblem(c *fiber.Ctx, p *huma.ErrorModel) error {
+	c.Status(p.Status)
+	return c.JSON(p, "application/problem+json")
+}
