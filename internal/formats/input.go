@@ -3,6 +3,7 @@ package formats
 import (
 	"cmp"
 	"fmt"
+	"reflect"
 	"slices"
 	"time"
 
@@ -14,17 +15,61 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
+// Basis is what a file says of the shop and its products at a moment, laid out
+// for planning. It may be kept while those stay the same: planning again is then
+// quicker. Like a Shop it may be used by one goroutine at a time.
+type Basis struct {
+	Shop      *schedule.Shop
+	Materials Materials
+	file      *File
+	now       time.Time
+}
+
+// Basis lays out the shop and the products as they are at a moment.
+func (f *File) Basis(now time.Time) (*Basis, error) {
+	shop, err := f.shop(now)
+	return &Basis{shop, Materials{f, now, make(map[string]*material.Material)}, f, now}, err
+}
+
+// Holds reports whether a basis is still what another file says at a later moment.
+func (b *Basis) Holds(f *File, now time.Time) bool {
+	return !now.Before(b.now) && !b.file.ChangesBetween(b.now, now) && reflect.DeepEqual(b.file.Shop, f.Shop) && reflect.DeepEqual(b.file.Products, f.Products)
+}
+
+// ChangesBetween reports whether settings, places or data sheets that were decided
+// ahead of time come into force between two moments.
+func (f *File) ChangesBetween(from, to time.Time) bool {
+	within := func(t time.Time) bool { return t.After(from) && !t.After(to) }
+	for _, s := range f.Shop.Settings {
+		if within(s.ValidFrom) {
+			return true
+		}
+	}
+	for _, p := range f.Shop.Places {
+		if slices.ContainsFunc(p.Versions, func(v PlaceVersion) bool { return within(v.ValidFrom) }) {
+			return true
+		}
+	}
+	return slices.ContainsFunc(f.Products, func(p Product) bool {
+		return slices.ContainsFunc(p.Versions, func(v Sheet) bool { return within(v.ValidFrom) })
+	})
+}
+
 // Input is what dates are derived from, as the file stands at a moment. It fails
 // with *Invalid where the rules of the job refuse something.
 func (f *File) Input(now time.Time) (schedule.Input, error) {
-	in := schedule.Input{Now: now, Factors: f.Factors}
-	var err error
-	if in.Shop, err = f.shop(now); err != nil {
-		return in, err
+	basis, err := f.Basis(now)
+	if err != nil {
+		return schedule.Input{}, err
 	}
-	materials := f.Materials(now)
+	return f.InputOn(basis, now)
+}
+
+// InputOn is Input on a basis that holds for this file.
+func (f *File) InputOn(basis *Basis, now time.Time) (schedule.Input, error) {
+	in := schedule.Input{Now: now, Shop: basis.Shop, Factors: f.Factors}
 	for i := range f.Instruments {
-		instrument, err := materials.Instrument(i, &f.Instruments[i])
+		instrument, err := basis.Materials.Instrument(i, &f.Instruments[i])
 		if err != nil {
 			return in, err
 		}
@@ -159,11 +204,6 @@ type Materials struct {
 	file *File
 	now  time.Time
 	made map[string]*material.Material
-}
-
-// Materials are the materials of a file as their sheets stand at a moment.
-func (f *File) Materials(now time.Time) Materials {
-	return Materials{f, now, make(map[string]*material.Material)}
 }
 
 // Of is what a step is put on with; nil for a step without a film.

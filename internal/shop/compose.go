@@ -103,8 +103,8 @@ func (m *moment) forecast(in NewInstrument) (Forecast, error) {
 // Keep saves a new instrument at the end of the order of work. Keeping the same
 // id again returns what was kept the first time.
 func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, error) {
-	err := s.store.Write(ctx, func(tx *store.Tx) error {
-		before, err := load(ctx, tx, s.clock().Truncate(time.Minute))
+	err := s.change(ctx, func(tx *store.Tx) error {
+		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
 		if err != nil {
 			return err
 		}
@@ -121,7 +121,7 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 		if err := tx.AddInstrument(ctx, stored); err != nil {
 			return err
 		}
-		after, err := load(ctx, tx, before.now)
+		after, err := s.loadToChange(ctx, tx, before.now)
 		if err != nil {
 			return err
 		}
@@ -293,7 +293,7 @@ func metres(s recipe.Size) (*float64, string) {
 func (m *moment) with(stored store.Instrument) (*moment, error) {
 	next := *m.state
 	described := fileInstrument(stored)
-	planned, err := next.materials.Instrument(len(m.stored), &described)
+	planned, err := next.basis.Materials.Instrument(len(m.stored), &described)
 	if err != nil {
 		return nil, err
 	}

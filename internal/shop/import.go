@@ -29,14 +29,14 @@ type Imported struct {
 // is, and an instrument that is there already is refused. All of it is kept, or nothing.
 func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, error) {
 	var done Imported
-	err := s.store.Write(ctx, func(tx *store.Tx) error {
+	err := s.change(ctx, func(tx *store.Tx) error {
 		settings, err := tx.ShopSettings(ctx)
 		if err != nil {
 			return err
 		}
-		i := importing{tx: tx, file: file, done: &done, now: s.clock()}
+		i := importing{service: s, tx: tx, file: file, done: &done, now: s.clock()}
 		if len(settings) > 0 {
-			if i.before, err = load(ctx, tx, s.clock().Truncate(time.Minute)); err != nil {
+			if i.before, err = s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute)); err != nil {
 				return err
 			}
 		}
@@ -46,11 +46,12 @@ func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, err
 }
 
 type importing struct {
-	tx     *store.Tx
-	file   *formats.File
-	before *moment // nil in an empty shop
-	done   *Imported
-	now    time.Time
+	service *Service
+	tx      *store.Tx
+	file    *formats.File
+	before  *moment // nil in an empty shop
+	done    *Imported
+	now     time.Time
 }
 
 func (i *importing) all(ctx context.Context) error {
@@ -59,7 +60,7 @@ func (i *importing) all(ctx context.Context) error {
 			return err
 		}
 	}
-	after, err := load(ctx, i.tx, i.now.Truncate(time.Minute))
+	after, err := i.service.loadToChange(ctx, i.tx, i.now.Truncate(time.Minute))
 	if err != nil {
 		return err
 	}

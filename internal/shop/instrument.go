@@ -78,7 +78,7 @@ type Bead struct {
 	Minutes int       `json:"minutes"`
 	Done    bool      `json:"done"`
 	Skipped bool      `json:"skipped"`
-	State   State     `json:"state" enum:"ready,drying,waiting,late,finished"`
+	State   State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 }
 
 // StepRow is one line of the step list.
@@ -93,7 +93,7 @@ type StepRow struct {
 	NextCoat int       `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
 	When     string    `json:"when"`
 	Start    Moment    `json:"start" doc:"of the next coat"`
-	State    State     `json:"state" enum:"ready,drying,waiting,late,finished"`
+	State    State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	NoReturn bool      `json:"noReturn" doc:"after it colour can no longer be corrected"`
 }
 

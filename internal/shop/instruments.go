@@ -16,7 +16,7 @@ type InstrumentLine struct {
 	Colour  string    `json:"colour"`
 	Pieces  []string  `json:"pieces" doc:"body, neck"`
 	Outlook Outlook   `json:"outlook"`
-	State   State     `json:"state" enum:"ready,drying,waiting,late,finished"`
+	State   State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	Stage   string    `json:"stage" doc:"what is next, in words"`
 	Waits   string    `json:"waits" doc:"why it is not sooner"`
 	Done    int       `json:"done" doc:"events done"`

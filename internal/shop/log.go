@@ -55,7 +55,7 @@ const (
 // entry was first; nothing is kept then.
 func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 	var logged Logged
-	err := s.store.Write(ctx, func(tx *store.Tx) error {
+	err := s.change(ctx, func(tx *store.Tx) error {
 		kept, err := tx.Entry(ctx, in.ID)
 		switch {
 		case err == nil:
@@ -67,7 +67,7 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 		case !errors.Is(err, store.ErrNotFound):
 			return err
 		}
-		before, err := load(ctx, tx, s.clock().Truncate(time.Minute))
+		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
 		if err != nil {
 			return err
 		}
@@ -89,7 +89,7 @@ func (s *Service) again(ctx context.Context, tx *store.Tx, in Entry, kept store.
 	if !same {
 		return Logged{}, &Taken{"another entry has this id already"}
 	}
-	m, err := load(ctx, tx, s.clock().Truncate(time.Minute))
+	m, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
 	if err != nil {
 		return Logged{}, err
 	}
@@ -148,7 +148,7 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 			return Logged{}, err
 		}
 	}
-	after, err := load(ctx, tx, before.now)
+	after, err := s.loadToChange(ctx, tx, before.now)
 	if err != nil {
 		return Logged{}, err
 	}

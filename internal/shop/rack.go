@@ -45,7 +45,7 @@ type Tag struct {
 	Colour       string    `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
 	Event        EventRef  `json:"event" doc:"what is next on this piece"`
 	Title        string    `json:"title"`
-	State        State     `json:"state" enum:"ready,drying,waiting,late"`
+	State        State     `json:"state" enum:"ready,drying,closing,waiting,late"`
 	When         string    `json:"when" doc:"now, in 50 min, Fri 09:00"`
 	At           time.Time `json:"at" doc:"where it hangs: when hands are next needed"`
 	Frost        float64   `json:"frost" minimum:"0" maximum:"1" doc:"share of the wait that is left"`
@@ -66,8 +66,9 @@ type Sitting struct {
 	When         string    `json:"when"`
 	Start        Moment    `json:"start"`
 	Minutes      string    `json:"minutes" doc:"about 25 min"`
+	Place        string    `json:"place" doc:"where it is done"`
 	Because      string    `json:"because"`
-	State        State     `json:"state" enum:"ready,drying,waiting,late"`
+	State        State     `json:"state" enum:"ready,drying,closing,waiting,late"`
 	CanLog       bool      `json:"canLog" doc:"its piece is ready for it now"`
 	LogLabel     string    `json:"logLabel" doc:"the verb on its button: Log coat 3"`
 	End          Moment    `json:"end"`
@@ -203,6 +204,9 @@ func (m *moment) tag(i int, piece store.Piece, e schedule.Planned) Tag {
 		tag.Frost = min(1, max(0.05, tag.Frost))
 	}
 	tag.When = m.plan.Say(tag.At)
+	if tag.State == Closing {
+		tag.When = "by " + m.plan.Clock(e.Window.Latest)
+	}
 	if e.Impossible != "" {
 		tag.At, tag.When = m.now, "cannot be placed"
 	}
@@ -235,12 +239,24 @@ func (m *moment) stateOf(e schedule.Planned) State {
 	switch {
 	case e.Impossible != "":
 		return Late
+	case !e.Open.After(m.now) && m.closes(e):
+		return Closing
 	case !e.Open.After(m.now):
 		return Ready
 	case e.Ready.After(m.now) && !e.Since.IsZero() && e.Startable:
 		return Drying
 	}
 	return Waiting
+}
+
+// soon is how near the end of a window is when it is said.
+const soon = 12 * time.Hour
+
+// closes reports whether the window of an event closes soon: then it wants to be
+// done before, or a scuff comes first, or the work is spoilt.
+func (m *moment) closes(e schedule.Planned) bool {
+	left := e.Window.Latest.Sub(m.now)
+	return e.Startable && e.Window.Kind >= schedule.Repairable && left > 0 && left < soon
 }
 
 // shortTitle names an event in a few words for a tag.
@@ -316,11 +332,15 @@ func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
 	if part := minutesUntil(e, until); e.Spans != nil && !until.IsZero() && part < step.Minutes {
 		minutes = part.Text() + " of " + step.Minutes.Text()
 	}
+	when := m.plan.Say(e.Start)
+	if m.stateOf(e) == Closing {
+		when = "by " + m.plan.Clock(e.Window.Latest)
+	}
 	return Sitting{
 		Event: ref(e.Event), InstrumentID: e.Instrument, Name: at.instrument().Name, Piece: at.piece().Kind,
-		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: m.plan.Say(e.Start),
+		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: when,
 		Start: m.moment(e.Start), End: m.moment(e.End), Minutes: minutes, Because: m.plan.Sentence(e.Event), State: m.stateOf(e),
-		CanLog: m.loggable(e), LogLabel: logLabel(step, e.Coat),
+		Place: m.placeName(e.Place), CanLog: m.loggable(e), LogLabel: logLabel(step, e.Coat),
 	}
 }
 

@@ -211,8 +211,8 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 
 func (s *Service) keepReadings(ctx context.Context, make func(*moment) ([]store.Reading, error)) (ReadingsKept, error) {
 	var kept ReadingsKept
-	err := s.store.Write(ctx, func(tx *store.Tx) error {
-		before, err := load(ctx, tx, s.clock().Truncate(time.Minute))
+	err := s.change(ctx, func(tx *store.Tx) error {
+		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
 		if err != nil {
 			return err
 		}
@@ -223,7 +223,7 @@ func (s *Service) keepReadings(ctx context.Context, make func(*moment) ([]store.
 		if err := tx.AddReadings(ctx, rows); err != nil {
 			return err
 		}
-		after, err := load(ctx, tx, before.now)
+		after, err := s.loadToChange(ctx, tx, before.now)
 		if err != nil {
 			return err
 		}

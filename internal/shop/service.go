@@ -6,7 +6,6 @@ package shop
 import (
 	"context"
 	"fmt"
-	"slices"
 	"sync"
 	"time"
 
@@ -31,6 +30,9 @@ type Service struct {
 
 	mu     sync.Mutex // held while a view is made: plans lay out clocks as they are asked
 	latest *moment    // the last one worked out
+
+	writing sync.Mutex     // held by the one that changes the shop
+	basis   *formats.Basis // what changes plan on, while shop and products stay the same
 }
 
 // New makes a service. The clock is the present; a fixed one makes every date
@@ -61,7 +63,7 @@ type state struct {
 	calendar    *schedule.Calendar
 	people      []store.Person
 	products    []product
-	materials   formats.Materials
+	basis       *formats.Basis
 	stored      []store.Instrument
 	input       schedule.Input
 	instruments []schedule.Instrument
@@ -102,15 +104,19 @@ func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) er
 	if last != nil && last.revision == revision && last.now.Equal(now) {
 		return nil
 	}
-	if last != nil && last.revision == revision && last.now.Before(now) && !last.changesBy(now) {
+	if last != nil && last.revision == revision && last.now.Before(now) && !last.file.ChangesBetween(last.now, now) {
 		m, err := last.later(now)
 		if err == nil {
 			s.latest = m
 		}
 		return err
 	}
+	var basis *formats.Basis
+	if last != nil {
+		basis = last.basis
+	}
 	return s.store.Read(ctx, func(tx *store.Tx) error {
-		m, err := load(ctx, tx, now)
+		m, err := load(ctx, tx, now, &basis)
 		if err == nil {
 			s.latest = m
 		}
@@ -118,23 +124,16 @@ func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) er
 	})
 }
 
-// changesBy reports whether settings, places or data sheets that were decided
-// ahead of time come into force by then.
-func (m *moment) changesBy(now time.Time) bool {
-	between := func(t time.Time) bool { return t.After(m.now) && !t.After(now) }
-	for _, s := range m.file.Shop.Settings {
-		if between(s.ValidFrom) {
-			return true
-		}
-	}
-	for _, p := range m.file.Shop.Places {
-		if slices.ContainsFunc(p.Versions, func(v formats.PlaceVersion) bool { return between(v.ValidFrom) }) {
-			return true
-		}
-	}
-	return slices.ContainsFunc(m.file.Products, func(p formats.Product) bool {
-		return slices.ContainsFunc(p.Versions, func(v formats.Sheet) bool { return between(v.ValidFrom) })
-	})
+// change runs a use case that changes the shop: all of it is kept, or nothing.
+func (s *Service) change(ctx context.Context, do func(*store.Tx) error) error {
+	s.writing.Lock()
+	defer s.writing.Unlock()
+	return s.store.Write(ctx, do)
+}
+
+// loadToChange reads the shop within a change.
+func (s *Service) loadToChange(ctx context.Context, tx *store.Tx, now time.Time) (*moment, error) {
+	return load(ctx, tx, now, &s.basis)
 }
 
 // later is the same shop some minutes on.
@@ -148,8 +147,9 @@ func (m *moment) later(now time.Time) (*moment, error) {
 	return &moment{state: m.state, now: now, plan: plan}, nil
 }
 
-// load reads the whole shop and dates it.
-func load(ctx context.Context, tx *store.Tx, now time.Time) (*moment, error) {
+// load reads the whole shop and dates it, on the basis it is given while that
+// holds; it leaves the one that does.
+func load(ctx context.Context, tx *store.Tx, now time.Time, basis **formats.Basis) (*moment, error) {
 	st := &state{}
 	if err := tx.GetContext(ctx, &st.revision, `select number from revision`); err != nil {
 		return nil, err
@@ -158,11 +158,17 @@ func load(ctx context.Context, tx *store.Tx, now time.Time) (*moment, error) {
 	if st.file, st.stored, err = readShop(ctx, tx, now.Add(-readingsKept)); err != nil {
 		return nil, err
 	}
-	if st.input, err = st.file.Input(now); err != nil {
+	if *basis == nil || !(*basis).Holds(st.file, now) {
+		if *basis, err = st.file.Basis(now); err != nil {
+			return nil, fmt.Errorf("the shop as it is kept: %w", err)
+		}
+	}
+	st.basis = *basis
+	if st.input, err = st.file.InputOn(st.basis, now); err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
 	st.setting = st.file.Shop.Settings[st.file.SettingAt(now)]
-	st.calendar, st.instruments, st.materials = st.input.Shop.Calendar, st.input.Instruments, st.file.Materials(now)
+	st.calendar, st.instruments = st.input.Shop.Calendar, st.input.Instruments
 	for _, p := range st.file.Shop.People {
 		st.people = append(st.people, store.Person{ID: p.ID, Name: p.Name})
 	}
@@ -188,7 +194,7 @@ func (st *state) at(now time.Time) (*moment, error) {
 
 func (st *state) gatherProducts() error {
 	for _, p := range st.file.Products {
-		made, err := st.materials.Of(&formats.Step{Family: p.Family, Product: &p.ID})
+		made, err := st.basis.Materials.Of(&formats.Step{Family: p.Family, Product: &p.ID})
 		if err != nil {
 			return fmt.Errorf("product %s: %w", p.Name, err)
 		}
@@ -248,7 +254,7 @@ func (st *state) loadAbout(ctx context.Context, tx *store.Tx) error {
 
 // materialOf is what a step is put on with, as its sheet stands now.
 func (st *state) materialOf(step store.Step) (material.Material, error) {
-	made, err := st.materials.Of(&formats.Step{Family: step.Family, Product: step.Product})
+	made, err := st.basis.Materials.Of(&formats.Step{Family: step.Family, Product: step.Product})
 	if err != nil || made == nil {
 		return material.Material{}, err
 	}

@@ -28,11 +28,14 @@ type Sheet struct {
 	Piece        string            `json:"piece"`
 	Kind         string            `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
 	Title        string            `json:"title"`
-	State        State             `json:"state" enum:"ready,drying,waiting,late,finished"`
+	State        State             `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	When         string            `json:"when"`
 	Start        Moment            `json:"start"`
 	Because      string            `json:"because"`
 	Wait         *working.Working  `json:"wait,omitempty" doc:"how the wait that held it came about"`
+	Where        string            `json:"where" doc:"the place it is done at"`
+	Window       string            `json:"window,omitempty" doc:"until when it should be done, and what happens then"`
+	Room         *RoomVerdict      `json:"room,omitempty" doc:"whether the air there is fit for it now"`
 	How          string            `json:"how"`
 	Why          string            `json:"why"`
 	NoReturn     bool              `json:"noReturn"`
@@ -85,8 +88,13 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at), Then: m.then(e.Event),
 		Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
 	}
+	sheet.Where, sheet.Window = m.placeName(e.Place), m.windowText(e)
 	if !e.Done {
 		sheet.State = m.stateOf(e)
+		if place := m.input.Shop.PlaceOf(&planned); planned.Material != nil && place.Room != nil {
+			verdict := m.verdict(*planned.Material, place, planned.Minutes)
+			sheet.Room = &verdict
+		}
 	}
 	if e.Impossible != "" {
 		sheet.When = "cannot be placed"
@@ -100,6 +108,23 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 		}
 	}
 	return sheet, nil
+}
+
+// windowText says until when an event should be done, and what it costs not to.
+func (m *moment) windowText(e schedule.Planned) string {
+	if e.Done || e.Impossible != "" || e.Window.Kind == schedule.NoWindow {
+		return ""
+	}
+	latest := m.plan.Clock(e.Window.Latest)
+	switch {
+	case e.Window.Kind == schedule.Advisory && e.Window.Missed:
+		return "Best before " + latest + ", which it misses: score along the edge first."
+	case e.Window.Kind == schedule.Advisory:
+		return "Best before " + latest + ": later it tears the film."
+	case e.Window.Kind == schedule.Hard:
+		return "Before " + latest + ", or the work is spoilt."
+	}
+	return "Before " + latest + "; after that the film must be scuffed first."
 }
 
 // lines are what to lay out, and the figures of a coat.
@@ -155,7 +180,7 @@ func coatLines(made material.Material, by material.Method, area unit.SquareMetre
 		figure := dry.Text(unit.Metric)
 		lines = append(lines, SheetLine{Label: "Leaves", Text: "about " + figure + " dry on a face", Figure: figure, Working: &shown})
 	}
-	return append(lines, SheetLine{Label: "Room", Text: fmt.Sprintf("%s to %s, at most %s humidity",
+	return append(lines, SheetLine{Label: "It wants", Text: fmt.Sprintf("%s to %s, at most %s humidity",
 		family.TempMin.Text(unit.Metric), family.TempMax.Text(unit.Metric), family.HumidityMost.Text(unit.Metric))})
 }
 

@@ -40,6 +40,7 @@ type State string
 const (
 	Ready    State = "ready"    // hands can go to work
 	Drying   State = "drying"   // a film or a rest is running
+	Closing  State = "closing"  // hands can go to work, and should before a window closes
 	Waiting  State = "waiting"  // for the shop, another piece, another job
 	Late     State = "late"     // the promise will not be kept
 	Finished State = "finished" // nothing is left to do

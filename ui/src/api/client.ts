@@ -26,6 +26,9 @@ export type Forecast = Schemas['Forecast']
 export type Entry = Schemas['Entry']
 export type Logged = Schemas['Logged']
 export type EventRef = Schemas['EventRef']
+export type RoomNow = Schemas['RoomNow']
+export type PlaceNow = Schemas['PlaceNow']
+export type TypedReading = Schemas['TypedReading']
 
 /** Problem is an answer of the server that says what was wrong and what would be accepted. */
 export class Problem extends Error {
@@ -89,4 +92,5 @@ export const api = {
   forecast: (body: NewInstrument) => unwrap(client.POST('/api/forecasts', { body })),
   keep: (body: NewInstrument) => unwrap(client.POST('/api/instruments', { body })),
   log: (body: Entry) => unwrap(client.POST('/api/log', { body })),
+  typeReading: (body: TypedReading) => unwrap(client.POST('/api/readings/typed', { body })),
 }

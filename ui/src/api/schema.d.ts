@@ -201,7 +201,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "ready" | "drying" | "waiting" | "late" | "finished";
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             title: string;
             when: string;
         };
@@ -383,7 +383,7 @@ export interface components {
             /** @description what is next, in words */
             stage: string;
             /** @enum {string} */
-            state: "ready" | "drying" | "waiting" | "late" | "finished";
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             /**
              * Format: int64
              * @description events in all
@@ -664,16 +664,22 @@ export interface components {
             name: string;
             noReturn: boolean;
             piece: string;
+            /** @description whether the air there is fit for it now */
+            room?: components["schemas"]["RoomVerdict"];
             start: components["schemas"]["Moment"];
             /** @enum {string} */
-            state: "ready" | "drying" | "waiting" | "late" | "finished";
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             /** @description what follows on this piece */
             then: string;
             title: string;
             /** @description how the wait that held it came about */
             wait?: components["schemas"]["Working"];
             when: string;
+            /** @description the place it is done at */
+            where: string;
             why: string;
+            /** @description until when it should be done, and what happens then */
+            window?: string;
         };
         SheetLine: {
             /** @description the computed part, to underline */
@@ -699,9 +705,11 @@ export interface components {
             minutes: string;
             name: string;
             piece: string;
+            /** @description where it is done */
+            place: string;
             start: components["schemas"]["Moment"];
             /** @enum {string} */
-            state: "ready" | "drying" | "waiting" | "late";
+            state: "ready" | "drying" | "closing" | "waiting" | "late";
             title: string;
             when: string;
         };
@@ -728,7 +736,7 @@ export interface components {
             /** @description of the next coat */
             start: components["schemas"]["Moment"];
             /** @enum {string} */
-            state: "ready" | "drying" | "waiting" | "late" | "finished";
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             stepId: string;
             title: string;
             when: string;
@@ -760,7 +768,7 @@ export interface components {
             piece: "body" | "neck" | "whole";
             pieceId: string;
             /** @enum {string} */
-            state: "ready" | "drying" | "waiting" | "late";
+            state: "ready" | "drying" | "closing" | "waiting" | "late";
             title: string;
             /** @description now, in 50 min, Fri 09:00 */
             when: string;

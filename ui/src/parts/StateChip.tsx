@@ -3,6 +3,7 @@ import type { State } from '../api/client'
 export const chips: Record<State, string> = {
   ready: 'bg-ready-fill text-ready',
   drying: 'bg-drying-fill text-drying',
+  closing: 'bg-closing-fill text-closing',
   waiting: 'bg-waiting-fill text-waiting',
   late: 'bg-late-fill text-late',
   finished: 'bg-waiting-fill text-waiting',

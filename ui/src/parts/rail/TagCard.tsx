@@ -7,6 +7,7 @@ import { tagHeight, tagWidth } from './layout'
 const edges = {
   ready: { stroke: 'stroke-ready', dash: undefined },
   drying: { stroke: 'stroke-drying', dash: undefined },
+  closing: { stroke: 'stroke-closing', dash: '14 6' },
   waiting: { stroke: 'stroke-waiting', dash: '2 4' },
   late: { stroke: 'stroke-late', dash: '11 4 2 4' },
 } as const

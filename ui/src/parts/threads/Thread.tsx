@@ -90,6 +90,7 @@ function FrostBand({ from, to, y }: { from: number; to: number; y: number }) {
 const colours = {
   ready: 'fill-ready-fill stroke-ready',
   drying: 'fill-drying-fill stroke-drying',
+  closing: 'fill-closing-fill stroke-closing',
   waiting: 'fill-waiting-fill stroke-waiting',
   late: 'fill-late-fill stroke-late',
   finished: 'fill-umber stroke-umber',

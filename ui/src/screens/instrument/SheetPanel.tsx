@@ -2,12 +2,14 @@ import type { EventRef, Sheet } from '../../api/client'
 import { useSheet } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
 import { Figure } from '../../parts/Figure'
+import { verdictText } from '../../parts/verdicts'
 import { Cautions } from './Cautions'
 import { SheetActions } from './SheetActions'
 
 const tones = {
   ready: 'bg-ready-fill text-ready',
   drying: 'bg-drying-fill text-drying',
+  closing: 'bg-closing-fill text-closing',
   waiting: 'bg-waiting-fill text-waiting',
   late: 'bg-late-fill text-late',
   finished: 'bg-waiting-fill text-waiting',
@@ -33,6 +35,7 @@ function Full({ sheet }: { sheet: Sheet }) {
       <div className={`my-3 px-3 py-2 ${tones[sheet.state]}`} data-because>
         {!sheet.done && <b title={sheet.start.full}>{sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'} </b>}
         {sheet.because}
+        {sheet.window && <> {sheet.window}</>}
         {sheet.wait && (
           <>
             {' '}
@@ -43,6 +46,12 @@ function Full({ sheet }: { sheet: Sheet }) {
       <SheetActions sheet={sheet} />
       <dl className="mt-4 grid grid-cols-[84px_1fr] gap-x-3 gap-y-2">
         <Line label="How">{sheet.how}</Line>
+        <Line label="Where">{sheet.where}</Line>
+        {sheet.room && (
+          <Line label="Room">
+            <b className={verdictText[sheet.room.verdict]}>{capital(sheet.room.text)}.</b> {capital(sheet.room.reason)}.
+          </Line>
+        )}
         {sheet.lines.map((line) => (
           <Line key={line.label} label={line.label}>
             {line.figure && line.working ? (

@@ -55,6 +55,7 @@ export function StepList({ pieces, chosen, onChoose }: Props) {
 const colours = {
   ready: 'text-ready',
   drying: 'text-drying',
+  closing: 'text-closing',
   waiting: 'text-ink-2',
   late: 'text-late',
   finished: 'text-ink-3',

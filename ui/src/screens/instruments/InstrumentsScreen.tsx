@@ -5,7 +5,14 @@ import { Asking } from '../../parts/Asking'
 import { Outline } from '../../parts/Outline'
 import { StateChip } from '../../parts/StateChip'
 
-const states = { ready: 'ready', drying: 'drying', waiting: 'waiting', late: 'late', finished: 'finished' } as const
+const states = {
+  ready: 'ready',
+  drying: 'drying',
+  closing: 'closing',
+  waiting: 'waiting',
+  late: 'late',
+  finished: 'finished',
+} as const
 
 /** InstrumentsScreen lists all jobs, running ones first. */
 export function InstrumentsScreen() {

@@ -2,7 +2,7 @@ import type { Problem, Reference, Tag } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { Outline } from '../../parts/Outline'
 import { faultAt, type Draft } from './draft'
-import { Field, inputLook } from './Field'
+import { Field, inputLook } from '../../parts/Field'
 import { PieceFields } from './PieceFields'
 
 export interface FormProps {

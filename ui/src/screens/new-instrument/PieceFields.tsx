@@ -1,6 +1,6 @@
 import type { NewPiece } from '../../api/client'
 import { firstPiece, recipeOf } from './draft'
-import { Field, inputLook } from './Field'
+import { Field, inputLook } from '../../parts/Field'
 import { shown, type FormProps } from './Form'
 
 type Props = FormProps & { kind: 'body' | 'neck' }

@@ -4,7 +4,13 @@ import { useLog } from '../../frame/logging'
 import { KindMark } from '../../parts/BeadMark'
 import { Button } from '../../parts/Button'
 
-const colours = { ready: 'text-ready', drying: 'text-drying', waiting: 'text-waiting', late: 'text-late' } as const
+const colours = {
+  ready: 'text-ready',
+  drying: 'text-drying',
+  closing: 'text-closing',
+  waiting: 'text-waiting',
+  late: 'text-late',
+} as const
 
 /** NextForHands is today's work in order, each with its one tap. */
 export function NextForHands({ rack }: { rack: Rack }) {
@@ -55,7 +61,11 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
         </Link>
         <p className="text-sm text-ink-2">{sitting.because}</p>
       </div>
-      <span className="hidden px-2 text-sm text-ink-2 lg:inline">{sitting.minutes}</span>
+      <span className="hidden px-2 text-right text-sm text-ink-2 lg:inline">
+        {sitting.minutes}
+        <br />
+        {sitting.place}
+      </span>
       <span className="text-right md:min-w-[124px]">
         {sitting.canLog && (
           <Button

@@ -5,6 +5,7 @@ import { Asking } from '../../parts/Asking'
 import { Rail } from '../../parts/rail/Rail'
 import { NextForHands } from './NextForHands'
 import { Promises } from './Promises'
+import { RoomPanel } from './RoomPanel'
 
 /** RackScreen is home: what to reach for, at a glance. */
 export function RackScreen() {
@@ -27,7 +28,10 @@ function Full({ rack }: { rack: Rack }) {
         </div>
         <div className="order-1 grid gap-4 md:order-2 lg:grid-cols-[1fr_340px]">
           <NextForHands rack={rack} />
-          <Promises promises={rack.promises} />
+          <div className="flex min-w-0 flex-col gap-4">
+            <RoomPanel room={rack.room} />
+            <Promises promises={rack.promises} />
+          </div>
         </div>
       </div>
     </div>
