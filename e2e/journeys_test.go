@@ -3,12 +3,18 @@
 package e2e
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
+	"net/http"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/demo"
+	"umberfrost/internal/shop"
 )
 
 func TestPlanANewInstrument(t *testing.T) {
@@ -60,39 +66,39 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	p.see("[data-tag='Avocet body']", "coat 4 of 4")
-	r.Advance(75 * time.Minute) // coat 3 is dry now
+	p.see("[data-tag='Knot body']", "coat 3 of 4")
+	r.Advance(75 * time.Minute) // coat 2 is dry now
 	p.visit("/rack")
-	p.see("[data-tag='Avocet body']", "now")
-	p.click("[data-log][aria-label*='Avocet body']", "Log coat 4")
-	p.see("[data-toast]", "Logged: Coat 4 of 4, Ebb Gloss, Avocet body")
-	p.see("[data-tag='Avocet body']", "Level half-way")
-	assert.Equal(t, "drying", ask[string](p, `document.querySelector("[data-tag='Avocet body']").dataset.state`))
+	p.see("[data-tag='Knot body']", "coat 3 of 4")
+	p.click("[data-log][aria-label*='Knot body']", "Log coat 3")
+	p.see("[data-toast]", "Logged: Coat 3 of 4, Ebb Gloss, Knot body")
+	p.see("[data-tag='Knot body']", "coat 4 of 4")
+	assert.Equal(t, "drying", ask[string](p, `document.querySelector("[data-tag='Knot body']").dataset.state`))
 
-	p.click("[data-tag='Avocet body']", "")
-	p.see("h1", "Avocet")
-	p.see("[data-because]", "but the shop is closed until Fri 13 Mar 09:00")
-	p.see("[data-logbook] li", "Coat 4 of 4, Ebb Gloss")
+	p.click("[data-tag='Knot body']", "")
+	p.see("h1", "Knot")
+	p.see("[data-because]", "but the shop is closed until")
+	p.see("[data-logbook] li", "Coat 3 of 4, Ebb Gloss")
 	p.visit("/instruments")
-	p.click("[data-instrument='Avocet']", "")
-	p.see("[data-steps]", "4 of 4 coats")
-	p.see("[data-logbook] li", "Coat 4 of 4, Ebb Gloss")
+	p.click("[data-instrument='Knot']", "")
+	p.see("[data-steps]", "3 of 4 coats")
+	p.see("[data-logbook] li", "Coat 3 of 4, Ebb Gloss")
 
 	p.click("[data-logbook] li button", "strike")
 	p.see("[data-toast]", "Struck")
-	p.see("[data-logbook] li .line-through", "Coat 4 of 4, Ebb Gloss")
+	p.see("[data-logbook] li .line-through", "Coat 3 of 4, Ebb Gloss")
 	p.visit("/rack")
-	p.see("[data-tag='Avocet body']", "coat 4 of 4")
+	p.see("[data-tag='Knot body']", "coat 3 of 4")
 }
 
 func TestUndoFromTheToast(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("[data-log]", "Log done")
-	p.see("[data-toast]", "Logged: Sand the bare wood, Turnstone body")
-	p.see("[data-tag='Turnstone body']", "Raking light")
+	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
+	p.see("[data-tag='Whimbrel body']", "Buff")
 	p.click("[data-toast] button", "Undo")
-	p.see("[data-tag='Turnstone body']", "Sand the bare wood")
+	p.see("[data-tag='Whimbrel body']", "Level for gloss")
 }
 
 func TestADoubleTapIsOneCoat(t *testing.T) {
@@ -100,23 +106,23 @@ func TestADoubleTapIsOneCoat(t *testing.T) {
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
 	ask[bool](p, `(() => { const b = document.querySelector('[data-log]'); b.click(); b.click(); return true })()`)
-	p.see("[data-toast]", "Logged: Sand the bare wood, Turnstone body")
+	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
 	p.gone("[data-toast]", "Not logged")
-	p.click("[data-tag='Turnstone body']", "")
-	p.see("[data-logbook] li", "Sand the bare wood")
-	assert.Equal(t, 1, ask[int](p, `[...document.querySelectorAll('[data-logbook] li')].filter(e => e.innerText.includes('Sand the bare wood')).length`))
+	p.click("[data-tag='Whimbrel body']", "")
+	p.see("[data-logbook] li", "Level for gloss")
+	assert.Equal(t, 1, ask[int](p, `[...document.querySelectorAll('[data-logbook] li')].filter(e => e.innerText.includes('Level for gloss')).length`))
 }
 
 func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	p.click("[data-tag='Avocet body']", "")
-	p.click("[data-sheet] button", "Log coat 4")
+	p.click("[data-tag='Knot body']", "")
+	p.click("[data-sheet] button", "Log coat 3")
 	p.see("[role=alertdialog]", "is dry enough to recoat from")
 	p.click("[role=alertdialog] button", "Do not log it")
 	p.gone("[role=alertdialog]", "")
-	p.gone("[data-logbook] li", "Coat 4 of 4, Ebb Gloss")
-	p.click("[data-sheet] button", "Log coat 4")
+	p.gone("[data-logbook] li", "before it was dry")
+	p.click("[data-sheet] button", "Log coat 3")
 	p.click("[role=alertdialog] button", "It happened, log it")
 	p.see("[data-logbook] li", "before it was dry")
 }
@@ -141,7 +147,7 @@ func TestARestartLosesNothing(t *testing.T) {
 	require.NoError(t, r.Stop())
 	require.NoError(t, r.Start(context.Background()))
 	p.visit("/rack")
-	p.see("[data-tag='Turnstone body']", "Raking light")
+	p.see("[data-tag='Whimbrel body']", "Buff")
 }
 
 func TestTheServerIsAwayAndTheCoatIsKeptHere(t *testing.T) {
@@ -154,9 +160,9 @@ func TestTheServerIsAwayAndTheCoatIsKeptHere(t *testing.T) {
 	p.see("[data-connection=network]", "cannot be reached")
 	p.see("[data-connection]", "One log entry is kept here")
 	require.NoError(t, r.Start(context.Background()))
-	p.see("[data-tag='Turnstone body']", "Raking light")
+	p.see("[data-tag='Whimbrel body']", "Buff")
 	p.gone("[data-connection]", "")
-	p.click("[data-tag='Turnstone body']", "")
+	p.click("[data-tag='Whimbrel body']", "")
 	p.see("[data-logbook] li", "sent later")
 }
 
@@ -183,14 +189,66 @@ func TestEverythingByKeyboard(t *testing.T) {
 	p.press("\x1b")
 	p.gone("[role=dialog]", "")
 	p.press("l")
-	p.see("[data-toast]", "Logged: Sand the bare wood, Turnstone body")
+	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
 	p.press("2")
 	p.see("h1", "Instruments")
 	p.press("n")
 	p.see("h1", "New instrument")
 	p.visit("/instruments")
-	p.click("[data-instrument='Avocet']", "")
-	p.see("[data-sheet]", "How")
+	p.click("[data-instrument='Godwit']", "")
+	p.see("[data-sheet]", "How long")
 	p.press("w")
 	p.see("[role=dialog]", "this shop")
+}
+
+// TestAColdWeekMovesDatesAndSaysWhy posts a cold week, as a logger in the room
+// would, and types one more reading by hand.
+func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	p.see("[data-instrument='Godwit']", "Mon 23 Mar")
+	before := p.text("[data-instrument='Godwit']")
+
+	loft := shop.PlaceID("loft")
+	var cold shop.NewReadings
+	for h := range 7 * 24 {
+		at := demo.Fixed.Add(time.Duration(h-84) * time.Hour) // half of it read, half of it forecast
+		cold.Readings = append(cold.Readings, shop.NewReading{PlaceID: loft, At: &at, Temperature: 9, Humidity: 70})
+	}
+	post(t, r.URL+"/api/readings", cold, 201)
+
+	p.visit("/instruments")
+	p.gone("[data-instrument='Godwit']", "Mon 23 Mar")
+	assert.NotEqual(t, before, p.text("[data-instrument='Godwit']"))
+	p.visit("/rack")
+	p.see("[data-room]", "the drying loft")
+	p.click("[data-tag='Godwit body']", "")
+	p.see("[data-because]", "of normal speed")
+	p.press("w")
+	p.see("[role=dialog]", "speed in this room")
+
+	p.visit("/rack")
+	p.click("[data-room] button", "Type a reading")
+	p.fill("Temperature, °C", "warm")
+	p.fill("Humidity, %", "52")
+	p.click("[data-room] button", "Keep reading")
+	p.see("[data-fault]", "write it like 18.6")
+	p.visit("/rack") // a reload keeps what was typed
+	p.click("[data-room] button", "Type a reading")
+	p.see("label", "Humidity, %")
+	assert.Equal(t, "52", ask[string](p, `[...document.querySelectorAll('[data-room] input')].at(-1).value`))
+	p.fill("Temperature, °C", "9.5")
+	p.click("[data-room] button", "Keep reading")
+	p.see("[data-toast]", "Reading kept")
+	p.see("[data-room]", "9.5 °C")
+}
+
+func post(t *testing.T, url string, body any, want int) {
+	t.Helper()
+	data, err := json.Marshal(body)
+	require.NoError(t, err)
+	answer, err := http.Post(url, "application/json", bytes.NewReader(data))
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	require.Equal(t, want, answer.StatusCode)
 }

@@ -31,7 +31,7 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 		return nil, nil, fmt.Errorf("shop settings: %w", store.ErrNotFound)
 	}
 	for _, s := range settings {
-		file.Shop.Settings = append(file.Shop.Settings, formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: s.Week.V, Exceptions: s.Exceptions.V})
+		file.Shop.Settings = append(file.Shop.Settings, formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: whole(s.Week.V), Exceptions: s.Exceptions.V})
 	}
 	people, err := tx.People(ctx)
 	if err != nil {
@@ -60,8 +60,18 @@ func weekOf(week *store.JSON[[7][]schedule.Hours]) *formats.Week {
 	if week == nil {
 		return nil
 	}
-	w := formats.Week(week.V)
+	w := whole(week.V)
 	return &w
+}
+
+// whole is a week in which a closed day is an empty list, not none.
+func whole(week [7][]schedule.Hours) formats.Week {
+	for day, hours := range week {
+		if hours == nil {
+			week[day] = []schedule.Hours{}
+		}
+	}
+	return week
 }
 
 func readPlaces(ctx context.Context, tx *store.Tx, file *formats.File, since time.Time) error {

@@ -100,7 +100,7 @@ type StepRow struct {
 // LogLine is one entry of the log in words.
 type LogLine struct {
 	ID         uuid.UUID `json:"id"`
-	Kind       string    `json:"kind" enum:"done,skipped,failed,note,void"`
+	Kind       string    `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled"`
 	Title      string    `json:"title"`
 	Piece      string    `json:"piece"`
 	By         string    `json:"by"`
@@ -286,6 +286,12 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 		line.Title = "Left out: " + line.Title
 	case store.Failed:
 		line.Title = "Not passed: " + line.Title
+	case store.Tested:
+		line.Title = testText(row.Entry) + ": " + line.Title
+	case store.Settled:
+		line.Title = fmt.Sprintf("Settled after %d: %s", *row.Coat, line.Title)
+	case store.Moved:
+		line.Title = "Carried to " + m.placeName(*row.Place)
 	case store.Void:
 		line.Title = "Struck an entry"
 	}

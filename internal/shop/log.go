@@ -18,10 +18,14 @@ import (
 // Entry is what a device says happened.
 type Entry struct {
 	ID           uuid.UUID  `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
-	Kind         string     `json:"kind" enum:"done,skipped,failed,note,void" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry"`
+	Kind         string     `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says"`
 	InstrumentID uuid.UUID  `json:"instrumentId,omitempty" doc:"of a note"`
 	StepID       uuid.UUID  `json:"stepId,omitempty"`
 	Coat         int        `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
+	PieceID      uuid.UUID  `json:"pieceId,omitempty" doc:"of moved"`
+	PlaceID      uuid.UUID  `json:"placeId,omitempty" doc:"of moved: where it is now"`
+	Milestone    string     `json:"milestone,omitempty" enum:"touch-dry,recoat,sand,topcoat,handle,buff,full-cure" doc:"of tested"`
+	Passed       *bool      `json:"passed,omitempty" doc:"of tested"`
 	Voids        uuid.UUID  `json:"voids,omitempty" doc:"the entry that a void strikes"`
 	HappenedAt   *time.Time `json:"happenedAt,omitempty" doc:"when it was finished; absent means now"`
 	PersonID     uuid.UUID  `json:"personId"`
@@ -121,6 +125,12 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 		if in.StepID != uuid.Nil {
 			entry.Step, entry.Coat = &in.StepID, &in.Coat
 		}
+	case store.Moved:
+		entry.Instrument, entry.Piece, entry.Place = before.ownerOf(in.PieceID), &in.PieceID, &in.PlaceID
+	case store.Tested, store.Settled:
+		at, _ := before.find(in.StepID)
+		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
+		entry.Milestone, entry.Passed = in.Milestone, in.Passed
 	default:
 		at, _ := before.find(in.StepID)
 		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
@@ -182,6 +192,13 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 	}
 	switch in.Kind {
 	case store.Void:
+	case store.Moved:
+		if m.ownerOf(in.PieceID) == uuid.Nil {
+			fault("pieceId", "must be a piece of an instrument", in.PieceID)
+		}
+		if !slices.ContainsFunc(m.input.Shop.Places, func(p schedule.Place) bool { return p.ID == in.PlaceID }) {
+			fault("placeId", "must be a place of this shop", in.PlaceID)
+		}
 	case store.Note:
 		if !slices.ContainsFunc(m.stored, func(i store.Instrument) bool { return i.ID == in.InstrumentID }) {
 			fault("instrumentId", "must be an instrument of this shop", in.InstrumentID)
@@ -191,8 +208,12 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 		switch {
 		case !found:
 			fault("stepId", "must be a step of a schedule", in.StepID)
-		case in.Coat < 1 || in.Coat > at.step().Coats:
-			fault("coat", fmt.Sprintf("this step has coats 1 to %d", at.step().Coats), in.Coat)
+		case in.Kind == store.Tested && (in.Milestone == "" || in.Passed == nil || at.step().Family == ""):
+			fault("milestone", "say of which coat, for which milestone, and whether it passed", in.Milestone)
+		case in.Kind == store.Settled && at.step().Terms.V.Repeat == nil:
+			fault("kind", "only a step that is done in rounds is settled", in.Kind)
+		case in.Coat < 1 || in.Coat > m.mostCoats(at):
+			fault("coat", fmt.Sprintf("this step has coats 1 to %d", m.mostCoats(at)), in.Coat)
 		case in.Kind == store.Failed && at.step().Kind != string(schedule.Inspect):
 			fault("kind", "only a check can fail to pass", in.Kind)
 		}
@@ -201,6 +222,25 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 		return &bad
 	}
 	return nil
+}
+
+// mostCoats is how many coats of a step may be logged: rounds may go beyond what
+// is expected.
+func (m *moment) mostCoats(at located) int {
+	if rounds := at.step().Terms.V.Repeat; rounds != nil {
+		return rounds.Most
+	}
+	return at.step().Coats
+}
+
+// ownerOf is the instrument of a piece; no id when there is none.
+func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
+	for _, in := range m.stored {
+		if slices.ContainsFunc(in.Pieces, func(p store.Piece) bool { return p.ID == piece }) {
+			return in.ID
+		}
+	}
+	return uuid.Nil
 }
 
 // judge looks at what an entry about an event does: whether it is doubtful,
@@ -323,17 +363,34 @@ func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (store.Entry, err
 }
 
 func (m *moment) entryTitle(e store.Entry) string {
-	if e.Step == nil {
-		if e.Kind == store.Void {
-			return "an entry struck"
-		}
+	switch e.Kind {
+	case store.Void:
+		return "an entry struck"
+	case store.Note:
 		return "a note"
+	case store.Moved:
+		return "carried to " + m.placeName(*e.Place)
 	}
 	at, found := m.find(*e.Step)
 	if !found {
 		return e.Kind
 	}
-	return fmt.Sprintf("%s, %s %s", at.planned().EventTitle(*e.Coat), at.instrument().Name, at.piece().Kind)
+	title := fmt.Sprintf("%s, %s %s", at.planned().EventTitle(*e.Coat), at.instrument().Name, at.piece().Kind)
+	switch e.Kind {
+	case store.Tested:
+		return testText(e) + ": " + title
+	case store.Settled:
+		return fmt.Sprintf("settled after %d: %s", *e.Coat, title)
+	}
+	return title
+}
+
+// testText says what a test of a film came to.
+func testText(e store.Entry) string {
+	if *e.Passed {
+		return "Tested " + material.Milestone(e.Milestone).Text()
+	}
+	return "Not yet " + material.Milestone(e.Milestone).Text()
 }
 
 // logCause is the entry behind a snapshot, and when its event was planned.

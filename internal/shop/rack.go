@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"sort"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -203,7 +204,7 @@ func (m *moment) tag(i int, piece store.Piece, e schedule.Planned) Tag {
 		tag.Frost = float64(e.Ready.Sub(m.now)) / float64(e.Ready.Sub(e.Since))
 		tag.Frost = min(1, max(0.05, tag.Frost))
 	}
-	tag.When = m.plan.Say(tag.At)
+	tag.When = strings.Replace(m.plan.Say(tag.At), "tomorrow", tag.At.In(m.plan.Zone).Format("Mon"), 1) // a tag is narrow
 	if tag.State == Closing {
 		tag.When = "by " + m.plan.Clock(e.Window.Latest)
 	}

@@ -73,7 +73,7 @@ func (r *retiming) tellAgain(i int32, d *dated, since bool) {
 		s.total = s.phases[0].length
 	}
 	if since {
-		d.ready, d.soonest, d.because = r.now, r.now, because{node: -1}
+		d.ready, d.soonest, d.because, d.held = r.now, r.now, because{node: -1}, because{node: -1}
 		d.open, _ = r.openFor(&s, r.now)
 	}
 	switch {

@@ -39,6 +39,7 @@ type Because struct {
 	Event   Event     // the coat that dries, the step it follows, what has the hands or would miss its window
 	Until   time.Time // when it stops holding
 	Earlier time.Time // of a cause outside its piece: when it would otherwise have been
+	Blocked time.Time // … and the last minute at which the hours would have allowed it
 	Short   bool      // of Closed: the shop is open then, but not for long enough
 	Place   string    // of a place that is closed, full or unfit
 	Wait    cure.Wait // of Cure
@@ -51,6 +52,7 @@ type because struct {
 	place   int32
 	until   minute
 	earlier minute
+	blocked minute
 	short   bool
 	wait    *cure.Wait
 	hours   float64
@@ -66,7 +68,7 @@ func (r *retiming) because(b *because) Because {
 		out.Event = r.nodes[b.node].event
 	}
 	if b.earlier != 0 {
-		out.Earlier = r.local(b.earlier)
+		out.Earlier, out.Blocked = r.local(b.earlier), r.local(b.blocked)
 	}
 	switch b.cause {
 	case Full, Hooks, Unfit, Dust:
@@ -99,6 +101,9 @@ func (p *Plan) Sentence(event Event) string {
 		return "Done " + p.Say(e.End) + "."
 	}
 	text := p.reason(i)
+	if e.Held.Cause == Cure {
+		text += p.slowed(e)
+	}
 	if e.ScuffFirst {
 		text += fmt.Sprintf(" Scuff it first: the window to the coat below closes %s.", p.Clock(e.Window.Latest))
 	}
@@ -114,7 +119,7 @@ func (p *Plan) reason(i int32) string {
 	until := p.Clock(b.Until)
 	switch b.Cause {
 	case Cure:
-		return fmt.Sprintf("%s is %s from %s.%s", p.name(b.Event, i), b.Wait.Milestone.Text(), until, p.slowed(e))
+		return fmt.Sprintf("%s is %s from %s.", p.name(b.Event, i), b.Wait.Milestone.Text(), until)
 	case Glued:
 		return fmt.Sprintf("The joint of %s has set by %s.", quoted(p.title(b.Event)), until)
 	case Rest:
@@ -149,7 +154,7 @@ func (p *Plan) reason(i int32) string {
 		}
 		return fmt.Sprintf("%s, but work in the air of %s makes dust until %s.", p.readyBy(b), b.Place, until)
 	case Unfit:
-		return fmt.Sprintf("%s, but %s: %s until %s.", p.readyBy(b), b.Place, p.unfit(p.index[b.Event], b.Earlier), until)
+		return fmt.Sprintf("%s, but %s: %s until %s.", p.readyBy(b), b.Place, p.unfit(p.index[b.Event], b.Blocked), until)
 	case HeldBack:
 		return fmt.Sprintf("Held back so that %s keeps its window.", p.lower(b.Event))
 	case SharedMix:
@@ -186,8 +191,8 @@ func (p *Plan) unfit(i int32, at time.Time) string {
 // slowed says how much slower or quicker than the sheet a wait runs, where it
 // is worth saying.
 func (p *Plan) slowed(e *Planned) string {
-	took := e.Because.Until.Sub(e.Since).Hours()
-	hours := e.Because.Wait.Hours()
+	took := e.Held.Until.Sub(e.Since).Hours()
+	hours := e.Held.Wait.Hours()
 	if hours <= 0 || took <= 0 {
 		return ""
 	}
@@ -200,21 +205,21 @@ func (p *Plan) slowed(e *Planned) string {
 	return ""
 }
 
-// Working shows how the wait that held an event came about; false when no
-// cure wait did.
+// Working shows how the wait that held an event's own piece came about; false
+// when no cure wait did.
 func (p *Plan) Working(event Event) (working.Working, bool) {
 	i, found := p.index[event]
-	if !found || p.Events[i].Because.Cause != Cure {
+	if !found || p.Events[i].Held.Cause != Cure {
 		return working.Working{}, false
 	}
 	e := &p.Events[i]
-	below := p.index[e.Because.Event]
-	shown := e.Because.Wait.Working(e.Since, e.Because.Until, p.speedSource(below, e.Since, e.Because.Until))
+	below := p.index[e.Held.Event]
+	shown := e.Held.Wait.Working(e.Since, e.Held.Until, p.speedSource(below, e.Since, e.Held.Until))
 	shown.Inputs = append(shown.Inputs, working.Input{Name: "counted from", Value: p.Clock(e.Since), Source: working.Person})
 	if !p.Events[below].Done {
 		shown.Inputs[len(shown.Inputs)-1].Source = working.Rule
 	}
-	shown.Result += ", until " + p.Clock(e.Because.Until)
+	shown.Result += ", until " + p.Clock(e.Held.Until)
 	return shown, true
 }
 

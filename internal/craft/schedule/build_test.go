@@ -162,3 +162,9 @@ func bodyOf(name string) Piece {
 		Step{Kind: Level, Film: material.Buff, Minutes: 170}, Step{Kind: Buff, Film: material.Buff, Minutes: 60}, Step{Kind: Inspect},
 		Step{Kind: Gate, Film: material.Handle, Minutes: unit.Minutes(60)})
 }
+
+func celsius(t float64) unit.Celsius { return unit.Celsius(t) }
+
+func percent(p float64) unit.Percent { return unit.Percent(p) }
+
+func minutesOf(m int) unit.Minutes { return unit.Minutes(m) }

@@ -105,10 +105,7 @@ func (r *retiming) earliest(k int32) {
 	if len(same) == 0 || d.impossible != "" {
 		return
 	}
-	most, rest := n.step.Material.CoatsPerDay(), n.step.Material.Family.RestAfter
-	if n.step.PerDay != nil {
-		most = n.step.PerDay.Coats
-	}
+	most, rest := n.step.breath()
 	days := r.shop.days
 	for _, last := range same {
 		back := last
@@ -311,10 +308,7 @@ func (b *backward) breathe(k int32, by minute) minute {
 		return by
 	}
 	days := b.r.shop.days
-	most := n.step.Material.CoatsPerDay()
-	if n.step.PerDay != nil {
-		most = n.step.PerDay.Coats
-	}
+	most, restAfter := n.step.breath()
 	perDay, sinceRest, rested := 0, 0, false
 	day := days.of(by - 1)
 	for at := next; at >= 0; at = b.after(at) {
@@ -336,7 +330,7 @@ func (b *backward) breathe(k int32, by minute) minute {
 	if perDay >= most {
 		by = min(by, days.turn(day))
 	}
-	if sinceRest >= n.step.Material.Family.RestAfter {
+	if sinceRest >= restAfter {
 		by = min(by, following-overnight, days.turn(days.of(following)))
 	}
 	return by

@@ -28,6 +28,7 @@ func (r *retiming) tryPin(from, to int32, pin reserved) bool {
 		return false
 	}
 	trial.ready, trial.pinned = head.ready, true
+	trial.held = head.held
 	trial.because = because{cause: PinnedThere, node: -1, until: pin.start}
 	*head = trial
 	r.dateRest(&s, head)

@@ -66,6 +66,7 @@ type Planned struct {
 	Start, End time.Time
 	Spans      []Span // the stretches of handwork that is spread; nil when done in one go
 	Because    Because
+	Held       Because // what held its own piece until Ready, whatever came on top
 	Window     Window
 	ScuffFirst bool   // the window to the coat below has closed: scuff it before this coat
 	Shares     *Event // whose set-up it shares
@@ -131,5 +132,5 @@ func (r *retiming) publish(i int32, e *Planned) {
 	if d.window != NoWindow {
 		e.Window = Window{d.window, r.local(d.latest), d.missed}
 	}
-	e.Because = r.because(&d.because)
+	e.Because, e.Held = r.because(&d.because), r.because(&d.held)
 }

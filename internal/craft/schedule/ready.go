@@ -54,7 +54,7 @@ func (r *retiming) ready(i, from, to int32) {
 	if d.ready == low {
 		d.because = because{node: -1}
 	}
-	d.soonest = d.ready
+	d.soonest, d.held = d.ready, d.because
 	r.windowOf(n, d)
 }
 
@@ -135,6 +135,7 @@ func (r *retiming) scuffFirst(s *sitting, d *dated, l *link, closed minute) {
 	if until > d.ready {
 		d.ready, d.since = until, r.dates[l.from].end
 		d.because = because{cause: Cure, node: l.from, until: until, wait: l.sand, hours: hours}
+		d.held = d.because
 	}
 	d.lead = minute(r.nodes[s.from].step.Scuff)
 	if d.lead == 0 {
@@ -152,10 +153,7 @@ func (r *retiming) breathe(n *node, d *dated) {
 		return
 	}
 	days := r.shop.days
-	most, restAfter := n.step.Material.CoatsPerDay(), n.step.Material.Family.RestAfter
-	if n.step.PerDay != nil {
-		most = n.step.PerDay.Coats
-	}
+	most, restAfter := n.step.breath()
 	for _, last := range n.same {
 		perDay, sinceRest := 0, 0
 		day := days.of(d.ready)

@@ -90,7 +90,8 @@ type dated struct {
 	saved      minute // minutes of set-up it is spared
 	spans      []span
 	because    because
-	copied     bool // taken over from the run before
+	held       because // what held its own piece until it was ready
+	copied     bool    // taken over from the run before
 	done       bool
 	skipped    bool
 	startable  bool

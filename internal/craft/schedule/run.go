@@ -88,7 +88,7 @@ func (r *retiming) tellHeld(from, end, to int32) {
 	if alone := r.dates[from]; alone.start != held[0].start {
 		copy(r.dates[from:end], held)
 		d := &r.dates[from]
-		d.ready, d.since, d.open = alone.ready, alone.since, alone.open
+		d.ready, d.since, d.open, d.held = alone.ready, alone.since, alone.open, alone.held
 		d.heldBack, d.because = true, because{cause: HeldBack, node: r.waitsFor(from, end, to), until: d.start}
 	}
 }

@@ -101,7 +101,7 @@ func (r *retiming) inTheWay(s *sitting, ready, start minute) because {
 		return b
 	}
 	if _, m, possible := r.push(s, t); possible && m.cause != Closed && m.cause != Nothing {
-		b.cause, b.node, b.place = m.cause, m.node, m.place
+		b.cause, b.node, b.place, b.blocked = m.cause, m.node, m.place, t
 	}
 	return b
 }

@@ -273,12 +273,17 @@ export interface components {
             /** @description of a note */
             instrumentId?: string;
             /**
-             * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry
+             * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says
              * @enum {string}
              */
-            kind: "done" | "skipped" | "failed" | "note" | "void";
+            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
             /** @description it was made earlier, without a connection: it is kept whatever its doubts, and flagged */
             late?: boolean;
+            /**
+             * @description of tested
+             * @enum {string}
+             */
+            milestone?: "touch-dry" | "recoat" | "sand" | "topcoat" | "handle" | "buff" | "full-cure";
             /**
              * Format: int64
              * @description hands-on, where somebody looked at the clock
@@ -286,7 +291,13 @@ export interface components {
             minutes?: number;
             /** @description the reason, of what is left out; the text, of a note */
             note?: string;
+            /** @description of tested */
+            passed?: boolean;
             personId: string;
+            /** @description of moved */
+            pieceId?: string;
+            /** @description of moved: where it is now */
+            placeId?: string;
             stepId?: string;
             /** @description the entry that a void strikes */
             voids?: string;
@@ -421,7 +432,7 @@ export interface components {
             happened: components["schemas"]["Moment"];
             id: string;
             /** @enum {string} */
-            kind: "done" | "skipped" | "failed" | "note" | "void";
+            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
             note: string;
             piece: string;
             /** @description when it was planned at the time it was logged */

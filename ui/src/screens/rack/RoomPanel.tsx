@@ -38,7 +38,7 @@ export function RoomPanel({ room }: { room: RoomNow }) {
               onClick={() => setChosen(p.id)}
               className={`min-h-9 text-sm ${p.id === place.id ? 'border-b-2 border-umber font-semibold' : 'text-ink-2 hover:text-ink'}`}
             >
-              {p.name.replace(/^the /, '')} {p.temperature}
+              {p.name.replace(/^the /, '')}
             </button>
           ))}
         </div>
