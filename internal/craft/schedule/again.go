@@ -55,7 +55,6 @@ func (r *retiming) copied(from, to int32) bool {
 			continue
 		}
 		d := &r.dates[i]
-		*d = b.dates[i]
 		if d.copied = !again; again {
 			r.tellAgain(i, d, since)
 		}

@@ -36,13 +36,13 @@ const (
 // Because is why an event is not earlier.
 type Because struct {
 	Cause   Cause
-	Event   Event     // the coat that dries, the step it follows, what has the hands or would miss its window
-	Until   time.Time // when it stops holding
-	Earlier time.Time // of a cause outside its piece: when it would otherwise have been
-	Blocked time.Time // … and the last minute at which the hours would have allowed it
-	Short   bool      // of Closed: the shop is open then, but not for long enough
-	Place   string    // of a place that is closed, full or unfit
-	Wait    cure.Wait // of Cure
+	Event   Event      // the coat that dries, the step it follows, what has the hands or would miss its window
+	Until   time.Time  // when it stops holding
+	Earlier time.Time  // of a cause outside its piece: when it would otherwise have been
+	Blocked time.Time  // … and the last minute at which the hours would have allowed it
+	Short   bool       // of Closed: the shop is open then, but not for long enough
+	Place   string     // of a place that is closed, full or unfit
+	Wait    *cure.Wait // of Cure
 }
 
 // because is a Because while dates are worked out.
@@ -74,13 +74,11 @@ func (r *retiming) because(b *because) Because {
 	case Full, Hooks, Unfit, Dust:
 		out.Place = r.shop.Places[b.place].Name
 	}
-	if b.wait != nil {
-		out.Wait = *b.wait
-		if b.wait.Reference > 0 {
-			if factor := b.hours / b.wait.Reference; factor > out.Wait.Margin {
-				out.Wait.Factor = factor
-			}
-		}
+	out.Wait = b.wait
+	if b.wait != nil && b.hours > b.wait.Reference*b.wait.Margin {
+		learned := *b.wait
+		learned.Factor = b.hours / b.wait.Reference
+		out.Wait = &learned
 	}
 	return out
 }
@@ -154,7 +152,7 @@ func (p *Plan) reason(i int32) string {
 		}
 		return fmt.Sprintf("%s, but work in the air of %s makes dust until %s.", p.readyBy(b), b.Place, until)
 	case Unfit:
-		return fmt.Sprintf("%s, but %s: %s until %s.", p.readyBy(b), b.Place, p.unfit(p.index[b.Event], b.Blocked), until)
+		return fmt.Sprintf("%s, but %s: %s until %s.", p.readyBy(b), b.Place, p.unfit(p.index[b.Event], e.Open, b.Blocked), until)
 	case HeldBack:
 		return fmt.Sprintf("Held back so that %s keeps its window.", p.lower(b.Event))
 	case SharedMix:
@@ -172,17 +170,20 @@ func (p *Plan) readyBy(b Because) string {
 	return "Ready now"
 }
 
-// unfit says what the air of a place was, or will be, at a moment. The coat needs
-// the air to stay fit through its flash time, so the reason may lie a little later.
-func (p *Plan) unfit(i int32, at time.Time) string {
+// unfit says what is wrong with the air of a place: when the shop is first open for
+// it, or else at the last minute before. The coat needs the air to stay fit through its
+// flash time, so the reason may lie a little later.
+func (p *Plan) unfit(i int32, moments ...time.Time) string {
 	n := &p.r.nodes[i]
 	room := p.r.shop.Places[n.place].Room
 	limits := climate.LimitsOf(*n.step.Material)
 	stays := time.Duration(n.phases[0].length+minute(n.step.Material.Family.Flash)) * time.Minute
-	for after := time.Duration(0); after <= stays; after += 5 * time.Minute {
-		air, _ := room.At(at.Add(after))
-		if fit := limits.Judge(air, room.Surface(at.Add(after))); fit.Verdict == climate.Wait {
-			return fit.Reason
+	for _, at := range moments {
+		for after := time.Duration(0); after <= stays; after += 5 * time.Minute {
+			air, _ := room.At(at.Add(after))
+			if fit := limits.Judge(air, room.Surface(at.Add(after))); fit.Verdict == climate.Wait {
+				return fit.Reason
+			}
 		}
 	}
 	return "the air does not stay fit"

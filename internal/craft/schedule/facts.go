@@ -9,7 +9,7 @@ func (r *retiming) settle() {
 			continue
 		}
 		d := &r.dates[i]
-		d.shares, d.person, d.because = -1, -1, because{node: -1}
+		*d = dated{shares: -1, person: -1, because: because{node: -1}, held: because{node: -1}}
 		if n.fact != nil {
 			d.done, d.skipped = true, n.fact.Skipped
 			d.exact = float64(n.fact.End.UnixNano()) / 1e9

@@ -20,6 +20,7 @@ type node struct {
 	fact       *Fact
 	begun      minute // when somebody began it; 0: nobody has
 	instrument int32
+	base       int32 // its first node
 	piece      int32 // of the instrument
 	place      int32
 	links      []link
@@ -85,24 +86,50 @@ const freeing = 10
 // compiler lays out the events of an instrument and what each waits for.
 type compiler struct {
 	instrument int32
+	base       int32 // its first node
 	shop       *Shop
 	in         *Input
 	nodes      []node
-	last       map[uuid.UUID]int32   // the last event of a step
-	films      map[uuid.UUID][]int32 // by zone, the last coat of each product, oldest first
-	dulled     map[uuid.UUID]bool    // zones that were abraded since their last coat
-	glues      []int32               // glue-ups so far
-	previous   int32                 // the event before in the chain, -1 for none
-	pending    int32                 // the last event before in the chain that is not done
-	pool       []link                // room for links, so that not every node asks for its own
+	zones      []zoneFilms
+	glues      []int32 // glue-ups so far
+	previous   int32   // the event before in the chain, -1 for none
+	pending    int32   // the last event before in the chain that is not done
+	pool       []link  // room for links, so that not every node asks for its own
+}
+
+// zoneFilms is what lies on a zone.
+type zoneFilms struct {
+	zone   uuid.UUID
+	films  []int32 // the last coat of each product, oldest first
+	dulled bool    // it was abraded since its last coat
+}
+
+// zone finds what lies on a zone; instruments have few.
+func (c *compiler) zone(id uuid.UUID) *zoneFilms {
+	for i := range c.zones {
+		if c.zones[i].zone == id {
+			return &c.zones[i]
+		}
+	}
+	c.zones = append(c.zones, zoneFilms{zone: id})
+	return &c.zones[len(c.zones)-1]
+}
+
+// lastOf is the last event of a step that has been laid out.
+func (c *compiler) lastOf(step uuid.UUID) (int32, bool) {
+	for i := int32(len(c.nodes)) - 2; i >= c.base; i-- { // the newest is the one that asks
+		if c.nodes[i].step.ID == step {
+			return i, true
+		}
+	}
+	return 0, false
 }
 
 // compile appends the events of an instrument to nodes.
 func compile(shop *Shop, in *Input, index int, nodes []node) ([]node, error) {
 	instrument := &in.Instruments[index]
 	count := in.events(instrument)
-	c := compiler{shop: shop, in: in, instrument: int32(index), nodes: nodes, pool: make([]link, 0, usualLinks*count),
-		last: make(map[uuid.UUID]int32, count), films: make(map[uuid.UUID][]int32), dulled: make(map[uuid.UUID]bool)}
+	c := compiler{shop: shop, in: in, instrument: int32(index), nodes: nodes, base: int32(len(nodes)), pool: make([]link, 0, usualLinks*count)}
 	for p := range instrument.Pieces {
 		piece := &instrument.Pieces[p]
 		c.previous, c.pending = -1, -1
@@ -136,7 +163,7 @@ func (c *compiler) step(piece int32, step *Step) error {
 		c.follow(n)
 		if coat == 1 {
 			for _, other := range step.After {
-				from, known := c.last[other]
+				from, known := c.lastOf(other)
 				if !known {
 					return fmt.Errorf("it waits for a step that comes later")
 				}
@@ -277,8 +304,9 @@ func (c *compiler) after(n *node, from int32, cause Cause) {
 func (c *compiler) waits(n *node) {
 	var asked [8]int32
 	seen := asked[:0]
-	for _, zone := range n.step.Zones {
-		films := c.films[zone]
+	for _, id := range n.step.Zones {
+		zone := c.zone(id)
+		films := zone.films
 		for depth := len(films) - 1; depth >= 0; depth-- {
 			below, top := films[depth], depth == len(films)-1
 			if slices.Contains(seen, below) || (!top && onlyLast(n.step.Kind)) {
@@ -286,11 +314,11 @@ func (c *compiler) waits(n *node) {
 			}
 			seen = append(seen, below)
 			if !n.within || below != c.previous {
-				c.film(n, below, top, c.dulled[zone])
+				c.film(n, below, top, zone.dulled)
 			}
 		}
 		if n.step.Kind == Coat {
-			for _, below := range c.films[zone] {
+			for _, below := range films {
 				if c.nodes[below].step.Material.Key() == n.step.Material.Key() && !slices.Contains(n.same, below) && !(n.within && below == c.previous) {
 					n.same = append(n.same, below)
 				}
@@ -378,7 +406,6 @@ func (c *compiler) closing(l *link, under *material.Material) {
 // done makes a node what later ones follow and lie upon.
 func (c *compiler) done(n *node) {
 	index := int32(len(c.nodes)) - 1
-	c.last[n.step.ID] = index
 	c.previous = index
 	if n.fact == nil {
 		c.pending = index
@@ -389,20 +416,20 @@ func (c *compiler) done(n *node) {
 	if n.fact != nil && n.fact.Skipped {
 		return
 	}
-	for _, zone := range n.step.Zones {
+	for _, id := range n.step.Zones {
+		zone := c.zone(id)
 		if n.step.Kind.Handwork() {
-			c.dulled[zone] = true
+			zone.dulled = true
 		}
 		if n.step.Kind != Coat {
 			continue
 		}
-		c.dulled[zone] = false
-		films := c.films[zone][:0]
-		for _, other := range c.films[zone] {
+		kept := zone.films[:0]
+		for _, other := range zone.films {
 			if c.nodes[other].step.Material.Key() != n.step.Material.Key() {
-				films = append(films, other)
+				kept = append(kept, other)
 			}
 		}
-		c.films[zone] = append(films, index)
+		zone.films, zone.dulled = append(kept, index), false
 	}
 }

@@ -74,6 +74,7 @@ type openings struct {
 	shop, own *Calendar // own: hours within the shop's, or nil
 	laid      int
 	spans     []span
+	last      int // what from answered last
 }
 
 func newOpenings(days *days, shop, own *Calendar) *openings {
@@ -119,8 +120,12 @@ func (o *openings) add(from, to minute) {
 	o.spans = append(o.spans, span{from, to})
 }
 
-// from is the index of the first opening that ends after t.
+// from is the index of the first opening that ends after t. It is asked for the
+// same minute again and again, so it looks at its last answer first.
 func (o *openings) from(t minute) int {
+	if i := o.last; i+1 < len(o.spans) && o.spans[i].end > t && (i == 0 || o.spans[i-1].end <= t) {
+		return i
+	}
 	for last := len(o.spans) - 1; last < 1 || o.spans[last-1].end <= t; last = len(o.spans) - 1 {
 		if _, more := o.at(len(o.spans)); !more {
 			break
@@ -134,6 +139,7 @@ func (o *openings) from(t minute) int {
 			low = mid + 1
 		}
 	}
+	o.last = low
 	return low
 }
 

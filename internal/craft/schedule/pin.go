@@ -15,7 +15,7 @@ func (r *retiming) tryPin(from, to int32, pin reserved) bool {
 		return false
 	}
 	s, head := r.sitting(from, to, 0, 0), &r.dates[from]
-	if l, closes := r.repairable(from); l != nil && pin.start > closes {
+	if pin.start > head.mends {
 		return false // it would need a scuff first, which takes time of its own
 	}
 	r.hands[pin.person].release(pin.start, int(from))

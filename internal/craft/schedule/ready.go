@@ -93,33 +93,23 @@ func (r *retiming) arrive(a *Arrival, d *dated) {
 	}
 }
 
-// windowOf notes the latest side of what an event waits for.
+// windowOf notes the latest side of what an event waits for, and of what a scuff
+// would mend.
 func (r *retiming) windowOf(n *node, d *dated) {
+	d.mends = never
 	for k := range n.links {
 		l := &n.links[k]
 		if l.close == nil {
 			continue
 		}
-		if closes, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute); d.window == NoWindow || closes < d.latest {
+		closes, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute)
+		if d.window == NoWindow || closes < d.latest {
 			d.window, d.latest = l.kind, closes
 		}
-	}
-}
-
-// repairable is the repairable window of an event that closes first; nil when
-// there is none.
-func (r *retiming) repairable(i int32) (found *link, closes minute) {
-	closes = never
-	for k := range r.nodes[i].links {
-		l := &r.nodes[i].links[k]
-		if l.kind != Repairable || l.close == nil {
-			continue
-		}
-		if at, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute); at < closes {
-			found, closes = l, at
+		if l.kind == Repairable && closes < d.mends {
+			d.mends, d.mended = closes, int8(k)
 		}
 	}
-	return found, closes
 }
 
 // scuffFirst places a coat again whose window below has closed: once the film

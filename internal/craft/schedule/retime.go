@@ -83,6 +83,8 @@ type dated struct {
 	reach      minute // until when it takes up something: hands, air, a hook
 	dry        minute // of a coat: when it is dry to touch
 	latest     minute
+	mends      minute // until when no scuff is needed
+	mended     int8   // … and the link that says so
 	window     WindowKind
 	person     int16
 	shares     int32 // whose set-up, -1 for none
@@ -123,30 +125,23 @@ type shared struct {
 }
 
 func (r *retiming) compile() error {
-	count := 0
+	pieces, events := 0, 0
 	for i := range r.in.Instruments {
-		r.pieces = append(r.pieces, int32(count))
-		count += len(r.in.Instruments[i].Pieces)
-	}
-	r.hangs = make([]hung, count)
-	events := 0
-	for i := range r.in.Instruments {
+		r.pieces, r.first = append(r.pieces, int32(pieces)), append(r.first, int32(events))
+		pieces += len(r.in.Instruments[i].Pieces)
 		events += r.in.events(&r.in.Instruments[i])
 	}
-	r.nodes = make([]node, 0, events)
+	r.first = append(r.first, int32(events))
+	r.hangs = make([]hung, pieces)
+	r.begin(events)
 	for i := range r.in.Instruments {
-		r.first = append(r.first, int32(len(r.nodes)))
 		if r.unchanged(i) {
-			r.nodes = append(r.nodes, r.before.nodes[r.before.first[i]:r.before.first[i+1]]...)
 			continue
 		}
-		var err error
-		if r.nodes, err = compile(r.shop, r.in, i, r.nodes); err != nil {
+		if _, err := compile(r.shop, r.in, i, r.nodes[:r.first[i]]); err != nil {
 			return err
 		}
 	}
-	r.first = append(r.first, int32(len(r.nodes)))
-	r.dates = make([]dated, len(r.nodes))
 	r.layOrder()
 	if !r.continues() {
 		r.before = nil
@@ -154,11 +149,33 @@ func (r *retiming) compile() error {
 	return nil
 }
 
+// begin makes room for the events; where a run before had the same ones at the
+// same places, what it knew of them is taken over whole.
+func (r *retiming) begin(events int) {
+	r.nodes, r.dates = make([]node, events), make([]dated, events)
+	if r.before == nil {
+		return
+	}
+	same := min(len(r.first), len(r.before.first))
+	for i := range same {
+		if r.first[i] != r.before.first[i] {
+			same = i
+			break
+		}
+	}
+	if same == 0 {
+		return
+	}
+	known := r.before.first[same-1]
+	copy(r.nodes, r.before.nodes[:known])
+	copy(r.dates, r.before.dates[:known])
+}
+
 // unchanged reports whether an instrument and its facts are what they were in
 // the run before, at the same place among the nodes.
 func (r *retiming) unchanged(i int) bool {
 	b := r.before
-	if b == nil || i >= len(b.in.Instruments) || b.first[i] != int32(len(r.nodes)) {
+	if b == nil || i >= len(b.in.Instruments) || b.first[i] != r.first[i] || b.first[i+1] != r.first[i+1] {
 		return false
 	}
 	now, then := &r.in.Instruments[i], &b.in.Instruments[i]
@@ -199,10 +216,11 @@ func (r *retiming) open() {
 // plan turns the dates into what callers read.
 func (r *retiming) plan() *Plan {
 	p := &Plan{Now: r.local(r.now), Zone: r.shop.Calendar.zone, r: r, index: r.index, Events: make([]Planned, len(r.nodes))}
+	if r.before != nil {
+		copy(p.Events, r.earlier)
+	}
 	for i := range r.nodes {
-		if d := &r.dates[i]; d.copied {
-			p.Events[i] = r.earlier[i]
-		} else {
+		if !r.dates[i].copied {
 			r.publish(int32(i), &p.Events[i])
 		}
 	}

@@ -192,8 +192,8 @@ func (r *retiming) try(from, to int32, low minute) {
 	}
 	s := r.sitting(from, to, 0, 0)
 	r.seat(&s, head)
-	if l, closes := r.repairable(from); l != nil && head.impossible == "" && head.start > closes {
-		r.scuffFirst(&s, head, l, closes)
+	if head.impossible == "" && head.start > head.mends {
+		r.scuffFirst(&s, head, &r.nodes[from].links[head.mended], head.mends)
 	}
 	if head.impossible != "" {
 		r.giveUp(from, to, head.impossible)

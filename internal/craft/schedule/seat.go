@@ -282,7 +282,7 @@ func (r *retiming) share(s *sitting, d *dated) {
 		return
 	}
 	saved := minute(n.step.SetUp)
-	_, closes := r.repairable(s.from)
+	closes := d.mends
 	if d.window == Hard {
 		closes = min(closes, d.latest)
 	}
