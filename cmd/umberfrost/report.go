@@ -1,0 +1,188 @@
+package main
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"text/tabwriter"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/formats"
+)
+
+// report is what the plan command prints.
+type report struct {
+	Now         time.Time          `json:"now"`
+	Zone        string             `json:"zone"`
+	Aims        string             `json:"aims"`
+	BoundLate   float64            `json:"boundDaysLate"`
+	Instruments []reportInstrument `json:"instruments"`
+	Events      []reportEvent      `json:"events"`
+	Proposal    *reportProposal    `json:"proposal,omitempty"`
+	WhatIf      []reportDifference `json:"whatIf,omitempty"`
+	zone        *time.Location
+}
+
+type reportInstrument struct {
+	ID          uuid.UUID  `json:"id"`
+	Name        string     `json:"name"`
+	Promise     string     `json:"promise"`
+	Finish      *time.Time `json:"finish,omitempty"`
+	SlackHours  float64    `json:"slackHours"`
+	LatestStart *time.Time `json:"latestStart,omitempty"`
+	Bound       *time.Time `json:"bound,omitempty"`
+	ShowReady   *time.Time `json:"showReady,omitempty"`
+	Impossible  string     `json:"impossible,omitempty"`
+	ChancePct   *float64   `json:"chancePct,omitempty"`
+	NineInTen   *time.Time `json:"nineInTen,omitempty"`
+}
+
+type reportEvent struct {
+	Instrument string     `json:"instrument"`
+	Piece      string     `json:"piece"`
+	Step       uuid.UUID  `json:"step"`
+	Coat       int        `json:"coat"`
+	Title      string     `json:"title"`
+	Place      string     `json:"place"`
+	Start      *time.Time `json:"start,omitempty"`
+	End        *time.Time `json:"end,omitempty"`
+	Done       bool       `json:"done,omitempty"`
+	Cause      string     `json:"cause"`
+	Because    string     `json:"because"`
+	Latest     *time.Time `json:"latest,omitempty"`
+	Window     string     `json:"window,omitempty"`
+	ScuffFirst bool       `json:"scuffFirst,omitempty"`
+}
+
+type reportProposal struct {
+	Better bool               `json:"better"`
+	Before string             `json:"before"`
+	After  string             `json:"after"`
+	Tried  int                `json:"ordersTried"`
+	Gains  []reportDifference `json:"gains,omitempty"`
+	Order  []formats.Event    `json:"order,omitempty"`
+}
+
+type reportDifference struct {
+	Name   string     `json:"name"`
+	Before *time.Time `json:"before,omitempty"`
+	After  *time.Time `json:"after,omitempty"`
+	Days   int        `json:"days"`
+	Moved  int        `json:"eventsMoved"`
+}
+
+func some(t time.Time) *time.Time {
+	if t.IsZero() {
+		return nil
+	}
+	return &t
+}
+
+func reportOf(in schedule.Input, plan *schedule.Plan) *report {
+	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Aims: plan.Aims().Text(), BoundLate: plan.BoundLate()}
+	names := make(map[uuid.UUID][2]string)
+	titles := make(map[uuid.UUID]schedule.Step)
+	for i, instrument := range in.Instruments {
+		f := plan.Forecasts[i]
+		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name, Promise: instrument.Promise.String(), Finish: some(f.Finish),
+			SlackHours: f.Slack.Hours(), LatestStart: some(plan.LatestStart(i)), Bound: some(plan.Bound(i)), ShowReady: some(f.Show), Impossible: f.Impossible})
+		for _, piece := range instrument.Pieces {
+			names[piece.ID] = [2]string{instrument.Name, piece.Name}
+			for _, step := range piece.Steps {
+				titles[step.ID] = step
+			}
+		}
+	}
+	places := make(map[uuid.UUID]string)
+	for _, p := range in.Shop.Places {
+		places[p.ID] = p.Name
+	}
+	for _, e := range plan.Events {
+		line := reportEvent{Instrument: names[e.Piece][0], Piece: names[e.Piece][1], Step: e.Step, Coat: e.Coat, Title: titles[e.Step].EventTitle(e.Coat),
+			Place: places[e.Place], Start: some(e.Start), End: some(e.End), Done: e.Done, Cause: string(e.Because.Cause), Because: plan.Sentence(e.Event), ScuffFirst: e.ScuffFirst}
+		if e.Window.Kind != schedule.NoWindow {
+			line.Latest, line.Window = some(e.Window.Latest), e.Window.Kind.Text()
+		}
+		r.Events = append(r.Events, line)
+	}
+	return r
+}
+
+func differencesOf(list []schedule.Difference) []reportDifference {
+	out := []reportDifference{}
+	for _, d := range list {
+		out = append(out, reportDifference{d.Name, some(d.Before.Finish), some(d.After.Finish), d.Days, d.Moved})
+	}
+	return out
+}
+
+func proposalOf(in schedule.Input, plan *schedule.Plan, p schedule.Proposal) *reportProposal {
+	out := &reportProposal{Better: p.Better(), Before: p.Before.Text(), After: p.After.Text(), Tried: p.Tried}
+	if p.Better() {
+		out.Gains = differencesOf(schedule.Differences(plan, p.Plan))
+		for _, e := range p.Order {
+			out.Order = append(out.Order, formats.Event(e))
+		}
+	}
+	return out
+}
+
+func (r *report) addChances(ctx context.Context, in schedule.Input, flags planFlags) error {
+	chances, err := schedule.Chances(in, schedule.Learned{}, flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
+	for i, c := range chances {
+		kept := float64(c.Kept)
+		r.Instruments[i].ChancePct, r.Instruments[i].NineInTen = &kept, some(c.NineInTen)
+	}
+	return err
+}
+
+func (r *report) say(t *time.Time) string {
+	if t == nil {
+		return "–"
+	}
+	return t.In(r.zone).Format("Mon 2 Jan 15:04")
+}
+
+func (r *report) print(to io.Writer) error {
+	fmt.Fprintf(to, "%s, %s\n%s; no order could be less than %g days late\n\n", r.say(&r.Now), r.Zone, r.Aims, r.BoundLate)
+	table := tabwriter.NewWriter(to, 0, 0, 2, ' ', 0)
+	fmt.Fprintln(table, "INSTRUMENT\tPROMISE\tREADY\tSLACK\tLATEST START\tCHANCE")
+	for _, in := range r.Instruments {
+		slack, chance := fmt.Sprintf("%.1f days", in.SlackHours/24), "–"
+		if in.Impossible != "" {
+			slack = "cannot be placed: " + in.Impossible
+		}
+		if in.ChancePct != nil {
+			chance = fmt.Sprintf("%.0f %%, nine in ten by %s", *in.ChancePct, r.say(in.NineInTen))
+		}
+		fmt.Fprintf(table, "%s\t%s\t%s\t%s\t%s\t%s\n", in.Name, in.Promise, r.say(in.Finish), slack, r.say(in.LatestStart), chance)
+	}
+	fmt.Fprintln(table, "\nSTART\tEND\tWHAT\tWHERE\tBECAUSE")
+	for _, e := range r.Events {
+		if !e.Done {
+			fmt.Fprintf(table, "%s\t%s\t%s %s: %s\t%s\t%s\n", r.say(e.Start), r.say(e.End), e.Instrument, e.Piece, e.Title, e.Place, e.Because)
+		}
+	}
+	if err := table.Flush(); err != nil {
+		return err
+	}
+	if p := r.Proposal; p != nil {
+		fmt.Fprintf(to, "\nA better order: %s\n", map[bool]string{true: "yes", false: "none found"}[p.Better])
+		fmt.Fprintf(to, "  now:      %s\n  proposed: %s (%d orders tried)\n", p.Before, p.After, p.Tried)
+		r.printDifferences(to, p.Gains)
+	}
+	if r.WhatIf != nil {
+		fmt.Fprintln(to, "\nWhat if:")
+		r.printDifferences(to, r.WhatIf)
+	}
+	return nil
+}
+
+func (r *report) printDifferences(to io.Writer, list []reportDifference) {
+	for _, d := range list {
+		fmt.Fprintf(to, "  %s: %s → %s (%+d days, %d events moved)\n", d.Name, r.say(d.Before), r.say(d.After), d.Days, d.Moved)
+	}
+}
