@@ -200,6 +200,9 @@ func (m *moment) tag(i int, piece store.Piece, e schedule.Planned) Tag {
 		Event: ref(e.Event), Title: shortTitle(at.planned(), e.Coat), Because: m.plan.Sentence(e.Event), CanLog: m.loggable(e),
 		At: e.Open, State: m.stateOf(e),
 	}
+	if m.blocked(e) {
+		tag.At, tag.CanLog = e.Start, false
+	}
 	if tag.State == Drying && e.Ready.After(e.Since) {
 		tag.Frost = float64(e.Ready.Sub(m.now)) / float64(e.Ready.Sub(e.Since))
 		tag.Frost = min(1, max(0.05, tag.Frost))
@@ -240,6 +243,8 @@ func (m *moment) stateOf(e schedule.Planned) State {
 	switch {
 	case e.Impossible != "":
 		return Late
+	case m.blocked(e):
+		return Waiting
 	case !e.Open.After(m.now) && m.closes(e):
 		return Closing
 	case !e.Open.After(m.now):
@@ -248,6 +253,16 @@ func (m *moment) stateOf(e schedule.Planned) State {
 		return Drying
 	}
 	return Waiting
+}
+
+// blocked reports whether something other than hands keeps an event from being
+// done now that its piece is ready: the air, dust, a full place, no hook.
+func (m *moment) blocked(e schedule.Planned) bool {
+	switch e.Because.Cause {
+	case schedule.Unfit, schedule.Dust, schedule.Full, schedule.Hooks:
+		return e.Start.After(m.now) && !e.Ready.After(m.now)
+	}
+	return false
 }
 
 // soon is how near the end of a window is when it is said.
@@ -341,7 +356,7 @@ func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
 		Event: ref(e.Event), InstrumentID: e.Instrument, Name: at.instrument().Name, Piece: at.piece().Kind,
 		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: when,
 		Start: m.moment(e.Start), End: m.moment(e.End), Minutes: minutes, Because: m.plan.Sentence(e.Event), State: m.stateOf(e),
-		Place: m.placeName(e.Place), CanLog: m.loggable(e), LogLabel: logLabel(step, e.Coat),
+		Place: m.placeName(e.Place), CanLog: m.loggable(e) && !m.blocked(e), LogLabel: logLabel(step, e.Coat),
 	}
 }
 
