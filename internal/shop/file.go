@@ -22,7 +22,7 @@ const readingsKept = 200 * 24 * time.Hour
 // readShop reads the shop as a schedule file without its log: what dates are
 // derived from, but for what has happened.
 func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File, []store.Instrument, error) {
-	file := &formats.File{Format: formats.Name, Version: formats.Version}
+	file := &formats.File{Format: formats.Name, Version: formats.Version, Instruments: []formats.Instrument{}}
 	settings, err := tx.ShopSettings(ctx)
 	if err != nil {
 		return nil, nil, err

@@ -275,23 +275,31 @@ func (b *backward) free(by, length minute) (minute, bool) {
 	return 0, false
 }
 
+// spread is the latest start of divided handwork that ends by then. The first
+// stretch, found last, is a useful one like all but the very last: where too little would
+// be left for it, the one after it gives some away.
 func (b *backward) spread(k int32, by, length minute) (minute, bool) {
-	least := b.r.least(&b.r.nodes[k])
-	for end := by; length > 0; {
-		start, fits := b.free(end, min(least, length))
+	least, left := b.r.least(&b.r.nodes[k]), length
+	for end := by; ; {
+		start, fits := b.free(end, min(least, left))
 		if !fits {
 			return 0, false
 		}
-		stop := start + min(least, length)
-		from := max(b.used.freeSince(start, int32(len(b.r.hands))), b.openSince(start), stop-length)
+		stop := start + min(least, left)
+		from := max(b.used.freeSince(start, int32(len(b.r.hands))), b.openSince(start), stop-left)
+		if rest := left - (stop - from); rest > 0 && rest < least {
+			if from = min(from+least-rest, stop); from == stop {
+				end = start // too short to share: not used at all
+				continue
+			}
+		}
 		b.used.add(span{from, stop}, 1)
-		if length -= stop - from; length == 0 {
+		if left -= stop - from; left == 0 {
 			b.dates[k-b.first] = span{from, by}
 			return from, true
 		}
 		end = from
 	}
-	return by, true
 }
 
 func (b *backward) openSince(t minute) minute {

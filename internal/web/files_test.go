@@ -1,0 +1,147 @@
+package web_test
+
+import (
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/formats"
+	"umberfrost/internal/localpg/pgtest"
+	"umberfrost/internal/shop"
+)
+
+func reading(place uuid.UUID, temperature, humidity float64, at *time.Time) shop.NewReadings {
+	return shop.NewReadings{Readings: []shop.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity, At: at}}}
+}
+
+func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
+	r := open(t)
+	room, far := shop.PlaceID("room"), now.AddDate(2, 0, 0)
+	var kept shop.ReadingsKept
+	require.Equal(t, 201, r.post("/api/readings", reading(room, 17.5, 60, nil), &kept))
+	assert.Equal(t, 1, kept.Kept)
+	for name, test := range map[string]struct {
+		body          any
+		status        int
+		where, accept string
+	}{
+		"no such place":    {reading(uuid.New(), 18, 50, nil), 422, "body.readings[0].placeId", "a place of this shop"},
+		"too hot":          {reading(room, 99, 50, nil), 422, "body.readings[0].temperatureC", "from −30 to 60 °C"},
+		"no humidity":      {reading(room, 18, 0, nil), 422, "body.readings[0].humidityPct", "from 1 to 100 %"},
+		"far ahead":        {reading(room, 18, 50, &far), 422, "body.readings[0].at", "within the next 60 days"},
+		"none at all":      {shop.NewReadings{Readings: []shop.NewReading{}}, 422, "body.readings", "1"},
+		"not JSON":         {`{"readings":`, 400, "body", "unexpected"},
+		"words for digits": {`{"readings":[{"placeId":"` + room.String() + `","temperatureC":"warm","humidityPct":50}]}`, 422, "body.readings[0].temperatureC", "number"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			var p problem
+			assert.Equal(t, test.status, r.post("/api/readings", test.body, &p))
+			assert.Contains(t, p.at(test.where), test.accept)
+		})
+	}
+	file := r.file()
+	assert.Len(t, file.Shop.Readings, 1, "nothing that was refused was kept")
+}
+
+func TestATypedReadingSaysWhatWouldBeAccepted(t *testing.T) {
+	r := open(t)
+	typed := shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
+	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil))
+	assert.Equal(t, "18,6 °C, 52 %", r.file().Shop.Readings[0].Entered, "what was entered is kept beside what it means")
+	typed.Temperature, typed.Humidity = "warm", ""
+	var p problem
+	require.Equal(t, 422, r.post("/api/readings/typed", typed, &p))
+	assert.Contains(t, p.at("body.temperature"), "write it like 18.6")
+	assert.Contains(t, p.at("body.humidity"), "write it like 52")
+	typed.Temperature, typed.Humidity, typed.PersonID = "18", "52", uuid.New()
+	require.Equal(t, 422, r.post("/api/readings/typed", typed, &p))
+	assert.Contains(t, p.at("body.personId"), "one of the people")
+}
+
+// file is the whole shop as it is given out.
+func (r *room) file() *formats.File {
+	r.t.Helper()
+	response, err := r.app.Test(httptest.NewRequest("GET", "/api/schedule-file", nil), -1)
+	require.NoError(r.t, err)
+	defer response.Body.Close()
+	require.Equal(r.t, 200, response.StatusCode)
+	assert.Contains(r.t, response.Header.Get("Content-Disposition"), "umberfrost-shop.json")
+	file, err := formats.Read(response.Body)
+	require.NoError(r.t, err)
+	return file
+}
+
+func TestScheduleFilesGoOutAndIn(t *testing.T) {
+	r := open(t)
+	file := r.file()
+	require.Len(t, file.Instruments, 1)
+
+	var p problem
+	require.Equal(t, 409, r.post("/api/schedule-file", file, &p))
+	assert.Contains(t, p.Detail, "an import never overwrites")
+
+	other := serve(t, pgtest.Store(t))
+	var done shop.Imported
+	require.Equal(t, 201, other.post("/api/schedule-file", file, &done))
+	assert.Equal(t, 1, done.Instruments)
+	var lines []shop.InstrumentLine
+	require.Equal(t, 200, other.get("/api/instruments", &lines))
+	assert.Len(t, lines, 2)
+
+	assert.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String()+"/schedule-file", nil))
+	assert.Equal(t, 404, r.get("/api/instruments/"+uuid.NewString()+"/schedule-file", &p))
+	assert.Contains(t, p.Detail, "there is no instrument")
+	assert.Equal(t, 422, r.get("/api/instruments/curlew/schedule-file", &p))
+}
+
+func TestABadScheduleFileIsRefusedByPlaceAndWhole(t *testing.T) {
+	r := open(t)
+	var p problem
+	require.Equal(t, 422, r.post("/api/schedule-file", `{"format":"umberfrost-schedule","version":1,"instruments":[]}`, &p))
+	assert.Contains(t, p.at("/"), "shop")
+
+	other := serve(t, pgtest.Store(t))
+	file := r.file()
+	file.Instruments[0].Pieces[0].Steps[0].HandsOnMin = -5
+	require.Equal(t, 422, other.post("/api/schedule-file", file, &p))
+	assert.Contains(t, p.at("/instruments/0/pieces/0/steps/0/handsOnMin"), "minimum")
+	assert.Len(t, other.file().Instruments, 1)
+
+	form := httptest.NewRequest("POST", "/api/schedule-file", strings.NewReader("{}"))
+	form.Header.Set("Content-Type", "text/plain")
+	_, status := r.do(form, &p)
+	assert.Equal(t, 415, status, "another site's form is not taken")
+}
+
+func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
+	r := open(t)
+	dye := r.step("Dye the wood")
+	entry := func(change func(*shop.Entry)) shop.Entry {
+		e := r.entry("Dye the wood", 1)
+		change(&e)
+		return e
+	}
+	yes := true
+	var logged shop.Logged
+	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.Milestone, e.Passed = "tested", "touch-dry", &yes }), &logged))
+	assert.Contains(t, logged.Title, "Tested dry to touch")
+	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) {
+		e.Kind, e.StepID, e.Coat, e.PieceID, e.PlaceID = "moved", uuid.Nil, 0, r.instrument.Pieces[0].ID, shop.PlaceID("room")
+	}), &logged))
+	assert.Equal(t, "carried to the room", logged.Title)
+
+	var p problem
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind = "tested" }), &p))
+	assert.Contains(t, p.at("body.milestone"), "whether it passed")
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.PieceID, e.PlaceID = "moved", uuid.New(), uuid.New() }), &p))
+	assert.Contains(t, p.at("body.pieceId"), "a piece of an instrument")
+	assert.Contains(t, p.at("body.placeId"), "a place of this shop")
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.StepID = "settled", dye.StepID }), &p))
+	assert.Contains(t, p.at("body.kind"), "done in rounds")
+	assert.Equal(t, "Carried to the room", r.logbook()[0].Title)
+}
