@@ -34,7 +34,12 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 			p := openSized(t, r.URL, "/rack", size.width, size.height)
 			ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
 			for name, visit := range map[string]func(){
-				"rack":        func() { p.visit("/rack"); p.see("[data-tag]", "") },
+				"rack": func() { p.visit("/rack"); p.see("[data-tag]", "") },
+				"a reading": func() {
+					p.visit("/rack")
+					p.click("[data-room] button", "Type a reading")
+					p.see("[data-room] form", "Humidity")
+				},
 				"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
 				"instrument": func() {
 					p.visit("/instruments")

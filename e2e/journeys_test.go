@@ -13,7 +13,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/demo"
+	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
 )
 
@@ -241,6 +243,42 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	p.click("[data-room] button", "Keep reading")
 	p.see("[data-toast]", "Reading kept")
 	p.see("[data-room]", "9.5 °C")
+}
+
+func TestTheRoomOnAPhone(t *testing.T) {
+	r := room(t)
+	p := openSized(t, r.URL, "/rack", 390, 844)
+	p.see("[data-room]", "Ebb Gloss")
+	p.click("[data-room] button", "booth")
+	p.see("[data-room]", "the booth, read")
+	p.click("[data-room] button", "Type a reading")
+	p.fill("Temperature, °C", "10")
+	p.fill("Humidity, %", "80")
+	p.click("[data-room] button", "Keep reading")
+	p.see("[data-toast]", "Reading kept")
+	p.see("[data-room]", "10 °C is colder than its 16 °C") // of the gloss that is due today
+	p.see("[data-room]", "wait")
+	assert.LessOrEqual(t, ask[int](p, `document.documentElement.scrollWidth`), 390, "nothing is wider than the phone")
+	assert.GreaterOrEqual(t, ask[float64](p, `document.querySelector('[data-log]').getBoundingClientRect().height`), 44.0)
+}
+
+func TestAScheduleFileComesOutOfTheRunningShop(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	p.click("[data-instrument='Knot']", "")
+	p.see("h1", "Knot")
+	id := ask[string](p, `location.pathname.split('/').at(-1)`)
+	answer, err := http.Get(r.URL + "/api/instruments/" + id + "/schedule-file")
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	file, err := formats.Read(answer.Body)
+	require.NoError(t, err)
+	in, err := file.Input(demo.Fixed)
+	require.NoError(t, err)
+	plan, err := schedule.Retime(in)
+	require.NoError(t, err)
+	assert.Equal(t, "Knot", in.Instruments[0].Name)
+	assert.Empty(t, plan.Forecasts[0].Impossible, "what is on screen can be planned from the file alone")
 }
 
 func post(t *testing.T, url string, body any, want int) {

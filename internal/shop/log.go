@@ -248,8 +248,8 @@ func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
 // with its flags and figures, and returns when the event was planned.
 func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store.Entry) (planned *time.Time, standing bool, err error) {
 	event := schedule.Event{Step: in.StepID, Coat: in.Coat}
-	e, _ := m.plan.Find(event)
-	if !e.Done && e.Impossible == "" {
+	e, expected := m.plan.Find(event)
+	if e.Event = event; expected && !e.Done && e.Impossible == "" {
 		planned = &e.Start
 	}
 	at, _ := m.find(in.StepID)

@@ -70,8 +70,8 @@ func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
 	return explain(err)
 }
 
-// AddReadings appends readings. One that is there already, to the moment it was
-// recorded, is left as it is.
+// AddReadings appends readings. The very same one, to the moment it was recorded,
+// is kept once.
 func (tx *Tx) AddReadings(ctx context.Context, readings []Reading) error {
 	const page = 1000
 	for ; len(readings) > 0; readings = readings[min(page, len(readings)):] {
@@ -90,7 +90,7 @@ func (tx *Tx) ReadingsSince(ctx context.Context, since time.Time) ([]Reading, er
 	var list []Reading
 	err := tx.SelectContext(ctx, &list, `
 		select place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id from reading
-		where at >= $1 order by place_id, at, recorded_at limit $2`, since, 10*most)
+		where at >= $1 order by place_id, at, recorded_at, id limit $2`, since, 10*most)
 	return list, explain(err)
 }
 

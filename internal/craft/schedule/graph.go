@@ -20,7 +20,6 @@ type node struct {
 	fact       *Fact
 	begun      minute // when somebody began it; 0: nobody has
 	instrument int32
-	base       int32 // its first node
 	piece      int32 // of the instrument
 	place      int32
 	links      []link

@@ -22,8 +22,9 @@ create table place_version (
 );
 
 -- The air of a place at a moment. Only ever added to: of two readings at one
--- moment the one recorded later counts.
+-- moment the one recorded later counts. Only the very same one is not kept twice.
 create table reading (
+    id            bigint generated always as identity primary key,
     place_id      uuid not null references place,
     at            timestamptz not null,
     recorded_at   timestamptz not null,
@@ -32,7 +33,7 @@ create table reading (
     surface_c     double precision check (surface_c between -30 and 80),
     entered       text not null default '', -- as it was typed; empty from a device
     person_id     uuid references person,
-    primary key (place_id, at, recorded_at)
+    unique (place_id, at, recorded_at, temperature_c, humidity_pct, entered)
 );
 
 alter table person add column week jsonb; -- hours of their own, as in shop_setting

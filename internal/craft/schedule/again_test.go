@@ -1,0 +1,75 @@
+package schedule
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// TestFromAnEarlierPlanIsTheSame changes a shop step by step and plans it both
+// from what was before and from nothing.
+func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		drawn := randomShop(t)
+		drawn.Pins = nil
+		in := drawn.input()
+		in.Begun = make(map[Event]time.Time)
+		p := must(Retime(in))
+		for range rapid.IntRange(1, 4).Draw(t, "changes") {
+			change(t, &in, p)
+			next := must(p.Retime(in))
+			whole := must(Retime(in))
+			for i := range whole.Events {
+				require.Equal(t, whole.Events[i], next.Events[i], "%s", whole.Sentence(whole.Events[i].Event))
+			}
+			require.Equal(t, whole.Forecasts, next.Forecasts)
+			p = next
+		}
+	})
+}
+
+func change(t *rapid.T, in *Input, p *Plan) {
+	open := ahead(p)
+	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)
+	if in.Facts == nil {
+		in.Facts = make(map[Event]Fact)
+	}
+	switch rapid.IntRange(0, 4).Draw(t, "change") {
+	case 0: // time passes
+		in.Now = in.Now.Add(time.Duration(rapid.IntRange(0, 500).Draw(t, "passes")) * time.Minute)
+	case 1: // something is done, more or less as planned
+		if len(open) > 0 {
+			e := rapid.SampledFrom(open).Draw(t, "done")
+			end := e.End.Add(time.Duration(rapid.IntRange(-20, 60).Draw(t, "late")) * time.Minute)
+			if end.After(in.Now) {
+				in.Now = end
+			}
+			delete(in.Begun, e.Event)
+			in.Facts[e.Event] = Fact{End: end, Minutes: 25}
+		}
+	case 2: // an entry is struck
+		for _, event := range orderOf(in.Instruments...) {
+			if _, done := in.Facts[event]; done {
+				delete(in.Facts, event)
+				break
+			}
+		}
+	case 3: // somebody begins something
+		for _, e := range open {
+			if e.Startable && !e.Start.After(in.Now) {
+				in.Begun[e.Event] = in.Now
+				break
+			}
+		}
+	case 4: // a job comes in
+		n := len(in.Instruments)
+		job := instrumentOf(fmt.Sprintf("job %d", n), "2026-05-01", pieceOf(fmt.Sprintf("piece %d.0", n), randomStep(t, true), randomStep(t, false)))
+		in.Instruments = append(slices.Clone(in.Instruments), job)
+		in.Order = append(slices.Clone(in.Order), orderOf(job)...)
+	}
+}
