@@ -190,3 +190,39 @@ func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	assert.Equal(t, "wait", rack.Room.Verdicts[0].Verdict)
 	assert.Contains(t, rack.Room.Verdicts[0].Reason, "11 °C is colder than its 15 °C")
 }
+
+func TestWhatAShopCannotKeepIsRefusedByPlace(t *testing.T) {
+	r, _ := busy(t)
+	file, err := r.service.Export(ctx, nil)
+	require.NoError(t, err)
+	other := open(t)
+	in := &file.Instruments[0]
+	in.Outline = "harp"
+	in.Pieces[0].Kind, in.Pieces[0].Zones[0].AreaM2, in.Pieces[0].Zones[1].Name = "fretboard", 0, in.Pieces[0].Zones[0].Name
+	in.Pieces[0].Steps[1].Slot = in.Pieces[0].Steps[0].Slot
+	_, err = other.service.Import(ctx, file)
+	for _, path := range []string{"instruments[0].outline", "pieces[0].kind", "zones[0].areaM2", "zones[1].name", "steps[1].slot"} {
+		assert.ErrorContains(t, err, path)
+	}
+	lines, err := other.service.Instruments(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, lines, "nothing was half kept")
+}
+
+func TestANameThatIsTakenIsSaid(t *testing.T) {
+	r, view := busy(t)
+	file, err := r.service.Export(ctx, &view.ID)
+	require.NoError(t, err)
+	file.Shop.People[0].ID = uuid.New() // another Mara
+	for i := range file.Log {
+		file.Log[i].Person = &file.Shop.People[0].ID
+	}
+	other := open(t)
+	_, err = other.service.Import(ctx, file)
+	var taken *shop.Taken
+	require.ErrorAs(t, err, &taken)
+	assert.Contains(t, taken.Message, `people: "Mara"`)
+	places, err := other.service.Export(ctx, nil)
+	require.NoError(t, err)
+	assert.Empty(t, places.Instruments, "all or nothing")
+}

@@ -3,8 +3,10 @@ package shop
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -29,6 +31,9 @@ type Imported struct {
 // is, and an instrument that is there already is refused. All of it is kept, or nothing.
 func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, error) {
 	var done Imported
+	if bad := importable(file); len(bad.Faults) > 0 {
+		return done, bad
+	}
 	err := s.change(ctx, func(tx *store.Tx) error {
 		settings, err := tx.ShopSettings(ctx)
 		if err != nil {
@@ -110,10 +115,53 @@ func from(t time.Time) time.Time {
 
 // named says which name of a file is taken in this shop by something else.
 func named(err error, list, name string) error {
-	if err == nil {
+	switch {
+	case err == nil:
 		return nil
+	case errors.Is(err, store.ErrConflict):
+		return &Taken{fmt.Sprintf("%s: %q, or its id, belongs to something else in this shop; rename it in the file or here", list, name)}
 	}
 	return fmt.Errorf("importing %s, %q: %w", list, name, err)
+}
+
+// importable says what of a file this application cannot keep yet, although the
+// format allows it.
+func importable(file *formats.File) *Invalid {
+	bad := &Invalid{}
+	fault := func(path, message string, value any) {
+		bad.Faults = append(bad.Faults, invalid(path, message, value).Faults...)
+	}
+	for n, in := range file.Instruments {
+		at := fmt.Sprintf("instruments[%d]", n)
+		if in.Outline != "" && !slices.Contains(Outlines, in.Outline) {
+			fault(at+".outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
+		}
+		kinds, slots := make(map[string]bool), make(map[string]bool)
+		for p, piece := range in.Pieces {
+			path := fmt.Sprintf("%s.pieces[%d]", at, p)
+			if !slices.Contains([]string{"body", "neck", "whole"}, piece.Kind) || kinds[piece.Kind] {
+				fault(path+".kind", "an instrument has one body, one neck and one whole at most", piece.Kind)
+			}
+			kinds[piece.Kind] = true
+			names := make(map[string]bool)
+			for z, zone := range piece.Zones {
+				if zone.AreaM2 <= 0 {
+					fault(fmt.Sprintf("%s.zones[%d].areaM2", path, z), "a zone has an area above 0 m²", zone.AreaM2)
+				}
+				if names[zone.Name] {
+					fault(fmt.Sprintf("%s.zones[%d].name", path, z), "each zone of a piece has a name of its own", zone.Name)
+				}
+				names[zone.Name] = true
+			}
+			for s, step := range piece.Steps {
+				if step.Slot != "" && slots[step.Slot] {
+					fault(fmt.Sprintf("%s.steps[%d].slot", path, s), "each step of an instrument has a slot of its own", step.Slot)
+				}
+				slots[step.Slot] = true
+			}
+		}
+	}
+	return bad
 }
 
 func storeWeek(w *formats.Week) *store.JSON[[7][]schedule.Hours] {

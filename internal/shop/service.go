@@ -78,9 +78,10 @@ type product struct {
 // moment is a state with its dates at one minute.
 type moment struct {
 	*state
-	now  time.Time
-	plan *schedule.Plan
-	rack *Rack // made when it is first asked for
+	now      time.Time
+	plan     *schedule.Plan
+	rack     *Rack           // made when it is first asked for
+	outlooks map[int]Outlook // by instrument, likewise
 }
 
 // look makes a view of the shop as it is now, one at a time: from memory when

@@ -59,7 +59,20 @@ type Outlook struct {
 	Impossible  string  `json:"impossible,omitempty" doc:"why no finish can be forecast"`
 }
 
+// outlook is an instrument's forecast, worked out once for a moment.
 func (m *moment) outlook(i int) Outlook {
+	if o, known := m.outlooks[i]; known {
+		return o
+	}
+	if m.outlooks == nil {
+		m.outlooks = make(map[int]Outlook)
+	}
+	o := m.makeOutlook(i)
+	m.outlooks[i] = o
+	return o
+}
+
+func (m *moment) makeOutlook(i int) Outlook {
 	f, in := m.plan.Forecasts[i], m.instruments[i]
 	o := Outlook{Promise: dayView(in.Promise), Finished: f.Finished, Late: f.Late(), Impossible: f.Impossible}
 	if f.Impossible != "" {

@@ -54,8 +54,8 @@ func (r *retiming) run(from, to int32) {
 		end := r.sittingEnd(i, to)
 		r.try(i, end, lows[i-from])
 		if why := r.dates[i].impossible; why != "" {
-			r.giveUp(i, to, why)
-			break
+			r.giveUp(from, to, why) // what opens a window is not begun when nothing can follow in it
+			return
 		}
 		opener, start, missed := r.missedHard(i, end)
 		switch {
