@@ -130,8 +130,8 @@ func proposalOf(in schedule.Input, plan *schedule.Plan, p schedule.Proposal) *re
 	return out
 }
 
-func (r *report) addChances(ctx context.Context, in schedule.Input, flags planFlags) error {
-	chances, err := schedule.Chances(in, schedule.Learned{}, flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
+func (r *report) addChances(ctx context.Context, in schedule.Input, learned schedule.Learned, flags planFlags) error {
+	chances, err := schedule.Chances(in, learned, flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
 	for i, c := range chances {
 		kept := float64(c.Kept)
 		r.Instruments[i].ChancePct, r.Instruments[i].NineInTen = &kept, some(c.NineInTen)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
@@ -233,4 +234,23 @@ func TestAPinnedEventIsWhereItWasPinned(t *testing.T) {
 			}
 		}
 	}
+}
+
+func TestAColdShedWaitsForItsMonth(t *testing.T) {
+	r := imported(t, "evenings-in-a-garage.json")
+	file, err := r.service.Export(ctx, nil)
+	require.NoError(t, err)
+	winter := file.Shop.Places[0].Versions[0]
+	winter.Profile.Months = &[12]climate.Shift{{Temperature: -12}, {Temperature: -12}, {Temperature: -12}, {Temperature: -8}}
+	file.Shop.Places[0].Versions = []formats.PlaceVersion{winter}
+	cold := &room{t: t, store: pgtest.Store(t), now: time.Date(2026, 3, 10, 19, 30, 0, 0, time.UTC), person: r.person}
+	cold.service, err = shop.New(cold.store, func() time.Time { return cold.now })
+	require.NoError(t, err)
+	_, err = cold.service.Import(ctx, file)
+	require.NoError(t, err)
+	tag := cold.advanceTo("Stint neck", "coat 1 of 2")
+	sheet := cold.sheet(tag)
+	assert.Equal(t, "not before May", sheet.Room.Text)
+	assert.Contains(t, sheet.Because, "colder than its 15 °C until")
+	assert.Contains(t, sheet.When, "May", "and the plan waits for it")
 }

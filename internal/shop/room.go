@@ -123,12 +123,28 @@ func (m *moment) verdict(made material.Material, p schedule.Place, work unit.Min
 		case found && next.After(m.now):
 			v.Text = "wait until " + m.plan.Clock(next)
 		case !found:
-			v.Text = "wait, not in the next two weeks"
+			v.Text = m.notBefore(limits, p.Room, long)
 		case read:
 			v.Text = "wait for the room" // its usual air would do; what was read now does not
 		}
 	}
 	return v
+}
+
+// notBefore answers when a product could be put on here at all: the first month
+// with a day on which the air is fit while the shop is open.
+func (m *moment) notBefore(limits climate.Limits, room *climate.Room, long time.Duration) string {
+	opens, closes := 24, 0
+	for _, hours := range m.setting.Week {
+		for _, h := range hours {
+			opens, closes = min(opens, h.Open/60), max(closes, (h.Close+59)/60)
+		}
+	}
+	month, found := room.FirstMonth(limits, m.now, long, opens, closes)
+	if !found {
+		return "not in this room"
+	}
+	return "not before " + month.In(m.plan.Zone).Format("January")
 }
 
 // NewReading is the air of a place as a device measured it, or as a forecast has it.

@@ -13,42 +13,6 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
-// Learned is what a shop's own tests and logged minutes have taught it; what it
-// does not name is as good as its prior. Rules §9.
-type Learned struct {
-	Factors map[string]cure.Factor // by material key: reality against the sheet
-	Pace    map[Kind]Pace          // by kind of work: minutes taken against minutes planned
-}
-
-// Pace is how long a kind of work takes against its plan: a log-normal.
-type Pace struct {
-	Median       float64
-	Sigma        float64
-	Observations int
-}
-
-// usualPace is a shop that has logged no minutes (default).
-var usualPace = Pace{1, 0.2, 0}
-
-// LearnPace is the pace that logged minutes show: the prior counts like three
-// observations, and the spread never falls below what a day's mood makes.
-func LearnPace(ratios []float64) Pace {
-	sum, square, n := 0.0, 0.0, 0
-	for _, ratio := range ratios {
-		if ratio > 0.05 && ratio < 20 {
-			x := math.Log(ratio)
-			sum, square, n = sum+x, square+x*x, n+1
-		}
-	}
-	if n == 0 {
-		return usualPace
-	}
-	const prior = 3
-	mean := sum / (float64(n) + prior)
-	variance := (square - 2*mean*sum + float64(n)*mean*mean + prior*(mean*mean+usualPace.Sigma*usualPace.Sigma)) / (float64(n) + prior)
-	return Pace{math.Exp(mean), max(0.1, math.Sqrt(variance)), n}
-}
-
 // Chance is how likely a promise is to be kept.
 type Chance struct {
 	Instrument uuid.UUID

@@ -182,6 +182,25 @@ func TestLearnPace(t *testing.T) {
 	assert.Equal(t, 7, slow.Observations)
 }
 
+func TestWhatTestsAndMinutesTeach(t *testing.T) {
+	in := asked{Now: at("2026-03-14 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: one(coats("water-clear", 3), Step{Kind: Level, Film: material.Sand, Minutes: 60})}
+	steps := in.Instruments[0].Pieces[0].Steps
+	in.Facts = map[Event]Fact{}
+	for n, event := range steps[0].Events() {
+		end := at("2026-03-10 09:00").Add(time.Duration(n) * 24 * time.Hour)
+		in.Facts[event] = Fact{End: end, Minutes: 45}
+		in.Tests = append(in.Tests, Test{event, material.Sand, end.Add(5 * time.Hour), false}, Test{event, material.Sand, end.Add(6 * time.Hour), true})
+	}
+	learned := must(Retime(in.input())).Learned()
+	factor := learned.Factors["water-clear"]
+	assert.Equal(t, 6, factor.Observations)
+	assert.InDelta(t, 1.37, factor.Median, 0.08, "between five and six hours of a sheet's four")
+	assert.Equal(t, factor, learned.Milestones["water-clear"][material.Sand])
+	assert.Equal(t, 3, learned.Pace[Coat].Observations, "45 minutes for a planned half hour")
+	assert.Greater(t, learned.Pace[Coat].Median, 1.15)
+	assert.Empty(t, learned.Pace[Level])
+}
+
 func TestWhatIf(t *testing.T) {
 	body := pieceOf("body", coats("water-clear", 2), Step{Kind: Level, Film: material.Buff})
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", body)}}.input()

@@ -1,0 +1,100 @@
+package schedule
+
+import (
+	"math"
+
+	"umberfrost/internal/craft/cure"
+	"umberfrost/internal/craft/material"
+)
+
+// Learned is what a shop's own tests and logged minutes have taught it; what it
+// does not name is as good as its prior. Rules §9.
+type Learned struct {
+	Factors    map[string]cure.Factor                        // by material key: reality against the sheet, all its milestones together
+	Milestones map[string]map[material.Milestone]cure.Factor // … and each by itself
+	Pace       map[Kind]Pace                                 // by kind of work: minutes taken against minutes planned
+}
+
+// Pace is how long a kind of work takes against its plan: a log-normal.
+type Pace struct {
+	Median       float64
+	Sigma        float64
+	Observations int
+}
+
+// usualPace is a shop that has logged no minutes (default).
+var usualPace = Pace{1, 0.2, 0}
+
+// priorPace is how many observations the usual pace counts for (default), and
+// leastPace the spread that a day's mood makes however much was logged.
+const (
+	priorPace = 3
+	leastPace = 0.1
+)
+
+// LearnPace is the pace that logged minutes show, each divided by what was planned.
+func LearnPace(ratios []float64) Pace {
+	sum, square, n := 0.0, 0.0, 0.0
+	for _, ratio := range ratios {
+		if ratio > 0.05 && ratio < 20 {
+			x := math.Log(ratio)
+			sum, square, n = sum+x, square+x*x, n+1
+		}
+	}
+	if n == 0 {
+		return usualPace
+	}
+	mean := sum / (n + priorPace)
+	spread := square - 2*mean*sum + n*mean*mean + priorPace*(mean*mean+usualPace.Sigma*usualPace.Sigma)
+	return Pace{math.Exp(mean), max(leastPace, math.Sqrt(spread/(n+priorPace))), int(n)}
+}
+
+// Learned is what the tests and the logged minutes of this plan's facts teach. A
+// test is read on the clock of its coat, in the air that there was.
+func (p *Plan) Learned() Learned {
+	r := p.r
+	tests := make(map[string]map[material.Milestone][]cure.Test)
+	for _, t := range r.in.Tests {
+		i, known := r.index[t.Event]
+		if !known || r.nodes[i].fact == nil || r.nodes[i].step.Material == nil {
+			continue
+		}
+		m := r.nodes[i].step.Material
+		w := r.shop.earliest(m, t.Milestone)
+		seen := cure.Test{Elapsed: r.elapsed(i, w.Drying, float64(t.At.UnixNano())/1e9), Reference: w.Reference, Passed: t.Passed}
+		if tests[m.Key()] == nil {
+			tests[m.Key()] = make(map[material.Milestone][]cure.Test)
+		}
+		tests[m.Key()][t.Milestone] = append(tests[m.Key()][t.Milestone], seen)
+	}
+	learned := Learned{Factors: make(map[string]cure.Factor), Milestones: make(map[string]map[material.Milestone]cure.Factor), Pace: r.paces()}
+	for key, byMilestone := range tests {
+		var all []cure.Test
+		learned.Milestones[key] = make(map[material.Milestone]cure.Factor)
+		for _, milestone := range material.Milestones { // in order, so that sums come out the same
+			if list := byMilestone[milestone]; len(list) > 0 {
+				learned.Milestones[key][milestone] = cure.Learn(list)
+				all = append(all, list...)
+			}
+		}
+		learned.Factors[key] = cure.Learn(all)
+	}
+	return learned
+}
+
+// paces are the paces of the kinds of work whose minutes were logged.
+func (r *retiming) paces() map[Kind]Pace {
+	ratios := make(map[Kind][]float64)
+	for i := range r.nodes {
+		n := &r.nodes[i]
+		if n.fact == nil || n.fact.Skipped || n.step.Minutes == 0 || n.fact.Minutes == n.step.Minutes {
+			continue // nobody looked at the clock
+		}
+		ratios[n.step.Kind] = append(ratios[n.step.Kind], float64(n.fact.Minutes)/float64(n.step.Minutes))
+	}
+	paces := make(map[Kind]Pace, len(ratios))
+	for kind, list := range ratios {
+		paces[kind] = LearnPace(list)
+	}
+	return paces
+}
