@@ -32,7 +32,7 @@ type Invalid struct{ Faults []Fault }
 func (e *Invalid) Error() string {
 	lines := make([]string, len(e.Faults))
 	for i, f := range e.Faults {
-		lines[i] = f.Path + ": " + f.Message
+		lines[i] = strings.TrimPrefix(f.Path+": "+f.Message, ": ") // of the whole file there is no place
 	}
 	return strings.Join(lines, "\n")
 }

@@ -14,7 +14,7 @@ type Effort struct {
 
 // usualEffort is how many events a search places: what fits into two seconds on
 // one core in a shop of 200 instruments.
-const usualEffort = 220_000
+const usualEffort = 170_000
 
 // mostOrders is how many orders a search looks at, however small the shop.
 const mostOrders = 2500
