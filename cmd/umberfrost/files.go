@@ -37,7 +37,7 @@ func exportCommand() *cobra.Command {
 			})
 		},
 	}
-	cmd.Flags().StringVar(&url, "database-url", os.Getenv("DATABASE_URL"), "PostgreSQL URL; the environment's DATABASE_URL when not given")
+	databaseFlag(cmd, &url)
 	cmd.Flags().StringVar(&instrument, "instrument", "", "id of the only instrument to write")
 	return cmd
 }
@@ -68,7 +68,7 @@ func importCommand() *cobra.Command {
 			})
 		},
 	}
-	cmd.Flags().StringVar(&url, "database-url", os.Getenv("DATABASE_URL"), "PostgreSQL URL; the environment's DATABASE_URL when not given")
+	databaseFlag(cmd, &url)
 	return cmd
 }
 

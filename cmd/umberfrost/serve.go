@@ -49,10 +49,14 @@ func serveCommand() *cobra.Command {
 			return serve(cmd.Context(), service, listener, cmd.OutOrStdout())
 		},
 	}
-	cmd.Flags().StringVar(&url, "database-url", os.Getenv("DATABASE_URL"), "PostgreSQL URL; the environment's DATABASE_URL when not given")
+	databaseFlag(cmd, &url)
 	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8177", "address to serve on")
 	cmd.Flags().StringVar(&zone, "time-zone", "UTC", "IANA time zone of a shop that is set up for the first time")
 	return cmd
+}
+
+func databaseFlag(cmd *cobra.Command, url *string) {
+	cmd.Flags().StringVar(url, "database-url", os.Getenv("DATABASE_URL"), "PostgreSQL URL; the environment's DATABASE_URL when not given")
 }
 
 func migrateCommand() *cobra.Command {
@@ -69,7 +73,7 @@ func migrateCommand() *cobra.Command {
 			return s.Close()
 		},
 	}
-	cmd.Flags().StringVar(&url, "database-url", os.Getenv("DATABASE_URL"), "PostgreSQL URL; the environment's DATABASE_URL when not given")
+	databaseFlag(cmd, &url)
 	return cmd
 }
 

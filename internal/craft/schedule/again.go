@@ -14,8 +14,8 @@ func (r *retiming) copied(from, to int32) bool {
 	}
 	reach, start, low, since := minute(0), never, never, false
 	for i := from; i < to; i++ {
-		n, old := &r.nodes[i], &b.dates[i]
-		if n.event != b.nodes[i].event || n.fixed() != b.nodes[i].fixed() || !r.sameNode(i) || old.impossible != "" {
+		n, old := r.nodes[i], &b.dates[i]
+		if n != b.nodes[i] || old.impossible != "" {
 			return false
 		}
 		if n.fixed() {
@@ -67,7 +67,7 @@ func (r *retiming) copied(from, to int32) bool {
 // it is ready since before the present minute, or something else has come before it.
 func (r *retiming) tellAgain(i int32, d *dated, since bool) {
 	s := r.sitting(i, i+1, d.lead, d.saved)
-	if n := &r.nodes[i]; r.divides(n) {
+	if n := r.nodes[i]; r.divides(n) {
 		s.phases = []phase{{min(r.least(n), n.phases[0].length), false}}
 		s.total = s.phases[0].length
 	}
@@ -81,12 +81,6 @@ func (r *retiming) tellAgain(i int32, d *dated, since bool) {
 	case d.start > d.ready:
 		d.because = r.inTheWay(&s, d.ready, d.start)
 	}
-}
-
-// sameNode reports whether a node was taken from the run before as it was.
-func (r *retiming) sameNode(i int32) bool {
-	a, b := r.nodes[i].links, r.before.nodes[i].links
-	return len(a) == len(b) && (len(a) == 0 || &a[0] == &b[0])
 }
 
 func (r *retiming) asBefore(i int32) bool {

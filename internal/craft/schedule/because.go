@@ -174,7 +174,7 @@ func (p *Plan) readyBy(b Because) string {
 // it, or else at the last minute before. The coat needs the air to stay fit through its
 // flash time, so the reason may lie a little later.
 func (p *Plan) unfit(i int32, moments ...time.Time) string {
-	n := &p.r.nodes[i]
+	n := p.r.nodes[i]
 	room := p.r.shop.Places[n.place].Room
 	limits := climate.LimitsOf(*n.step.Material)
 	stays := time.Duration(n.phases[0].length+minute(n.step.Material.Family.Flash)) * time.Minute
@@ -226,7 +226,7 @@ func (p *Plan) Working(event Event) (working.Working, bool) {
 
 // speedSource is what the speed of a clock rests on.
 func (p *Plan) speedSource(node int32, from, to time.Time) working.Source {
-	n := &p.r.nodes[node]
+	n := p.r.nodes[node]
 	room := p.r.shop.Places[p.r.shop.places[n.place].hangs].Room
 	switch {
 	case room == nil:
@@ -242,14 +242,14 @@ func (p *Plan) title(event Event) string {
 }
 
 func (p *Plan) owner(event Event) string {
-	n := &p.r.nodes[p.index[event]]
+	n := p.r.nodes[p.index[event]]
 	in := &p.r.in.Instruments[n.instrument]
 	return in.Name + " " + in.Pieces[n.piece].Name
 }
 
 // name names an event from the viewpoint of event i: its piece only where it is another.
 func (p *Plan) name(event Event, i int32) string {
-	a, b := &p.r.nodes[p.index[event]], &p.r.nodes[i]
+	a, b := p.r.nodes[p.index[event]], p.r.nodes[i]
 	if a.instrument == b.instrument && a.piece == b.piece {
 		return p.title(event)
 	}

@@ -4,7 +4,7 @@ package schedule
 // that it still does.
 func (r *retiming) settle() {
 	for i := range r.nodes {
-		n := &r.nodes[i]
+		n := r.nodes[i]
 		if !n.fixed() {
 			continue
 		}
@@ -52,11 +52,14 @@ func (r *retiming) noteFacts() {
 		d := &r.dates[i]
 		was := i < len(r.before.nodes) && r.before.nodes[i].fixed()
 		is := r.nodes[i].fixed()
+		if !was && !is {
+			continue
+		}
 		var old dated
 		if i < len(r.before.nodes) {
 			old = r.before.dates[i]
 		}
-		if (!was && !is) || (was == is && old.start == d.start && old.end == d.end && old.reach == d.reach && old.exact == d.exact) {
+		if was == is && old.start == d.start && old.end == d.end && old.reach == d.reach && old.exact == d.exact {
 			continue
 		}
 		if old.end == d.end && old.reach == d.reach && d.end <= r.now {

@@ -70,7 +70,7 @@ func (r *retiming) bound(i int) (minute, bool) {
 	alone.dates = slices.Clone(r.dates)
 	finish := minute(0)
 	for k := r.first[i]; k < r.first[i+1]; k++ {
-		n, d := &r.nodes[k], &alone.dates[k]
+		n, d := r.nodes[k], &alone.dates[k]
 		if n.fixed() {
 			finish = max(finish, d.end)
 			continue
@@ -97,7 +97,7 @@ func (r *retiming) bound(i int) (minute, bool) {
 // earliest is ready with what must hold for every order of work: coats per day
 // and rests are counted over so many coats back, not along one plan.
 func (r *retiming) earliest(k int32) {
-	n, d := &r.nodes[k], &r.dates[k]
+	n, d := r.nodes[k], &r.dates[k]
 	same := n.same
 	n.same = nil
 	r.ready(k, k, k+1)
@@ -124,7 +124,7 @@ func (r *retiming) earliest(k int32) {
 
 // soonest is the earliest start with shop and place open and the air fit.
 func (r *retiming) soonest(k int32, t, length minute) (minute, bool) {
-	n := &r.nodes[k]
+	n := r.nodes[k]
 	s := sitting{from: k, to: k + 1, total: length, offsets: []minute{0}}
 	for {
 		at, fits := r.openFor(&s, t)
@@ -177,7 +177,7 @@ func (r *retiming) latestStart(i int) (minute, bool) {
 	}
 	latest := b.due
 	for k := end - 1; k >= first; k-- {
-		n := &r.nodes[k]
+		n := r.nodes[k]
 		if n.fixed() {
 			continue
 		}
@@ -218,7 +218,7 @@ func (b *backward) allow(l *link, start minute) {
 
 // seat is the latest start of an event that ends by then.
 func (b *backward) seat(k int32, by minute) (minute, bool) {
-	n := &b.r.nodes[k]
+	n := b.r.nodes[k]
 	length := lengthOf(n.phases[:n.parts])
 	if b.r.divides(n) {
 		return b.spread(k, by, length)
@@ -279,7 +279,7 @@ func (b *backward) free(by, length minute) (minute, bool) {
 // stretch, found last, is a useful one like all but the very last: where too little would
 // be left for it, the one after it gives some away.
 func (b *backward) spread(k int32, by, length minute) (minute, bool) {
-	least, left := b.r.least(&b.r.nodes[k]), length
+	least, left := b.r.least(b.r.nodes[k]), length
 	for end := by; ; {
 		start, fits := b.free(end, min(least, left))
 		if !fits {
@@ -310,7 +310,7 @@ func (b *backward) openSince(t minute) minute {
 // breathe is the latest end of a coat that leaves the coats after it their coats
 // per day and overnight rests, seen backward.
 func (b *backward) breathe(k int32, by minute) minute {
-	n := &b.r.nodes[k]
+	n := b.r.nodes[k]
 	next := b.after(k)
 	if n.step.Kind != Coat || next < 0 {
 		return by

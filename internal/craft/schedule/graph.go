@@ -88,7 +88,8 @@ type compiler struct {
 	base       int32 // its first node
 	shop       *Shop
 	in         *Input
-	nodes      []node
+	nodes      []*node
+	block      []node // room for the instrument's nodes, which stand together
 	zones      []zoneFilms
 	glues      []int32 // glue-ups so far
 	previous   int32   // the event before in the chain, -1 for none
@@ -125,10 +126,11 @@ func (c *compiler) lastOf(step uuid.UUID) (int32, bool) {
 }
 
 // compile appends the events of an instrument to nodes.
-func compile(shop *Shop, in *Input, index int, nodes []node) ([]node, error) {
+func compile(shop *Shop, in *Input, index int, nodes []*node) ([]*node, error) {
 	instrument := &in.Instruments[index]
 	count := in.events(instrument)
-	c := compiler{shop: shop, in: in, instrument: int32(index), nodes: nodes, base: int32(len(nodes)), pool: make([]link, 0, usualLinks*count)}
+	c := compiler{shop: shop, in: in, instrument: int32(index), nodes: nodes, base: int32(len(nodes)),
+		block: make([]node, 0, count), pool: make([]link, 0, usualLinks*count)}
 	for p := range instrument.Pieces {
 		piece := &instrument.Pieces[p]
 		c.previous, c.pending = -1, -1
@@ -149,8 +151,9 @@ func (c *compiler) step(piece int32, step *Step) error {
 		first.dry, first.handle = c.target(&first, material.TouchDry), c.target(&first, material.Handle)
 	}
 	for coat := 1; coat <= c.in.rounds(step); coat++ {
-		c.nodes = append(c.nodes, first)
-		n := &c.nodes[len(c.nodes)-1]
+		c.block = append(c.block, first)
+		n := &c.block[len(c.block)-1]
+		c.nodes = append(c.nodes, n)
 		n.event = Event{step.ID, coat}
 		if fact, done := c.in.Facts[n.event]; done {
 			n.fact = &fact
@@ -325,7 +328,7 @@ func (c *compiler) waits(n *node) {
 		}
 	}
 	if n.within && n.step.Kind == Coat {
-		if on := &c.nodes[c.previous]; on.step.Kind == Coat && on.step.Material.Key() == n.step.Material.Key() {
+		if on := c.nodes[c.previous]; on.step.Kind == Coat && on.step.Material.Key() == n.step.Material.Key() {
 			n.same = slices.Clone(on.same)
 		}
 	}

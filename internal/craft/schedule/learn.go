@@ -86,7 +86,7 @@ func (p *Plan) Learned() Learned {
 func (r *retiming) paces() map[Kind]Pace {
 	ratios := make(map[Kind][]float64)
 	for i := range r.nodes {
-		n := &r.nodes[i]
+		n := r.nodes[i]
 		if n.fact == nil || n.fact.Skipped || n.step.Minutes == 0 || n.fact.Minutes == n.step.Minutes {
 			continue // nobody looked at the clock
 		}

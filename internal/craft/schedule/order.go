@@ -11,13 +11,8 @@ import (
 // end of the list.
 func (r *retiming) continues() bool {
 	b := r.before
-	if b == nil || len(b.nodes) > len(r.nodes) || len(b.units) > len(r.units) {
+	if b == nil || len(b.nodes) > len(r.nodes) || len(b.units) > len(r.units) || !r.sameEvents(b) {
 		return false
-	}
-	for i := range b.nodes {
-		if r.nodes[i].event != b.nodes[i].event {
-			return false
-		}
 	}
 	for u := range b.units {
 		if r.units[u] != b.units[u] {
@@ -61,9 +56,10 @@ func (r *retiming) layOrder() {
 	r.order = r.topological(unitOf, rank)
 }
 
+// sameEvents reports whether the events of a run before are the first of this one.
 func (r *retiming) sameEvents(b *retiming) bool {
-	for i := range r.nodes {
-		if r.nodes[i].event != b.nodes[i].event {
+	for i, n := range b.nodes {
+		if r.nodes[i] != n && r.nodes[i].event != n.event {
 			return false
 		}
 	}
@@ -79,7 +75,7 @@ func (r *retiming) gatherUnits() []int32 {
 	low := last
 	for i := last; i >= 0; i-- {
 		low = min(low, i)
-		n := &r.nodes[i]
+		n := r.nodes[i]
 		for _, l := range n.links {
 			if l.kind == Hard && r.nodes[l.from].piece == n.piece && r.nodes[l.from].instrument == n.instrument {
 				low = min(low, l.from)

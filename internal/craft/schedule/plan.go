@@ -106,7 +106,7 @@ func (p *Plan) Find(event Event) (Planned, bool) {
 func (r *retiming) local(m minute) time.Time { return m.time().In(r.shop.Calendar.zone) }
 
 func (r *retiming) publish(i int32, e *Planned) {
-	n, d := &r.nodes[i], &r.dates[i]
+	n, d := r.nodes[i], &r.dates[i]
 	instrument := &r.in.Instruments[n.instrument]
 	*e = Planned{Event: n.event, Instrument: instrument.ID, Piece: instrument.Pieces[n.piece].ID, Place: r.shop.Places[n.place].ID,
 		Person: int(d.person), Done: d.done, Skipped: d.skipped, Startable: d.startable, HeldBack: d.heldBack, Pinned: d.pinned, Floats: d.floats,

@@ -117,7 +117,7 @@ func (p *Plan) stretches(e Planned) []Span {
 	if e.Spans != nil {
 		return e.Spans
 	}
-	n := &p.r.nodes[p.index[e.Event]]
+	n := p.r.nodes[p.index[e.Event]]
 	if n.parts == 1 {
 		return []Span{{e.Start, e.End}}
 	}
@@ -304,7 +304,7 @@ func TestDustAirAndHooks(t *testing.T) {
 		shop := input.Shop
 		hanging := make(map[int][]Span)
 		for _, e := range ahead(p) {
-			n := &p.r.nodes[p.index[e.Event]]
+			n := p.r.nodes[p.index[e.Event]]
 			if n.step.Kind != Coat {
 				continue
 			}
@@ -319,7 +319,7 @@ func TestDustAirAndHooks(t *testing.T) {
 			}
 			wet := Span{coat.Start, reachedBy(shop, e, n.step, material.TouchDry, in.Margin)}
 			for _, other := range ahead(p) {
-				m := &p.r.nodes[p.index[other.Event]]
+				m := p.r.nodes[p.index[other.Event]]
 				if m.step.dusty() && shop.places[m.place].air == shop.places[n.place].air {
 					for _, s := range p.stretches(other) {
 						require.False(t, overlap(s, wet), "dust at %s on a coat that is wet until %s", s.Start, wet.End)

@@ -82,7 +82,7 @@ func newSearch(in Input, today *Plan, effort Effort) *search {
 	s.owner, s.piece, s.start = make([]int32, len(r.units)), make([]int32, len(r.units)), make([]minute, len(r.units))
 	for _, u := range r.order {
 		from := r.units[u].from
-		n := &r.nodes[from]
+		n := r.nodes[from]
 		s.owner[u], s.piece[u] = n.instrument, r.pieces[n.instrument]+n.piece
 		for i := from; i < r.units[u].to; i++ {
 			if !r.nodes[i].fixed() {

@@ -12,7 +12,7 @@ import (
 
 // ready works out when an event's own piece allows it, and what holds it last.
 func (r *retiming) ready(i, from, to int32) {
-	n, d := &r.nodes[i], &r.dates[i]
+	n, d := r.nodes[i], &r.dates[i]
 	low := d.ready
 	for k := range n.links {
 		l := &n.links[k]
@@ -198,7 +198,7 @@ func (r *retiming) hold(d *dated, until minute, cause Cause, last int32) {
 
 // reached is when a coat's clock has run so long, wherever its piece hangs.
 func (r *retiming) reached(i int32, curve *cure.Curve, drying *climate.Drying, hours float64, round func(float64) minute) (minute, bool) {
-	n, d := &r.nodes[i], &r.dates[i]
+	n, d := r.nodes[i], &r.dates[i]
 	start := d.end.seconds()
 	if d.done {
 		start = d.exact
@@ -217,7 +217,7 @@ func (r *retiming) reached(i int32, curve *cure.Curve, drying *climate.Drying, h
 }
 
 func (r *retiming) elapsed(i int32, drying climate.Drying, until float64) float64 {
-	n, d := &r.nodes[i], &r.dates[i]
+	n, d := r.nodes[i], &r.dates[i]
 	start := d.end.seconds()
 	if d.done {
 		start = d.exact

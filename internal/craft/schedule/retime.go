@@ -48,7 +48,7 @@ type retiming struct {
 	now     minute
 	before  *retiming // an earlier run, to take from what has not changed
 	earlier []Planned // what it came to
-	nodes   []node
+	nodes   []*node
 	first   []int32 // by instrument, its first node; one more at the end
 	pieces  []int32 // by instrument, the number of its first piece
 	index   map[Event]int32
@@ -152,7 +152,7 @@ func (r *retiming) compile() error {
 // begin makes room for the events; where a run before had the same ones at the
 // same places, what it knew of them is taken over whole.
 func (r *retiming) begin(events int) {
-	r.nodes, r.dates = make([]node, events), make([]dated, events)
+	r.nodes, r.dates = make([]*node, events), make([]dated, events)
 	if r.before == nil {
 		return
 	}
@@ -183,7 +183,7 @@ func (r *retiming) unchanged(i int) bool {
 		return false
 	}
 	for k := b.first[i]; k < b.first[i+1]; k++ {
-		n := &b.nodes[k]
+		n := b.nodes[k]
 		fact, done := r.in.Facts[n.event]
 		if done != (n.fact != nil) || (done && fact != *n.fact) || !r.in.Begun[n.event].Equal(b.in.Begun[n.event]) {
 			return false

@@ -146,7 +146,7 @@ func (r *retiming) giveUp(from, to int32, why string) {
 // whatWouldHelp says why a run cannot keep a hard window, and what would make it
 // possible.
 func (r *retiming) whatWouldHelp(i, opener int32) string {
-	n, under := &r.nodes[i], &r.nodes[opener]
+	n, under := r.nodes[i], r.nodes[opener]
 	var l *link
 	for k := range n.links {
 		if n.links[k].from == opener && n.links[k].kind == Hard && n.links[k].close != nil {
@@ -186,7 +186,7 @@ func (r *retiming) try(from, to int32, low minute) {
 		}
 		head.floats = true
 	}
-	if to-from == 1 && r.divides(&r.nodes[from]) {
+	if to-from == 1 && r.divides(r.nodes[from]) {
 		r.spread(from)
 		return
 	}

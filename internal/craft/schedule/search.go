@@ -19,7 +19,7 @@ type searchKey struct {
 }
 
 func (r *retiming) searchKey(s *sitting) (searchKey, bool) {
-	n := &r.nodes[s.from]
+	n := r.nodes[s.from]
 	if len(s.phases) > 1 || len(s.offsets) > 1 || s.lead > 0 {
 		return searchKey{}, false
 	}

@@ -14,7 +14,7 @@ type sitting struct {
 }
 
 func (r *retiming) sitting(from, to int32, lead, saved minute) sitting {
-	if n := &r.nodes[from]; to-from == 1 && lead == 0 && saved == 0 {
+	if n := r.nodes[from]; to-from == 1 && lead == 0 && saved == 0 {
 		phases := n.phases[:n.parts]
 		return sitting{from: from, to: to, phases: phases, offsets: atOnce, total: lengthOf(phases)}
 	}
@@ -22,7 +22,7 @@ func (r *retiming) sitting(from, to int32, lead, saved minute) sitting {
 	s.phases = append(s.phases, r.nodes[from].phases[:r.nodes[from].parts]...)
 	s.phases[0].length += lead - saved
 	for i := from + 1; i < to; i++ {
-		n := &r.nodes[i]
+		n := r.nodes[i]
 		if wait := minute(n.step.Within.AfterMin); wait > 0 {
 			s.phases = append(s.phases, phase{wait, wait >= freeing})
 		}
@@ -126,7 +126,7 @@ func (r *retiming) openFor(s *sitting, t minute) (minute, bool) {
 			if !fits {
 				return 0, false
 			}
-			n := &r.nodes[s.from+int32(k)]
+			n := r.nodes[s.from+int32(k)]
 			if r.shop.Places[n.place].Calendar == nil {
 				continue
 			}
@@ -169,7 +169,7 @@ func (r *retiming) push(s *sitting, t minute) (minute, move, bool) {
 		}
 	}
 	if s.lead > 0 {
-		if at, m := r.pushDust(&r.nodes[s.from], t, s.lead); at > t {
+		if at, m := r.pushDust(r.nodes[s.from], t, s.lead); at > t {
 			return at, m, true
 		}
 	}
@@ -184,7 +184,7 @@ func (r *retiming) isOpen(s *sitting, t minute) bool {
 // pushEvent moves the start of one event of a sitting on, which has a scuff of
 // so many minutes before it.
 func (r *retiming) pushEvent(i int32, t, lead, length minute) (minute, move, bool) {
-	n := &r.nodes[i]
+	n := r.nodes[i]
 	p := &r.shop.places[n.place]
 	stays := length
 	if n.step.Kind == Coat {
@@ -222,7 +222,7 @@ func (r *retiming) pushDust(n *node, t, length minute) (minute, move) {
 
 // pushWet keeps a coat away from dust until it is dry to touch, and finds it a hook.
 func (r *retiming) pushWet(i int32, t, lead, length minute) (minute, move) {
-	n := &r.nodes[i]
+	n := r.nodes[i]
 	p := &r.shop.places[n.place]
 	end := t + lead + length
 	if p.air >= 0 && len(r.dust[p.air].at) > 0 {
@@ -277,7 +277,7 @@ func (r *retiming) dateRest(s *sitting, head *dated) {
 // share lets a coat follow straight after another of the same product at the
 // same place, without setting up again, where that is no later.
 func (r *retiming) share(s *sitting, d *dated) {
-	n := &r.nodes[s.from]
+	n := r.nodes[s.from]
 	if s.to-s.from > 1 || n.step.Kind != Coat || n.step.SetUp == 0 {
 		return
 	}

@@ -22,7 +22,7 @@ func (r *retiming) least(n *node) minute {
 
 // spread collects free time for long handwork.
 func (r *retiming) spread(i int32) {
-	n, d := &r.nodes[i], &r.dates[i]
+	n, d := r.nodes[i], &r.dates[i]
 	total, least := n.phases[0].length, r.least(n)
 	best, bestEnd := []span(nil), never
 	anyone := *d // nobody can begin before the first who can
@@ -57,7 +57,7 @@ func (r *retiming) spread(i int32) {
 // stretches of at least least.
 // It gives up where it would begin after by.
 func (r *retiming) stretches(i int32, d *dated, h *hands, from, by, total, least minute) []span {
-	n := &r.nodes[i]
+	n := r.nodes[i]
 	var spans []span
 	all := r.hands
 	r.alone[0] = h

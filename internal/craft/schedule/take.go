@@ -2,7 +2,7 @@ package schedule
 
 // commit takes up what a placed event needs.
 func (r *retiming) commit(i int32) {
-	n, d := &r.nodes[i], &r.dates[i]
+	n, d := r.nodes[i], &r.dates[i]
 	d.reach = d.end
 	if d.impossible != "" {
 		r.hangUntil(i, never)
@@ -67,7 +67,7 @@ func (r *retiming) occupy(n *node, d *dated, s span) {
 // dry lets a coat be open to dust until it is dry to touch, and hang until it
 // may be handled or its piece is taken up again.
 func (r *retiming) dry(i int32, d *dated) {
-	n := &r.nodes[i]
+	n := r.nodes[i]
 	p := &r.shop.places[n.place]
 	d.reach = max(d.reach, d.end+minute(n.step.Material.Family.Flash))
 	if p.air >= 0 {

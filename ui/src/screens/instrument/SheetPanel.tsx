@@ -49,7 +49,7 @@ function Full({ sheet }: { sheet: Sheet }) {
         <Line label="Where">{sheet.where}</Line>
         {sheet.room && (
           <Line label="Room">
-            <b className={verdictText[sheet.room.verdict]}>{capital(sheet.room.text)}.</b> {capital(sheet.room.reason)}.
+            <b className={verdictText[sheet.room.verdict]}>{capital(sheet.room.text)}.</b> {together(capital(sheet.room.reason))}.
           </Line>
         )}
         {sheet.lines.map((line) => (
@@ -57,7 +57,7 @@ function Full({ sheet }: { sheet: Sheet }) {
             {line.figure && line.working ? (
               <WithFigure text={line.text} figure={line.figure} working={line.working} />
             ) : (
-              line.text
+              together(line.text)
             )}
           </Line>
         ))}
@@ -100,5 +100,8 @@ function WithFigure({ text, figure, working }: { text: string; figure: string; w
     </>
   )
 }
+
+// together keeps a number and its unit on one line.
+const together = (text: string) => text.replace(/(\d) (?=%|°|µm|mL|mm|min)/g, '$1\u00a0')
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
