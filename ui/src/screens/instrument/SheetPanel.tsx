@@ -49,7 +49,8 @@ function Full({ sheet }: { sheet: Sheet }) {
         <Line label="Where">{sheet.where}</Line>
         {sheet.room && (
           <Line label="Room">
-            <b className={verdictText[sheet.room.verdict]}>{capital(sheet.room.text)}.</b> {together(capital(sheet.room.reason))}.
+            <b className={verdictText[sheet.room.verdict]}>{capital(sheet.room.text)}.</b>{' '}
+            {together(capital(sheet.room.reason))}.
           </Line>
         )}
         {sheet.lines.map((line) => (
