@@ -20,8 +20,10 @@ import (
 	"umberfrost/ui"
 )
 
-// shutdownWait is how long requests in flight may take when the server stops.
-const shutdownWait = 5 * time.Second
+// shutdownWait is how long requests in flight may take when the server stops. It
+// is longer than the five seconds after which the server counts a connection on
+// which a browser has never asked for anything as idle.
+const shutdownWait = 10 * time.Second
 
 func serveCommand() *cobra.Command {
 	var url, address, zone string

@@ -158,9 +158,10 @@ func (r *Room) Start(ctx context.Context) error {
 	return nil
 }
 
-// Stop ends the application and its connections; the database stays.
+// Stop ends the application and its connections; the database stays. It waits, as
+// the program does, for the connections that a browser opens ahead and never uses.
 func (r *Room) Stop() error {
-	return errors.Join(r.app.ShutdownWithTimeout(time.Second), r.store.Close())
+	return errors.Join(r.app.ShutdownWithTimeout(10*time.Second), r.store.Close())
 }
 
 // Advance moves the present on.

@@ -36,6 +36,7 @@ const (
 func New(service *shop.Service, files fs.FS, log *slog.Logger) *fiber.App {
 	app := fiber.New(fiber.Config{
 		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
+		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
 	app.Use(recover.New(), headers, compress.New())
 	api := humafiber.New(app, config())

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -415,4 +416,16 @@ func BenchmarkRack(b *testing.B) {
 			b.Fatal(status)
 		}
 	}
+}
+
+func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
+	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go app.Listener(listener)
+	silent, err := net.Dial("tcp", listener.Addr().String())
+	require.NoError(t, err)
+	defer silent.Close()
+	require.Eventually(t, func() bool { return app.Server().GetOpenConnectionsCount() == 1 }, 10*time.Second, time.Millisecond)
+	assert.NoError(t, app.ShutdownWithTimeout(30*time.Second))
 }
