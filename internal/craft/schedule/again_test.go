@@ -33,6 +33,23 @@ func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
 	})
 }
 
+// A coat that was struck from the log leaves the air to a sanding that has waited
+// for it to be out of the dust.
+func TestAStruckCoatGivesTheAirBack(t *testing.T) {
+	body, neck := instrumentOf("body", "2026-05-01", pieceOf("coated", coats("water-clear", 1))), instrumentOf("neck", "2026-05-01", pieceOf("sanded", Step{Kind: Sand}))
+	in := asked{Now: at("2026-03-10 10:00"), Places: []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}},
+		Instruments: []Instrument{body, neck}, Order: append(orderOf(neck), orderOf(body)...)}.input()
+	coat := orderOf(body)[0]
+	in.Facts = map[Event]Fact{coat: {End: in.Now, Minutes: 30}}
+	logged := must(Retime(in))
+	require.True(t, nth(t, logged, "sanded", 1).Start.After(in.Now), "the coat is wet")
+
+	in.Facts = nil
+	struck := must(logged.Retime(in))
+	require.Equal(t, in.Now, nth(t, struck, "sanded", 1).Start)
+	require.Equal(t, must(Retime(in)).Events, struck.Events)
+}
+
 func change(t *rapid.T, in *Input, p *Plan) {
 	open := ahead(p)
 	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)

@@ -62,7 +62,7 @@ func (r *retiming) noteFacts() {
 		if was == is && old.start == d.start && old.end == d.end && old.reach == d.reach && old.exact == d.exact {
 			continue
 		}
-		if old.end == d.end && old.reach == d.reach && d.end <= r.now {
+		if is && old.end == d.end && old.reach == d.reach && d.end <= r.now {
 			continue // done as it was planned
 		}
 		r.freed = r.join(r.freed, span{old.start, old.reach})
