@@ -33,9 +33,11 @@ func (r *retiming) copied(from, to int32) bool {
 				return false
 			}
 		}
-		for _, s := range n.same {
-			if s < from && !r.asBefore(s) {
-				return false
+		for _, last := range n.same {
+			for at := last; at >= 0; at = r.coatBefore(at) { // coats a day and rests count all of them
+				if at < from && !r.asBefore(at) {
+					return false
+				}
 			}
 		}
 		if old.shares >= 0 && r.nodes[old.shares].fixed() {

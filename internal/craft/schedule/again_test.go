@@ -50,6 +50,30 @@ func TestAStruckCoatGivesTheAirBack(t *testing.T) {
 	require.Equal(t, must(Retime(in)).Events, struck.Events)
 }
 
+// The coats of a day count together: a coat may be sooner because the first of
+// them is on another day now, though the one right before it has not moved.
+func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
+	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Kind: Sand, Minutes: 180}, Step{Kind: Sand, Minutes: 300}))
+	sealer := func(n int) Step { return Step{Kind: Coat, Material: of("dewaxed-shellac"), Coats: n, Minutes: 60} }
+	delivery := Step{Kind: Gate, Title: "Tuners", Terms: Terms{Arrival: &Arrival{Expected: must(ParseDay("2026-03-11"))}}}
+	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", sealer(1), delivery, sealer(3)))
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: weekdays(Hours{9 * 60, 12 * 60}, Hours{13 * 60, 18 * 60}),
+		Instruments: []Instrument{other, coated}, Order: orderOf(other, coated)}.input()
+	busy := must(Retime(in))
+	require.Equal(t, at("2026-03-11 09:00"), nth(t, busy, "body", 1).Start)
+	require.Equal(t, at("2026-03-12 09:00"), nth(t, busy, "body", 5).Start, "three coats a day")
+
+	in.Facts = make(map[Event]Fact)
+	for _, sanding := range orderOf(other) {
+		in.Facts[sanding] = Fact{End: in.Now, Minutes: 60}
+	}
+	free := must(busy.Retime(in))
+	require.Equal(t, at("2026-03-10 09:00"), nth(t, free, "body", 1).Start)
+	require.Equal(t, nth(t, busy, "body", 4).Start, nth(t, free, "body", 4).Start)
+	require.Equal(t, at("2026-03-11 15:00"), nth(t, free, "body", 5).Start)
+	require.Equal(t, must(Retime(in)).Events, free.Events)
+}
+
 func change(t *rapid.T, in *Input, p *Plan) {
 	open := ahead(p)
 	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)
