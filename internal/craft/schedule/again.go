@@ -21,9 +21,10 @@ func (r *retiming) copied(from, to int32) bool {
 		if n.fixed() {
 			continue
 		}
-		if r.now != b.now && (old.ready <= max(r.now, b.now) || n.step.Arrival != nil) {
+		soonest := min(old.ready, old.soonest) // ready, were it not for a scuff
+		if r.now != b.now && (soonest <= max(r.now, b.now) || n.step.Arrival != nil) {
 			// the present minute has a say in when it is ready
-			if to-from > 1 || r.now < b.now || old.start < r.now || old.ready > b.now || len(n.same) > 0 || n.step.Arrival != nil {
+			if to-from > 1 || r.now < b.now || old.start < r.now || soonest > b.now || old.lead > 0 || len(n.same) > 0 || n.step.Arrival != nil {
 				return false
 			}
 			since = true
@@ -43,7 +44,7 @@ func (r *retiming) copied(from, to int32) bool {
 		if old.shares >= 0 && r.nodes[old.shares].fixed() {
 			return false
 		}
-		reach, start, low = max(reach, old.reach), min(start, old.start), min(low, old.ready)
+		reach, start, low = max(reach, old.reach), min(start, old.start), min(low, soonest)
 	}
 	if touches(r.freed, span{max(low, r.now), reach}) || touches(r.filled, span{start, reach}) {
 		return false

@@ -74,6 +74,22 @@ func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
 	require.Equal(t, must(Retime(in)).Events, free.Events)
 }
 
+// A coat that waits for a scuff, because hands were not free while its window was
+// open (a weekend came between), takes the window when they are.
+func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
+	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", coats("urethane-2k", 2)))
+	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Kind: Sand, Minutes: 510}))
+	first, second, sanding := orderOf(coated)[0], orderOf(coated)[1], orderOf(other)[0]
+	in := asked{Now: at("2026-03-13 09:00"), Instruments: []Instrument{coated, other}, Order: []Event{first, sanding, second}}.input()
+	busy := must(Retime(in))
+	require.True(t, nth(t, busy, "body", 2).ScuffFirst)
+
+	in.Facts = map[Event]Fact{sanding: {End: in.Now, Minutes: 60}}
+	free := must(busy.Retime(in))
+	require.False(t, nth(t, free, "body", 2).ScuffFirst)
+	require.Equal(t, must(Retime(in)).Events, free.Events)
+}
+
 func change(t *rapid.T, in *Input, p *Plan) {
 	open := ahead(p)
 	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)
