@@ -90,6 +90,22 @@ func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
 	require.Equal(t, must(Retime(in)).Events, free.Events)
 }
 
+// Who is at a begun job is found out anew: when the first pair of hands comes free
+// it is theirs, and the second pair's next work is not left with the first.
+func TestABegunJobChangesHands(t *testing.T) {
+	first, second, third := instrumentOf("a", "2026-05-01", pieceOf("a", Step{Kind: Sand, Minutes: 40})),
+		instrumentOf("b", "2026-05-01", pieceOf("b", Step{Kind: Sand, Minutes: 100})), instrumentOf("c", "2026-05-01", pieceOf("c", Step{Kind: MaskOn, Minutes: 10}))
+	in := asked{Now: at("2026-03-10 11:00"), People: 2, Instruments: []Instrument{first, second, third}, Order: orderOf(first, second, third)}.input()
+	in.Begun = map[Event]time.Time{orderOf(first)[0]: in.Now, orderOf(second)[0]: in.Now}
+	busy := must(Retime(in))
+	require.Equal(t, 1, nth(t, busy, "b", 1).Person)
+
+	in.Now = at("2026-03-10 11:40")
+	in.Facts = map[Event]Fact{orderOf(first)[0]: {End: in.Now, Minutes: 40}}
+	in.Begun = map[Event]time.Time{orderOf(second)[0]: at("2026-03-10 11:00")}
+	require.Equal(t, must(Retime(in)).Events, must(busy.Retime(in)).Events)
+}
+
 func change(t *rapid.T, in *Input, p *Plan) {
 	open := ahead(p)
 	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)

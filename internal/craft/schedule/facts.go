@@ -59,7 +59,7 @@ func (r *retiming) noteFacts() {
 		if i < len(r.before.nodes) {
 			old = r.before.dates[i]
 		}
-		if was == is && old.start == d.start && old.end == d.end && old.reach == d.reach && old.exact == d.exact {
+		if was == is && old.start == d.start && old.end == d.end && old.reach == d.reach && old.exact == d.exact && old.person == d.person {
 			continue
 		}
 		if is && old.end == d.end && old.reach == d.reach && d.end <= r.now {
