@@ -76,7 +76,11 @@ func (r *retiming) tellAgain(i int32, d *dated, since bool) {
 	}
 	if since {
 		d.ready, d.soonest, d.because, d.held = r.now, r.now, because{node: -1}, because{node: -1}
-		d.open, _ = r.openFor(&s, r.now)
+		full := s
+		if d.saved > 0 {
+			full = r.sitting(i, i+1, d.lead, 0) // it looks for an opening before it finds whose set-up it shares
+		}
+		d.open, _ = r.openFor(&full, r.now)
 	}
 	switch {
 	case d.shares >= 0:
