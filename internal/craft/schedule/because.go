@@ -3,6 +3,8 @@ package schedule
 import (
 	"fmt"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
@@ -98,7 +100,7 @@ func (p *Plan) Sentence(event Event) string {
 	case e.Done:
 		return "Done " + p.Say(e.End) + "."
 	}
-	text := p.reason(i)
+	text := p.reasonOf(i, e.Because)
 	if e.Held.Cause == Cure {
 		text += p.slowed(e)
 	}
@@ -111,9 +113,9 @@ func (p *Plan) Sentence(event Event) string {
 	return text
 }
 
-func (p *Plan) reason(i int32) string {
+// reasonOf says what holds event i.
+func (p *Plan) reasonOf(i int32, b Because) string {
 	e := &p.Events[i]
-	b := e.Because
 	until := p.Clock(b.Until)
 	switch b.Cause {
 	case Cure:
@@ -237,6 +239,15 @@ func (p *Plan) speedSource(node int32, from, to time.Time) working.Source {
 	return working.Reading
 }
 
+// Step is the step of an event of the plan; nil when it is not in it.
+func (p *Plan) Step(event Event) *Step {
+	i, found := p.index[event]
+	if !found {
+		return nil
+	}
+	return p.r.nodes[i].step
+}
+
 func (p *Plan) title(event Event) string {
 	return p.r.nodes[p.index[event]].step.EventTitle(event.Coat)
 }
@@ -259,6 +270,14 @@ func (p *Plan) name(event Event, i int32) string {
 func (p *Plan) lower(event Event) string {
 	title := p.title(event)
 	return string(title[0]|0x20) + title[1:]
+}
+
+func capital(text string) string {
+	if text == "" {
+		return ""
+	}
+	first, size := utf8.DecodeRuneInString(text)
+	return string(unicode.ToUpper(first)) + text[size:]
 }
 
 func quoted(title string) string { return "“" + title + "”" }

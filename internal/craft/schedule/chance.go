@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -11,12 +12,14 @@ import (
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/working"
 )
 
 // Chance is how likely a promise is to be kept.
 type Chance struct {
 	Instrument uuid.UUID
 	Kept       unit.Percent // of the draws
+	Learned    int          // observations behind the factors that were drawn
 	NineInTen  time.Time    // by when it is finished in nine draws of ten; zero when that often it cannot be
 	Draws      int
 }
@@ -45,8 +48,22 @@ func Chances(in Input, learned Learned, seed uint64, draws int, stop func() bool
 	chances := make([]Chance, len(in.Instruments))
 	for i := range in.Instruments {
 		chances[i] = chanceOf(&in, i, finishes[i])
+		chances[i].Learned = learned.observations()
 	}
 	return chances, nil
+}
+
+// Working shows how a chance came about; ninth is the day by which nine draws of
+// ten are finished, in words.
+func (c Chance) Working(promise Day, ninth string) working.Working {
+	spread := working.Input{Name: "spread of waits and minutes", Value: "as usual: nothing is learned yet", Source: working.Rule}
+	if c.Learned > 0 {
+		spread.Value, spread.Source = fmt.Sprintf("%d tests and logged times", c.Learned), working.Shop
+	}
+	return working.New("Chance of keeping the promise", "share of plans that keep it, each with waits, minutes and redone coats drawn from what is usual or learned",
+		fmt.Sprintf("%.0f %%, and nine in ten by %s", float64(c.Kept), ninth),
+		working.Input{Name: "promise", Value: promise.String(), Source: working.Person},
+		working.Input{Name: "plans drawn", Value: fmt.Sprint(c.Draws), Source: working.Shop}, spread)
 }
 
 func chanceOf(in *Input, i int, finishes []minute) Chance {

@@ -69,7 +69,14 @@ func ExampleRetime() {
 
 func ExampleWhatIf() {
 	in := schedule.Input{Now: time.Date(2026, 3, 10, 10, 0, 0, 0, time.UTC), Shop: finishingRoom(), Instruments: []schedule.Instrument{oneBody()}}
-	answer, err := schedule.WhatIf(in, false, schedule.MoreCoats(uuid.MustParse("00000000-0000-0000-0000-000000000001"), 2))
+	today, err := schedule.Retime(in)
+	if err != nil {
+		panic(err)
+	}
+	twoCoatsMore := oneBody()
+	twoCoatsMore.Pieces[0].Steps[0].Coats += 2
+	in.Instruments = []schedule.Instrument{twoCoatsMore}
+	answer, err := schedule.WhatIf(today, in, false)
 	if err != nil {
 		panic(err)
 	}

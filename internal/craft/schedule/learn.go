@@ -15,6 +15,18 @@ type Learned struct {
 	Pace       map[Kind]Pace                                 // by kind of work: minutes taken against minutes planned
 }
 
+// observations is how many tests and logged times stand behind it.
+func (l Learned) observations() int {
+	sum := 0
+	for _, f := range l.Factors {
+		sum += f.Observations
+	}
+	for _, pace := range l.Pace {
+		sum += pace.Observations
+	}
+	return sum
+}
+
 // Pace is how long a kind of work takes against its plan: a log-normal.
 type Pace struct {
 	Median       float64

@@ -426,12 +426,48 @@ func TestAloneWarmerOrSoonerIsNeverLater(t *testing.T) {
 func TestWideningIsNeverWorse(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := randomShop(t).input()
-		wider := rapid.SampledFrom([]Change{OneMorePerson(), InShop(func(s *Setting) {
+		wider := rapid.SampledFrom([]func(*Input){oneMorePerson(), inShop(func(s *Setting) {
 			for i := range s.Places {
 				s.Places[i].Capacity *= 2
 			}
 		})}).Draw(t, "change")
-		answer := must(WhatIf(in, true, wider))
+		answer := whatIf(in, true, wider)
 		assert.LessOrEqual(t, answer.After.Aims().Compare(answer.Before.Aims()), 0)
+	})
+}
+
+func TestAnEventCanBePinnedWhereStartsSaysSoAndNowhereElse(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := randomShop(t).input()
+		today := must(Retime(in))
+		e := today.Events[rapid.IntRange(0, len(today.Events)-1).Draw(t, "event")]
+		stretches := today.Starts(e.Event, in.Now.AddDate(0, 0, 14))
+		if e.Done {
+			assert.Empty(t, stretches)
+			return
+		}
+		if len(stretches) == 0 || e.Impossible != "" {
+			return
+		}
+		require.True(t, stretches[0].Start.Equal(today.Now))
+		s := stretches[rapid.IntRange(0, len(stretches)-1).Draw(t, "stretch")]
+		pins := map[Event]time.Time{e.Event: s.Start}
+		for event, at := range in.Pins {
+			if event != e.Event {
+				pins[event] = at
+			}
+		}
+		in.Pins = pins
+		pinned, _ := must(Retime(in)).Find(e.Event)
+		switch {
+		case !s.Free:
+			assert.NotEmpty(t, s.Why)
+			assert.True(t, !pinned.Pinned || len(pins) > 1, "nothing but another pin gives way: %s: %s", s.Start, s.Why)
+		case pinned.Floats:
+			moved := pinned.HeldBack || pinned.Ready.After(s.Start) || (pinned.Window.Kind != NoWindow && pinned.Window.Latest.Before(s.Start))
+			assert.True(t, moved, "it floats only where what comes before it has moved, or after it would miss a window: %s, %+v", s.Start, pinned)
+		default:
+			assert.True(t, pinned.Pinned && pinned.Start.Equal(s.Start))
+		}
 	})
 }

@@ -66,7 +66,7 @@ type retiming struct {
 	wet     []load    // by air: coats that are open to dust
 	dust    []load    // by air: work that makes dust
 	shares  map[shareKey][]shared
-	pinned  map[int32]reserved
+	pinned  map[int32]*reserved
 	freed   []span                   // when something is free that was not in the run before
 	filled  []span                   // and the other way round
 	found   map[searchKey][]searched // what need not be searched again

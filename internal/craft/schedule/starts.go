@@ -1,0 +1,143 @@
+package schedule
+
+import (
+	"fmt"
+	"maps"
+	"time"
+)
+
+// Starts is a stretch of moments at which an event may be begun by hand, or may not.
+type Starts struct {
+	Span
+	Free bool
+	Why  string // what is in the way, where it is not free
+}
+
+// startsEvery is how finely moments are told apart, in minutes.
+const startsEvery minute = 15
+
+// Starts says where an event can be pinned from now until a moment: stretches
+// that follow each other without a gap. What is not pinned itself gives way, so only
+// facts, pins, hours, the air and the event's own piece count; where that piece is not
+// ready yet, the dates of this plan say when it is. Done work has no stretches.
+func (p *Plan) Starts(event Event, until time.Time) []Starts {
+	i, found := p.index[event]
+	if !found || p.r.nodes[i].fixed() {
+		return nil
+	}
+	l := &startList{p: p, i: i, until: minuteOf(until)}
+	d := &p.r.dates[i]
+	switch {
+	case d.impossible != "":
+		l.add(l.until, false, capital(d.impossible)+".")
+	case p.r.nodes[i].within:
+		l.add(l.until, false, fmt.Sprintf("It is done in one go with %s; move that.", quoted(p.title(p.r.nodes[i-1].event))))
+	default:
+		l.scan(d)
+	}
+	return l.list
+}
+
+// startList gathers stretches.
+type startList struct {
+	p     *Plan
+	i     int32
+	until minute
+	list  []Starts
+}
+
+// add goes on to a moment; what says the same is one stretch.
+func (l *startList) add(to minute, free bool, why string) {
+	to = min(to, l.until)
+	from := l.p.r.now
+	if n := len(l.list); n > 0 {
+		from = minuteOf(l.list[n-1].End)
+	}
+	if to <= from {
+		return
+	}
+	if n := len(l.list); n > 0 && l.list[n-1].Free == free && l.list[n-1].Why == why {
+		l.list[n-1].End = l.p.r.local(to)
+		return
+	}
+	l.list = append(l.list, Starts{Span{l.p.r.local(from), l.p.r.local(to)}, free, why})
+}
+
+func (l *startList) scan(d *dated) {
+	p := l.p
+	r := p.r.onlyPinned(p.r.nodes[l.i].event)
+	s := r.sitting(l.i, r.sittingEnd(l.i, r.first[r.nodes[l.i].instrument+1]), 0, 0)
+	l.add(min(d.ready, d.soonest), false, p.reasonOf(l.i, p.Events[l.i].Held))
+	if d.heldBack {
+		l.add(d.soonest, false, p.reasonOf(l.i, p.Events[l.i].Because))
+	}
+	ready := max(d.soonest, r.now)
+	for k := 1; k < len(s.offsets); k++ { // what is done in one go with it must be ready too
+		if with := l.i + int32(k); p.r.dates[with].ready-s.offsets[k] > ready {
+			ready = p.r.dates[with].ready - s.offsets[k]
+			l.add(ready, false, p.reasonOf(with, p.Events[with].Held))
+		}
+	}
+	for t := ready; t < l.until; {
+		if t > d.mends {
+			l.add(l.until, false, fmt.Sprintf("The window to the coat below closes %s: after that it wants a scuff first.", p.Clock(r.local(d.mends))))
+			return
+		}
+		at, m, possible := r.push(&s, t)
+		switch {
+		case !possible:
+			l.add(l.until, false, capital(m.why)+".")
+			return
+		case at > t:
+			l.add(at, false, p.obstacle(r, &s, m, t))
+			t = at
+		default:
+			t = (t/startsEvery + 1) * startsEvery
+			l.add(t, true, "")
+		}
+	}
+}
+
+// onlyPinned is this shop with nothing placed in it but facts and the pins of
+// other events.
+func (r *retiming) onlyPinned(except Event) *retiming {
+	in := *r.in
+	in.Pins = maps.Clone(r.in.Pins)
+	delete(in.Pins, except)
+	other := &retiming{in: &in, shop: r.shop, now: r.now, nodes: r.nodes, first: r.first, pieces: r.pieces, index: r.index, units: r.units, unitOf: r.unitOf,
+		order: r.order, dates: make([]dated, len(r.nodes)), hangs: make([]hung, len(r.hangs))}
+	other.open()
+	other.settle()
+	other.reserve()
+	return other
+}
+
+// obstacle says what pushed a start on.
+func (p *Plan) obstacle(r *retiming, s *sitting, m move, t minute) string {
+	n := r.nodes[s.from]
+	place := r.shop.Places[n.place].Name
+	switch m.cause {
+	case Closed:
+		switch {
+		case r.isOpen(s, t):
+			return fmt.Sprintf("It takes %s in one go, and too little of the opening is left.", text(s.total))
+		case r.shop.hours[0].until(t) > t:
+			return capital(place) + " is closed."
+		}
+		return "The shop is closed."
+	case Unfit:
+		return fmt.Sprintf("The air of %s is not fit for it: %s.", r.shop.Places[m.place].Name, p.unfit(m.node, r.local(t)))
+	case Full:
+		return capital(place) + " is full by then."
+	case Dust:
+		return fmt.Sprintf("Dust and a fresh coat would share the air of %s.", place)
+	case Hooks:
+		return fmt.Sprintf("No hook is free in %s.", r.shop.Places[m.place].Name)
+	case Hands:
+		if m.node >= 0 {
+			return fmt.Sprintf("Hands are pinned to %s, %s.", p.owner(r.nodes[m.node].event), quoted(p.title(r.nodes[m.node].event)))
+		}
+		return "Nobody's hands are there long enough."
+	}
+	return "Something else is there."
+}
