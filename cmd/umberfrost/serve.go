@@ -9,6 +9,7 @@ import (
 	"net"
 	"os"
 	"strconv"
+	"sync"
 	"syscall"
 	"time"
 
@@ -96,7 +97,13 @@ func openMigrated(ctx context.Context, url string) (*store.Store, error) {
 
 // serve answers requests until the context ends, then lets those in flight finish.
 func serve(ctx context.Context, service *shop.Service, listener net.Listener, out io.Writer) error {
-	app := web.New(service, ui.Files(), slog.New(slog.NewTextHandler(os.Stderr, nil)))
+	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
+	app := web.New(service, ui.Files(), log)
+	ctx, stop := context.WithCancel(ctx)
+	var watching sync.WaitGroup
+	watching.Go(func() { service.Watch(ctx, log) })
+	defer watching.Wait()
+	defer stop()
 	failed := make(chan error, 1)
 	go func() { failed <- app.Listener(listener) }()
 	fmt.Fprintf(out, "\nUmberfrost is ready: http://%s\nStop it with Ctrl-C.\n", listener.Addr())

@@ -111,6 +111,8 @@ type Room struct {
 	mu       sync.Mutex
 	store    *store.Store
 	app      *fiber.App
+	stop     context.CancelFunc // of what it does beside answering
+	watch    sync.WaitGroup
 	address  string
 }
 
@@ -153,7 +155,11 @@ func (r *Room) Start(ctx context.Context) error {
 	}
 	r.address = listener.Addr().String()
 	r.URL = "http://" + r.address
-	r.app = web.New(service, ui.Files(), slog.New(slog.NewTextHandler(io.Discard, nil)))
+	log := slog.New(slog.NewTextHandler(io.Discard, nil))
+	r.app = web.New(service, ui.Files(), log)
+	watching, stop := context.WithCancel(context.Background())
+	r.stop = stop
+	r.watch.Go(func() { service.Watch(watching, log) })
 	go r.app.Listener(listener)
 	return nil
 }
@@ -161,6 +167,8 @@ func (r *Room) Start(ctx context.Context) error {
 // Stop ends the application and its connections; the database stays. It waits, as
 // the program does, for the connections that a browser opens ahead and never uses.
 func (r *Room) Stop() error {
+	r.stop()
+	r.watch.Wait()
 	return errors.Join(r.app.ShutdownWithTimeout(10*time.Second), r.store.Close())
 }
 

@@ -67,6 +67,7 @@ type Person struct {
 	ID   uuid.UUID `json:"id"`
 	Name string    `json:"name"`
 	Week *Week     `json:"week,omitempty"` // hours of their own
+	Left bool      `json:"left,omitempty"` // they work here no more
 }
 
 // Place is somewhere in the shop, as it was from each moment on.
@@ -254,6 +255,27 @@ type Snapshot struct {
 	FinishBefore *time.Time `json:"finishBefore,omitempty"`
 	FinishAfter  *time.Time `json:"finishAfter,omitempty"`
 	PlannedStart *time.Time `json:"plannedStart,omitempty"`
+}
+
+// Clone is a copy whose decisions (settings, people, places, steps, order, pins)
+// can be changed without changing this file; readings, products and the log are shared.
+func (f *File) Clone() *File {
+	c := *f
+	c.Shop.Settings, c.Shop.People = slices.Clone(f.Shop.Settings), slices.Clone(f.Shop.People)
+	c.Shop.Places = slices.Clone(f.Shop.Places)
+	for i := range c.Shop.Places {
+		c.Shop.Places[i].Versions = slices.Clone(c.Shop.Places[i].Versions)
+	}
+	c.Instruments = slices.Clone(f.Instruments)
+	for i := range c.Instruments {
+		pieces := slices.Clone(c.Instruments[i].Pieces)
+		for p := range pieces {
+			pieces[p].Steps = slices.Clone(pieces[p].Steps)
+		}
+		c.Instruments[i].Pieces = pieces
+	}
+	c.Order, c.Pins = slices.Clone(f.Order), slices.Clone(f.Pins)
+	return &c
 }
 
 // Only leaves one instrument in the file, with its log and its part of the order;

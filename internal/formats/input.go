@@ -100,6 +100,11 @@ func latest[T any](versions []T, now time.Time, from func(T) time.Time) int {
 	return best
 }
 
+// At is the index of the version of a place that holds at a moment.
+func (p *Place) At(now time.Time) int {
+	return latest(p.Versions, now, func(v PlaceVersion) time.Time { return v.ValidFrom })
+}
+
 // SettingAt is the index of the settings that hold at a moment.
 func (f *File) SettingAt(now time.Time) int {
 	return latest(f.Shop.Settings, now, func(s Setting) time.Time { return s.ValidFrom })
@@ -119,6 +124,9 @@ func (f *File) shop(now time.Time) (*schedule.Shop, error) {
 		return nil, invalid(path+"/week", "%v", err)
 	}
 	for i, p := range f.Shop.People {
+		if p.Left {
+			continue
+		}
 		person := schedule.Person{ID: p.ID, Name: p.Name}
 		if p.Week != nil {
 			if person.Calendar, err = calendar(zone, *p.Week, nil); err != nil {
@@ -127,8 +135,11 @@ func (f *File) shop(now time.Time) (*schedule.Shop, error) {
 		}
 		setting.People = append(setting.People, person)
 	}
+	if len(setting.People) == 0 && len(f.Shop.People) > 0 {
+		return nil, invalid("/shop/people", "everybody has left; somebody's hands must stay")
+	}
 	for i := range f.Shop.Places {
-		p, err := f.place(i, zone, now)
+		p, err := f.place(i, s.Week, zone, now)
 		if err != nil {
 			return nil, err
 		}
@@ -153,9 +164,11 @@ func calendar(zone *time.Location, week Week, exceptions map[string][]schedule.H
 	return schedule.NewCalendar(zone, week, days)
 }
 
-func (f *File) place(i int, zone *time.Location, now time.Time) (schedule.Place, error) {
+// place is what a place is like at a moment; days of its own differ from its own
+// week, or from the shop's.
+func (f *File) place(i int, week Week, zone *time.Location, now time.Time) (schedule.Place, error) {
 	stored := &f.Shop.Places[i]
-	at := latest(stored.Versions, now, func(v PlaceVersion) time.Time { return v.ValidFrom })
+	at := stored.At(now)
 	v := stored.Versions[at]
 	path := fmt.Sprintf("/shop/places/%d/versions/%d", i, at)
 	p := schedule.Place{ID: stored.ID, Name: v.Name, Kind: v.Kind, Capacity: v.Capacity, Air: v.Air, Hooks: v.Hooks}
@@ -164,7 +177,10 @@ func (f *File) place(i int, zone *time.Location, now time.Time) (schedule.Place,
 	}
 	var err error
 	if v.Week != nil {
-		if p.Calendar, err = calendar(zone, *v.Week, v.Exceptions); err != nil {
+		week = *v.Week
+	}
+	if v.Week != nil || len(v.Exceptions) > 0 {
+		if p.Calendar, err = calendar(zone, week, v.Exceptions); err != nil {
 			return p, invalid(path+"/week", "%v", err)
 		}
 	}

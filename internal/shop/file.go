@@ -38,7 +38,7 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 		return nil, nil, err
 	}
 	for _, p := range people {
-		file.Shop.People = append(file.Shop.People, formats.Person{ID: p.ID, Name: p.Name, Week: weekOf(p.Week)})
+		file.Shop.People = append(file.Shop.People, formats.Person{ID: p.ID, Name: p.Name, Week: weekOf(p.Week), Left: p.Left})
 	}
 	if err := readPlaces(ctx, tx, file, since); err != nil {
 		return nil, nil, err

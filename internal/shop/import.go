@@ -85,7 +85,7 @@ func (i *importing) shop(ctx context.Context) error {
 		if i.before != nil && slices.ContainsFunc(i.before.people, func(known store.Person) bool { return known.ID == p.ID }) {
 			continue
 		}
-		if err := i.tx.AddPerson(ctx, store.Person{ID: p.ID, Name: p.Name, Week: storeWeek(p.Week)}); err != nil {
+		if err := i.tx.AddPerson(ctx, store.Person{ID: p.ID, Name: p.Name, Week: storeWeek(p.Week), Left: p.Left}); err != nil {
 			return named(err, "people", p.Name)
 		}
 	}

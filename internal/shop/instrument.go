@@ -25,6 +25,9 @@ type InstrumentView struct {
 	Pieces  []PieceView `json:"pieces"`
 	Next    *EventRef   `json:"next,omitempty" doc:"what hands do next on it"`
 	Log     []LogLine   `json:"log" doc:"newest first"`
+	// The two below say why the date is where it is.
+	Critical *CriticalView `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
+	History  []PromiseMove `json:"history" doc:"what moved its finish, newest first"`
 }
 
 // DayMark is one day along the threads.
@@ -78,6 +81,8 @@ type Bead struct {
 	Minutes int       `json:"minutes"`
 	Done    bool      `json:"done"`
 	Skipped bool      `json:"skipped"`
+	Pinned  bool      `json:"pinned" doc:"somebody fixed it to a time"`
+	Floats  bool      `json:"floats" doc:"it was pinned to a time that has become impossible"`
 	State   State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 }
 
@@ -94,6 +99,7 @@ type StepRow struct {
 	When     string    `json:"when"`
 	Start    Moment    `json:"start" doc:"of the next coat"`
 	State    State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
+	Group    string    `json:"group" doc:"of a coat's material: colour, fill, seal, clear, oil-wax or other"`
 	NoReturn bool      `json:"noReturn" doc:"after it colour can no longer be corrected"`
 }
 
@@ -131,8 +137,12 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 		}
 		view := m.instrument(i)
 		var rows []store.LogRow
+		var snapshots []store.Snapshot
 		if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
-			rows, err = tx.LogOf(ctx, id)
+			if rows, err = tx.LogOf(ctx, id); err != nil {
+				return err
+			}
+			snapshots, err = tx.SnapshotsOf(ctx, id)
 			return err
 		}); err != nil {
 			return InstrumentView{}, err
@@ -140,6 +150,7 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 		for _, row := range rows {
 			view.Log = append(view.Log, m.logLine(row))
 		}
+		view.History = m.history(snapshots)
 		return view, nil
 	}
 	return InstrumentView{}, missing("instrument", id)
@@ -147,7 +158,7 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.stored[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}}
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{}}
 	var next *schedule.Planned
 	for _, piece := range in.Pieces {
 		view.Pieces = append(view.Pieces, m.piece(in, piece))
@@ -159,7 +170,7 @@ func (m *moment) instrument(i int) InstrumentView {
 		event := ref(next.Event)
 		view.Next = &event
 	}
-	view.Days = m.days(in, view.Pieces)
+	view.Days, view.Critical = m.days(in, view.Pieces), m.critical(m.plan, i)
 	return view
 }
 
@@ -181,7 +192,7 @@ func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
 		view.Steps = append(view.Steps, row)
 		for coat := 1; coat <= step.Coats; coat++ {
 			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && e.Impossible == "" {
-				view.Beads = append(view.Beads, m.bead(step, e))
+				view.Beads = append(view.Beads, m.beadIn(m.plan, e))
 			}
 		}
 	}
@@ -206,6 +217,9 @@ func (m *moment) row(step store.Step) StepRow {
 	planned := at.planned()
 	row := StepRow{StepID: step.ID, Title: step.Title, Kind: step.Kind, Method: step.Method, About: summary(step, planned.Material),
 		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished}
+	if planned.Material != nil {
+		row.Group = planned.Material.Family.Group
+	}
 	for coat := 1; coat <= step.Coats; coat++ {
 		e, _ := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat})
 		if e.Done {
@@ -228,11 +242,11 @@ func (m *moment) row(step store.Step) StepRow {
 	return row
 }
 
-func (m *moment) bead(step store.Step, e schedule.Planned) Bead {
-	at, _ := m.find(step.ID)
-	planned := at.planned()
-	b := Bead{Event: ref(e.Event), Kind: step.Kind, Method: step.Method, Title: planned.EventTitle(e.Coat), When: m.plan.Say(e.Start),
-		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(planned.Minutes), Done: e.Done, Skipped: e.Skipped, State: Finished}
+// beadIn is an event as a plan has it.
+func (m *moment) beadIn(plan *schedule.Plan, e schedule.Planned) Bead {
+	step := plan.Step(e.Event)
+	b := Bead{Event: ref(e.Event), Kind: string(step.Kind), Method: string(step.Method), Title: step.EventTitle(e.Coat), When: plan.Say(e.Start),
+		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.Minutes), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned, Floats: e.Floats, State: Finished}
 	if !e.Done {
 		b.State = m.stateOf(e)
 	}

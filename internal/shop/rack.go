@@ -17,17 +17,18 @@ import (
 // Rack is the home screen: what hangs on the rail, what hands do next, and the
 // promises nearest to being broken.
 type Rack struct {
-	Now      Moment    `json:"now"`
-	Shop     string    `json:"shop"`
-	Today    string    `json:"today" doc:"Thu 12 March, 16:20"`
-	Open     string    `json:"open" doc:"open until 18:00, or closed until Fri 09:00"`
-	WorkLeft string    `json:"workLeft" doc:"hands-on work planned for the rest of the day"`
-	Axis     []Tick    `json:"axis" doc:"marks along the rail, from now to later"`
-	Tags     []Tag     `json:"tags" doc:"pieces in the order in which hands are next needed"`
-	Next     []Sitting `json:"next" doc:"today's work in order"`
-	Then     *Sitting  `json:"then,omitempty" doc:"what comes first after today"`
-	Room     RoomNow   `json:"room"`
-	Promises []Promise `json:"promises" doc:"running instruments, the tightest first"`
+	Now      Moment        `json:"now"`
+	Shop     string        `json:"shop"`
+	Today    string        `json:"today" doc:"Thu 12 March, 16:20"`
+	Open     string        `json:"open" doc:"open until 18:00, or closed until Fri 09:00"`
+	WorkLeft string        `json:"workLeft" doc:"hands-on work planned for the rest of the day"`
+	Axis     []Tick        `json:"axis" doc:"marks along the rail, from now to later"`
+	Tags     []Tag         `json:"tags" doc:"pieces in the order in which hands are next needed"`
+	Next     []Sitting     `json:"next" doc:"today's work in order"`
+	Then     *Sitting      `json:"then,omitempty" doc:"what comes first after today"`
+	Room     RoomNow       `json:"room"`
+	Promises []Promise     `json:"promises" doc:"running instruments, the tightest first"`
+	Better   *ProposalLine `json:"better,omitempty" doc:"a better order of work, when a promise slips without it"`
 }
 
 // Tick is a mark along the rail.
@@ -93,6 +94,10 @@ func (s *Service) Rack(ctx context.Context) (Rack, error) {
 		rack = *m.rack
 		return nil
 	})
+	if err != nil {
+		return rack, err
+	}
+	rack.Better, err = s.line(ctx)
 	return rack, err
 }
 

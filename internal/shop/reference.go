@@ -2,9 +2,11 @@ package shop
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
@@ -18,6 +20,17 @@ type Reference struct {
 	People   []store.Person `json:"people"`
 	Outlines []string       `json:"outlines"`
 	Recipes  []RecipeView   `json:"recipes"`
+	Places   []PlaceHead    `json:"places"`
+	// Materials are what a step may be put on with instead, by group.
+	Materials []MaterialView `json:"materials"`
+}
+
+// MaterialView is a product on the shelf, or a family with its usual figures.
+type MaterialView struct {
+	ID     string `json:"id" doc:"of the product, or of the family"`
+	Name   string `json:"name"`
+	Family string `json:"family"`
+	Group  string `json:"group" doc:"colour, fill, seal, clear, oil-wax or other"`
 }
 
 // RecipeView is a recipe with its open choices.
@@ -64,7 +77,11 @@ func (s *Service) Reference(ctx context.Context) (Reference, error) {
 
 func (m *moment) reference() Reference {
 	out := Reference{Shop: m.setting.Name, Zone: m.setting.TimeZone, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
-		People: append([]store.Person{}, m.people...), Outlines: Outlines}
+		People: slices.DeleteFunc(append([]store.Person{}, m.people...), func(p store.Person) bool { return p.Left }), Outlines: Outlines}
+	out.Materials, out.Places = m.materials(), []PlaceHead{}
+	for _, p := range m.input.Shop.Places {
+		out.Places = append(out.Places, PlaceHead{p.ID, p.Name})
+	}
 	for _, r := range recipe.All() {
 		view := RecipeView{ID: r.ID, Title: r.Title, Piece: string(r.Piece), Summary: r.Summary}
 		for _, w := range wood.All() {
@@ -84,4 +101,16 @@ func (m *moment) reference() Reference {
 		out.Recipes = append(out.Recipes, view)
 	}
 	return out
+}
+
+// materials lists the products on the shelf, then the families.
+func (m *moment) materials() []MaterialView {
+	list := []MaterialView{}
+	for _, p := range m.products {
+		list = append(list, MaterialView{p.ID.String(), p.Name, p.Family, p.material.Family.Group})
+	}
+	for _, f := range material.Families() {
+		list = append(list, MaterialView{f.ID, f.Name + ", usual figures", f.ID, f.Group})
+	}
+	return list
 }

@@ -33,6 +33,8 @@ type Service struct {
 
 	writing sync.Mutex     // held by the one that changes the shop
 	basis   *formats.Basis // what changes plan on, while shop and products stay the same
+
+	watch watch
 }
 
 // New makes a service. The clock is the present; a fixed one makes every date
@@ -82,6 +84,7 @@ type moment struct {
 	plan     *schedule.Plan
 	rack     *Rack           // made when it is first asked for
 	outlooks map[int]Outlook // by instrument, likewise
+	chances  map[uuid.UUID]schedule.Chance
 }
 
 // look makes a view of the shop as it is now, one at a time: from memory when
@@ -105,6 +108,11 @@ func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) er
 	if last != nil && last.revision == revision && last.now.Equal(now) {
 		return nil
 	}
+	defer func() {
+		if s.latest != last && s.latest != nil {
+			s.latest.setChances(s.watch.chancesNow())
+		}
+	}()
 	if last != nil && last.revision == revision && last.now.Before(now) && !last.file.ChangesBetween(last.now, now) {
 		m, err := last.later(now)
 		if err == nil {
@@ -171,7 +179,7 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, basis **formats.Basi
 	st.setting = st.file.Shop.Settings[st.file.SettingAt(now)]
 	st.calendar, st.instruments = st.input.Shop.Calendar, st.input.Instruments
 	for _, p := range st.file.Shop.People {
-		st.people = append(st.people, store.Person{ID: p.ID, Name: p.Name})
+		st.people = append(st.people, store.Person{ID: p.ID, Name: p.Name, Left: p.Left})
 	}
 	if err := st.gatherProducts(); err != nil {
 		return nil, err
@@ -233,6 +241,11 @@ func (st *state) loadFacts(ctx context.Context, tx *store.Tx) error {
 		st.facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = schedule.Fact{End: row.HappenedAt, Minutes: unit.Minutes(took), Skipped: skipped}
 	}
 	st.input.Facts = st.facts
+	for event := range st.input.Pins {
+		if _, done := st.facts[event]; done {
+			delete(st.input.Pins, event) // a fact beats a pin
+		}
+	}
 	return st.loadAbout(ctx, tx)
 }
 

@@ -9,6 +9,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/craft/working"
 	"umberfrost/internal/store"
 )
 
@@ -48,15 +49,27 @@ const (
 
 // Outlook is an instrument's forecast against its promise.
 type Outlook struct {
-	Promise     DayView `json:"promise"`
-	Finish      *Moment `json:"finish,omitempty" doc:"when the last work will be done; absent when it cannot be placed"`
-	FinishDay   string  `json:"finishDay" doc:"Fri 27 March, or why there is none"`
-	SlackDays   int     `json:"slackDays" doc:"whole local days from the finish to the promise; negative when late"`
-	Slack       string  `json:"slack" doc:"4 days, none, 3 days late"`
-	LatestStart *Moment `json:"latestStart,omitempty" doc:"of what comes next, alone in the shop; absent when it is past"`
-	Finished    bool    `json:"finished"`
-	Late        bool    `json:"late"`
-	Impossible  string  `json:"impossible,omitempty" doc:"why no finish can be forecast"`
+	Promise     DayView     `json:"promise"`
+	Finish      *Moment     `json:"finish,omitempty" doc:"when the last work will be done; absent when it cannot be placed"`
+	FinishDay   string      `json:"finishDay" doc:"Fri 27 March, or why there is none"`
+	SlackDays   int         `json:"slackDays" doc:"whole local days from the finish to the promise; negative when late"`
+	Slack       string      `json:"slack" doc:"4 days, none, 3 days late"`
+	LatestStart *Moment     `json:"latestStart,omitempty" doc:"of what comes next, alone in the shop; absent when it is past"`
+	Finished    bool        `json:"finished"`
+	Late        bool        `json:"late"`
+	Impossible  string      `json:"impossible,omitempty" doc:"why no finish can be forecast"`
+	Because     string      `json:"because" doc:"what holds its last work"`
+	Chance      *ChanceView `json:"chance,omitempty" doc:"of keeping the promise; absent until it has been worked out"`
+	// How slack and latest start came about.
+	SlackWorking       *working.Working `json:"slackWorking,omitempty"`
+	LatestStartWorking *working.Working `json:"latestStartWorking,omitempty"`
+}
+
+// ChanceView is how likely a promise is to be kept.
+type ChanceView struct {
+	Percent   int             `json:"percent"`
+	NineInTen string          `json:"nineInTen" doc:"the day by which it is finished nine times in ten"`
+	Working   working.Working `json:"working"`
 }
 
 // outlook is an instrument's forecast, worked out once for a moment.
@@ -67,13 +80,15 @@ func (m *moment) outlook(i int) Outlook {
 	if m.outlooks == nil {
 		m.outlooks = make(map[int]Outlook)
 	}
-	o := m.makeOutlook(i)
+	o := m.outlookIn(m.plan, i)
+	o.Chance = m.chanceOf(i)
 	m.outlooks[i] = o
 	return o
 }
 
-func (m *moment) makeOutlook(i int) Outlook {
-	f, in := m.plan.Forecasts[i], m.instruments[i]
+// outlookIn is an instrument's forecast in a plan, without its chance.
+func (m *moment) outlookIn(plan *schedule.Plan, i int) Outlook {
+	f, in := plan.Forecasts[i], m.instruments[i]
 	o := Outlook{Promise: dayView(in.Promise), Finished: f.Finished, Late: f.Late(), Impossible: f.Impossible}
 	if f.Impossible != "" {
 		o.FinishDay, o.Slack = "cannot be placed", "unknown"
@@ -85,11 +100,34 @@ func (m *moment) makeOutlook(i int) Outlook {
 	o.FinishDay = dayView(day).Said
 	o.SlackDays = daysBetween(day, in.Promise)
 	o.Slack = slackText(o.SlackDays)
-	if latest := m.plan.LatestStart(i); !latest.IsZero() {
-		said := m.moment(latest)
+	o.Because = lastSentence(plan, i)
+	slack := plan.SlackWorking(i)
+	o.SlackWorking = &slack
+	if f.Finished {
+		return o
+	}
+	latest := plan.LatestStartWorking(i)
+	o.LatestStartWorking = &latest
+	if at := plan.LatestStart(i); !at.IsZero() {
+		said := m.moment(at)
 		o.LatestStart = &said
 	}
 	return o
+}
+
+// lastSentence says what holds the last work of an instrument.
+func lastSentence(plan *schedule.Plan, i int) string {
+	var last *schedule.Planned
+	events := plan.EventsOf(i)
+	for k := range events {
+		if last == nil || events[k].End.After(last.End) {
+			last = &events[k]
+		}
+	}
+	if last == nil {
+		return ""
+	}
+	return plan.Sentence(last.Event)
 }
 
 func slackText(days int) string {

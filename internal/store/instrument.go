@@ -179,27 +179,38 @@ func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
 		}
 	}
 	for _, step := range piece.Steps {
-		if _, err := tx.NamedExecContext(ctx, `
-			insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
-				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min, scuff_min, terms)
-			values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
-				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, greatest(:version, 1), :place_id, :setup_min, :scuff_min, :terms)`, step); err != nil {
+		if err := tx.addStep(ctx, step); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
+func (tx *Tx) addStep(ctx context.Context, step Step) error {
+	_, err := tx.NamedExecContext(ctx, `
+			insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
+				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min, scuff_min, terms)
+			values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
+				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, greatest(:version, 1), :place_id, :setup_min, :scuff_min, :terms)`, step)
+	return err
+}
+
 func (tx *Tx) tieStep(ctx context.Context, step Step) error {
-	if _, err := tx.ExecContext(ctx, `insert into step_zone (step_id, zone_id) select $1, unnest($2::uuid[])`, step.ID, step.Zones); err != nil {
-		return err
-	}
-	if _, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select $1, unnest($2::uuid[])`, step.ID, step.After); err != nil {
+	if err := tx.linkStep(ctx, step); err != nil {
 		return err
 	}
 	_, err := tx.ExecContext(ctx, `
 		insert into work_order (rank, step_id, coat)
 		select (select coalesce(max(rank), 0) from work_order) + n, $1, n from generate_series(1, $2::int) as n`, step.ID, step.Coats)
+	return err
+}
+
+// linkStep says which zones a step is done to, and what it waits for.
+func (tx *Tx) linkStep(ctx context.Context, step Step) error {
+	if _, err := tx.ExecContext(ctx, `insert into step_zone (step_id, zone_id) select $1, unnest($2::uuid[])`, step.ID, step.Zones); err != nil {
+		return err
+	}
+	_, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select $1, unnest($2::uuid[])`, step.ID, step.After)
 	return err
 }
 

@@ -53,8 +53,8 @@ func (tx *Tx) PlaceVersions(ctx context.Context) ([]Place, error) {
 	return list, explain(err)
 }
 
-// AddPlace records what a place is like from a time on; a new one goes to the
-// end of the list.
+// AddPlace records what a place is like from a time on, in place of what was said
+// for that very moment; a new one goes to the end of the list.
 func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
 	if _, err := tx.ExecContext(ctx, `
 		insert into place (id, position) values ($1, (select coalesce(max(position), 0) + 1 from place))
@@ -66,7 +66,9 @@ func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
 	}
 	_, err := tx.NamedExecContext(ctx, `
 		insert into place_version (place_id, valid_from, name, kind, capacity, week, exceptions, air, hangs_in, hooks, profile)
-		values (:place_id, :valid_from, :name, :kind, :capacity, :week, :exceptions, :air, :hangs_in, :hooks, :profile)`, p)
+		values (:place_id, :valid_from, :name, :kind, :capacity, :week, :exceptions, :air, :hangs_in, :hooks, :profile)
+		on conflict (place_id, valid_from) do update set name = excluded.name, kind = excluded.kind, capacity = excluded.capacity,
+			week = excluded.week, exceptions = excluded.exceptions, air = excluded.air, hangs_in = excluded.hangs_in, hooks = excluded.hooks, profile = excluded.profile`, p)
 	return explain(err)
 }
 

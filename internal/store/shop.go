@@ -24,6 +24,7 @@ type Person struct {
 	ID   uuid.UUID                  `db:"id" json:"id"`
 	Name string                     `db:"name" json:"name"`
 	Week *JSON[[7][]schedule.Hours] `db:"week" json:"-"` // hours of their own; nil: the shop's
+	Left bool                       `db:"has_left" json:"-"`
 }
 
 // Product is a named material with a data sheet of it, from From on.
@@ -46,25 +47,27 @@ func (tx *Tx) ShopSettings(ctx context.Context) ([]ShopSetting, error) {
 	return list, explain(err)
 }
 
-// AddShopSetting records settings from a time on.
+// AddShopSetting records settings from a time on, in place of any of that very moment.
 func (tx *Tx) AddShopSetting(ctx context.Context, s ShopSetting) error {
 	_, err := tx.NamedExecContext(ctx, `
 		insert into shop_setting (valid_from, name, time_zone, margin, week, exceptions)
-		values (:valid_from, :name, :time_zone, :margin, :week, :exceptions)`, s)
+		values (:valid_from, :name, :time_zone, :margin, :week, :exceptions)
+		on conflict (valid_from) do update set name = excluded.name, time_zone = excluded.time_zone, margin = excluded.margin,
+			week = excluded.week, exceptions = excluded.exceptions`, s)
 	return explain(err)
 }
 
 // People lists who works in the shop.
 func (tx *Tx) People(ctx context.Context) ([]Person, error) {
 	var list []Person
-	err := tx.SelectContext(ctx, &list, `select id, name, week from person order by position limit $1`, most)
+	err := tx.SelectContext(ctx, &list, `select id, name, week, has_left from person order by position limit $1`, most)
 	return list, explain(err)
 }
 
 // AddPerson adds somebody at the end of the list.
 func (tx *Tx) AddPerson(ctx context.Context, p Person) error {
-	_, err := tx.ExecContext(ctx, `insert into person (id, name, week, position)
-		values ($1, $2, $3, (select coalesce(max(position), 0) + 1 from person))`, p.ID, p.Name, p.Week)
+	_, err := tx.ExecContext(ctx, `insert into person (id, name, week, has_left, position)
+		values ($1, $2, $3, $4, (select coalesce(max(position), 0) + 1 from person))`, p.ID, p.Name, p.Week, p.Left)
 	return explain(err)
 }
 

@@ -36,7 +36,8 @@ var (
 
 // Store is a shop's database.
 type Store struct {
-	db *sqlx.DB
+	db  *sqlx.DB
+	url string
 }
 
 // Open connects to a database by its URL. It does not migrate.
@@ -47,7 +48,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	}
 	db.SetMaxOpenConns(16)
 	db.SetMaxIdleConns(8)
-	s := &Store{db: db}
+	s := &Store{db: db, url: url}
 	if err := db.PingContext(ctx); err != nil {
 		db.Close()
 		return nil, explain(err)

@@ -25,6 +25,25 @@ type byEvent struct {
 	Coat int       `path:"coat" minimum:"1" maximum:"50" doc:"counted from 1"`
 }
 
+type weeksAsked struct {
+	From  string `query:"from" doc:"its first day, like 2026-03-09; without it the Monday of this week"`
+	Weeks int    `query:"weeks" minimum:"1" maximum:"26" default:"6"`
+	First int    `query:"first" minimum:"0" default:"0" doc:"how many instruments to leave out"`
+	Count int    `query:"count" minimum:"0" maximum:"60" default:"40" doc:"how many instruments at most"`
+}
+
+type startsAsked struct {
+	byEvent
+	Until time.Time `query:"until" doc:"within a year; without it twelve weeks from now"`
+}
+
+func (s startsAsked) until() *time.Time {
+	if s.Until.IsZero() {
+		return nil
+	}
+	return &s.Until
+}
+
 type body[T any] struct {
 	Body T
 }

@@ -38,10 +38,11 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger) *fiber.App {
 		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
-	app.Use(recover.New(), headers, compress.New())
+	app.Use(recover.New(), headers, compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	api := humafiber.New(app, config())
 	register(api, service, log)
 	scheduleFiles(app, service, log)
+	app.Get(liveEvents, sendEvents(service))
 	app.All("/api/*", func(c *fiber.Ctx) error {
 		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
 	})
@@ -137,6 +138,33 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	})
 	post(r, "type-reading", "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated, func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
 		return service.TypeReading(ctx, *in)
+	})
+	get(r, "get-weeks", "/api/weeks", "The threads of running instruments through some weeks, under what the days hold", func(ctx context.Context, in *weeksAsked) (shop.Weeks, error) {
+		return service.Weeks(ctx, shop.WeeksAsked{From: in.From, Weeks: in.Weeks, First: in.First, Count: in.Count})
+	})
+	get(r, "get-starts", "/api/steps/{id}/coats/{coat}/starts", "Where a sitting may be put by hand, and why not elsewhere", func(ctx context.Context, in *startsAsked) (shop.StartsView, error) {
+		return service.Starts(ctx, in.ID, in.Coat, in.until())
+	})
+	post(r, "ask-what-if", "/api/what-ifs", "Plan changes beside today's plan without keeping them", http.StatusOK, func(ctx context.Context, in *shop.Changes) (shop.WhatIf, error) {
+		return service.WhatIf(ctx, *in)
+	})
+	post(r, "keep-changes", "/api/changes", "Make changes real: all of them, or none", http.StatusCreated, func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
+		return service.KeepChanges(ctx, *in)
+	})
+	get(r, "get-proposal", "/api/proposal", "The better order of work that was found last", func(ctx context.Context, _ *struct{}) (shop.ProposalNow, error) {
+		return service.Proposal(ctx)
+	})
+	post(r, "accept-proposal", "/api/proposal/accept", "Make a proposed order the accepted one", http.StatusOK, func(ctx context.Context, in *shop.Decision) (shop.Kept, error) {
+		return service.AcceptProposal(ctx, *in)
+	})
+	post(r, "dismiss-proposal", "/api/proposal/dismiss", "Decline what a proposal gains for a week", http.StatusOK, func(ctx context.Context, in *shop.Decision) (shop.ProposalNow, error) {
+		if err := service.DismissProposal(ctx, *in); err != nil {
+			return shop.ProposalNow{}, err
+		}
+		return service.Proposal(ctx)
+	})
+	get(r, "get-shop", "/api/shop", "What the shop has decided about itself", func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
+		return service.Shop(ctx)
 	})
 	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
 		return service.Log(ctx, *in)

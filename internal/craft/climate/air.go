@@ -53,6 +53,14 @@ func (a Air) Deficit() unit.Kilopascal {
 	return Saturation(a.Temperature) * unit.Kilopascal(1-float64(a.Humidity)/100)
 }
 
+// Warmed is the same air so many degrees warmer, with no water taken out of it or
+// put in: its relative humidity falls as it warms.
+func (a Air) Warmed(by unit.Celsius) Air {
+	warm := Air{Temperature: a.Temperature + by}
+	warm.Humidity = unit.Percent(math.Max(1, math.Min(100, float64(a.Humidity)*float64(Saturation(a.Temperature)/Saturation(warm.Temperature)))))
+	return warm
+}
+
 // Text prints the air as "18.6 °C, 52 %".
 func (a Air) Text(s unit.System) string {
 	return a.Temperature.Text(s) + ", " + a.Humidity.Text(s)

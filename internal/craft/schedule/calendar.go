@@ -3,6 +3,8 @@ package schedule
 import (
 	"fmt"
 	"sort"
+	"strconv"
+	"strings"
 	"time"
 	_ "time/tzdata" // shops plan in their own zone on any machine
 )
@@ -71,6 +73,53 @@ func (s Span) Length() time.Duration { return s.End.Sub(s.Start) }
 type Hours struct {
 	Open  int `json:"open" minimum:"0" maximum:"1439" doc:"minutes after midnight"`
 	Close int `json:"close" minimum:"1" maximum:"1440" doc:"minutes after midnight"`
+}
+
+// ParseHours reads the openings of a day as people write them: "9-12:30,
+// 13:30-17:30", or "closed".
+func ParseHours(text string) ([]Hours, error) {
+	text = strings.TrimSpace(strings.ToLower(text))
+	hours := []Hours{}
+	if text == "" || text == "closed" {
+		return hours, nil
+	}
+	for _, part := range strings.Split(text, ",") {
+		open, close, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "").Replace(part), "-")
+		from, err := parseClock(open)
+		to, err2 := parseClock(close)
+		if !found || err != nil || err2 != nil {
+			return nil, fmt.Errorf("%q is not an opening; write it like 09:00–12:30, 13:30–17:30, or closed", strings.TrimSpace(part))
+		}
+		hours = append(hours, Hours{from, to})
+	}
+	return sortHours(hours)
+}
+
+// parseClock reads 9, 9:30 or 09:30 as minutes after midnight; 24:00 is the end
+// of the day.
+func parseClock(text string) (int, error) {
+	hour, minutes, _ := strings.Cut(text, ":")
+	h, err := strconv.Atoi(hour)
+	m := 0
+	if err == nil && minutes != "" {
+		m, err = strconv.Atoi(minutes)
+	}
+	if err != nil || h < 0 || m < 0 || m > 59 || h*60+m > 24*60 {
+		return 0, fmt.Errorf("%q is not a time of day", text)
+	}
+	return h*60 + m, nil
+}
+
+// HoursText writes openings as ParseHours reads them.
+func HoursText(hours []Hours) string {
+	if len(hours) == 0 {
+		return "closed"
+	}
+	parts := make([]string, len(hours))
+	for i, h := range hours {
+		parts[i] = fmt.Sprintf("%02d:%02d–%02d:%02d", h.Open/60, h.Open%60, h.Close/60, h.Close%60)
+	}
+	return strings.Join(parts, ", ")
 }
 
 // Calendar is when a shop is open.

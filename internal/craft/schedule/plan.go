@@ -102,6 +102,9 @@ func (p *Plan) Find(event Event) (Planned, bool) {
 	return p.Events[i], true
 }
 
+// EventsOf lists the events of an instrument, by piece and chain.
+func (p *Plan) EventsOf(i int) []Planned { return p.Events[p.r.first[i]:p.r.first[i+1]] }
+
 // local is a minute as callers read it, in the shop's zone.
 func (r *retiming) local(m minute) time.Time { return m.time().In(r.shop.Calendar.zone) }
 

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make changes real: all of them, or none */
+        post: operations["keep-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forecasts": {
         parameters: {
             query?: never;
@@ -90,6 +107,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The better order of work that was found last */
+        get: operations["get-proposal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposal/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a proposed order the accepted one */
+        post: operations["accept-proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposal/dismiss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decline what a proposal gains for a week */
+        post: operations["dismiss-proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -158,6 +226,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop has decided about itself */
+        get: operations["get-shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/steps/{id}/coats/{coat}": {
         parameters: {
             query?: never;
@@ -169,6 +254,57 @@ export interface paths {
         get: operations["get-sheet"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps/{id}/coats/{coat}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a sitting may be put by hand, and why not elsewhere */
+        get: operations["get-starts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The threads of running instruments through some weeks, under what the days hold */
+        get: operations["get-weeks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-ifs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan changes beside today's plan without keeping them */
+        post: operations["ask-what-if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -192,11 +328,15 @@ export interface components {
             /** Format: date-time */
             end: string;
             event: components["schemas"]["EventRef"];
+            /** @description it was pinned to a time that has become impossible */
+            floats: boolean;
             /** @enum {string} */
             kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
             method: string;
             /** Format: int64 */
             minutes: number;
+            /** @description somebody fixed it to a time */
+            pinned: boolean;
             skipped: boolean;
             /** Format: date-time */
             start: string;
@@ -214,6 +354,77 @@ export interface components {
             title: string;
             wear: string[];
         };
+        ChanceView: {
+            /** @description the day by which it is finished nine times in ten */
+            nineInTen: string;
+            /** Format: int64 */
+            percent: number;
+            working: components["schemas"]["Working"];
+        };
+        Change: {
+            /**
+             * Format: date-time
+             * @description of pin
+             */
+            at?: string;
+            /**
+             * Format: int64
+             * @description counted from 1
+             */
+            coat?: number;
+            /**
+             * Format: int64
+             * @description of coats: how many more; fewer when negative
+             */
+            coats?: number;
+            /** @description of day and start: 2026-03-12 */
+            date?: string;
+            /**
+             * Format: double
+             * @description of warmer
+             */
+            degreesC?: number;
+            /** @description of week: 09:00–12:30, 13:30–17:30, or closed */
+            hours?: string;
+            /** @description of start */
+            instrumentId?: string;
+            /**
+             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; person, profile, place, shop: settings as a whole
+             * @enum {string}
+             */
+            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo";
+            /** @description of profile */
+            knots?: components["schemas"]["Knot"][];
+            /** @description of material: a product's id, or a family's for its usual figures */
+            material?: string;
+            /** @description of hands */
+            name?: string;
+            /** @description of day */
+            open?: boolean;
+            person?: components["schemas"]["PersonForm"];
+            place?: components["schemas"]["PlaceForm"];
+            /** @description of day, week, warmer, profile and place; without it the shop, every place, or a new one */
+            placeId?: string;
+            /**
+             * Format: date-time
+             * @description of profile, place and shop: since when the version held that was changed; a newer one is not overwritten
+             */
+            seen?: string;
+            shop?: components["schemas"]["ShopForm"];
+            stepId?: string;
+            /**
+             * Format: int64
+             * @description of week: Sunday is 0
+             */
+            weekday?: number;
+        };
+        Changes: {
+            changes: components["schemas"]["Change"][];
+            /** @description who decides; asked for when they are kept */
+            personId?: string;
+            /** @description with the threads of what differs, before and after */
+            threads?: boolean;
+        };
         CheckView: {
             at: string;
             how: string;
@@ -221,6 +432,24 @@ export interface components {
             otherwise: string;
             passWhen: string;
             title: string;
+        };
+        CriticalView: {
+            /** Format: date-time */
+            from: string;
+            pieceId: string;
+            /** @description how long, and what for */
+            text: string;
+            /** Format: date-time */
+            to: string;
+        };
+        DayLoad: {
+            /** Format: int64 */
+            minutes: number;
+            /** Format: int64 */
+            of: number;
+            open: boolean;
+            /** @description 3 h 20 of 7 h */
+            text: string;
         };
         DayMark: {
             /**
@@ -248,6 +477,30 @@ export interface components {
             date: string;
             /** @description Tue 31 March */
             said: string;
+        };
+        Decision: {
+            id: string;
+            personId: string;
+        };
+        Effect: {
+            after: string;
+            before: string;
+            /**
+             * Format: int64
+             * @description whole days later; negative is earlier
+             */
+            days: number;
+            /**
+             * Format: int64
+             * @description how many of its events are at another time
+             */
+            events: number;
+            instrumentId: string;
+            /** @description its promise would not be kept */
+            late: boolean;
+            name: string;
+            /** @description it is not kept today */
+            wasLate: boolean;
         };
         Entry: {
             /**
@@ -404,8 +657,12 @@ export interface components {
             waits: string;
         };
         InstrumentView: {
+            /** @description the longest wait on the way to its finish */
+            critical?: components["schemas"]["CriticalView"];
             /** @description the days its threads run through */
             days: components["schemas"]["DayMark"][];
+            /** @description what moved its finish, newest first */
+            history: components["schemas"]["PromiseMove"][];
             id: string;
             /** @description newest first */
             log: components["schemas"]["LogLine"][];
@@ -423,6 +680,19 @@ export interface components {
             from: string;
             /** Format: date-time */
             to: string;
+        };
+        Kept: {
+            changes: string[];
+            /** @description instruments whose finish they moved */
+            moved: components["schemas"]["MovedForecast"][];
+        };
+        Knot: {
+            /** Format: int64 */
+            hour: number;
+            /** Format: double */
+            humidityPct: number;
+            /** Format: double */
+            temperatureC: number;
         };
         LogLine: {
             by: string;
@@ -452,6 +722,14 @@ export interface components {
             /** @description what was logged, in words */
             title: string;
         };
+        MaterialView: {
+            family: string;
+            /** @description colour, fill, seal, clear, oil-wax or other */
+            group: string;
+            /** @description of the product, or of the family */
+            id: string;
+            name: string;
+        };
         Moment: {
             /** Format: date-time */
             at: string;
@@ -459,6 +737,15 @@ export interface components {
             full: string;
             /** @description as people say it, seen from the present: in 50 min, tonight 19:40, Thu 14 May */
             said: string;
+        };
+        MovedBead: {
+            /** Format: date-time */
+            end: string;
+            event: components["schemas"]["EventRef"];
+            instrumentId: string;
+            pieceId: string;
+            /** Format: date-time */
+            start: string;
         };
         MovedForecast: {
             after: string;
@@ -525,6 +812,10 @@ export interface components {
             readings: components["schemas"]["NewReading"][];
         };
         Outlook: {
+            /** @description what holds its last work */
+            because: string;
+            /** @description of keeping the promise; absent until it has been worked out */
+            chance?: components["schemas"]["ChanceView"];
             /** @description when the last work will be done; absent when it cannot be placed */
             finish?: components["schemas"]["Moment"];
             /** @description Fri 27 March, or why there is none */
@@ -535,6 +826,7 @@ export interface components {
             late: boolean;
             /** @description of what comes next, alone in the shop; absent when it is past */
             latestStart?: components["schemas"]["Moment"];
+            latestStartWorking?: components["schemas"]["Working"];
             promise: components["schemas"]["DayView"];
             /** @description 4 days, none, 3 days late */
             slack: string;
@@ -543,10 +835,24 @@ export interface components {
              * @description whole local days from the finish to the promise; negative when late
              */
             slackDays: number;
+            slackWorking?: components["schemas"]["Working"];
+        };
+        Pair: {
+            after: components["schemas"]["WeekRow"];
+            before: components["schemas"]["WeekRow"];
         };
         Person: {
             id: string;
             name: string;
+        };
+        PersonForm: {
+            /** @description absent: somebody new */
+            id?: string;
+            /** @description works here no more */
+            left: boolean;
+            name: string;
+            ownHours: boolean;
+            week: string[];
         };
         PieceView: {
             /** @description its wood, or what it joins */
@@ -564,6 +870,26 @@ export interface components {
             steps: components["schemas"]["StepRow"][];
             zones: components["schemas"]["ZoneView"][];
         };
+        PlaceForm: {
+            /** @description places with the same air share its dust; empty: air of its own */
+            air: string;
+            /** @description pieces at a time; empty: no limit */
+            capacity: string;
+            /** @description where its pieces hang to dry; absent: there */
+            hangsIn?: string;
+            /** @description pieces that can hang there to dry; empty: no limit */
+            hooks: string;
+            /** @enum {string} */
+            kind: "bench" | "booth" | "wheel" | "drying";
+            name: string;
+            ownHours: boolean;
+            /** @description its own hours within the shop's, Sunday first */
+            week: string[];
+        };
+        PlaceHead: {
+            id: string;
+            name: string;
+        };
         PlaceNow: {
             /** @description dew point: 8.6 °C */
             dew: string;
@@ -580,6 +906,32 @@ export interface components {
             /** @description 18.6 °C */
             temperature: string;
         };
+        PlaceView: {
+            /** @description places with the same air share its dust; empty: air of its own */
+            air: string;
+            /** @description pieces at a time; empty: no limit */
+            capacity: string;
+            /** @description where its pieces hang to dry; absent: there */
+            hangsIn?: string;
+            /** @description pieces that can hang there to dry; empty: no limit */
+            hooks: string;
+            /** @description its usual air at every hour of a week, Sunday 00:00 first; the times only count the hours */
+            hours: components["schemas"]["AirAt"][];
+            id: string;
+            /** @enum {string} */
+            kind: "bench" | "booth" | "wheel" | "drying";
+            /** @description of its usual air over the local week; none when nobody has said */
+            knots: components["schemas"]["Knot"][];
+            name: string;
+            ownHours: boolean;
+            /**
+             * Format: date-time
+             * @description since when it is so
+             */
+            seen: string;
+            /** @description its own hours within the shop's, Sunday first */
+            week: string[];
+        };
         ProductView: {
             colour?: string;
             id: string;
@@ -590,9 +942,46 @@ export interface components {
             name: string;
             outlook: components["schemas"]["Outlook"];
         };
+        PromiseMove: {
+            after: string;
+            at: components["schemas"]["Moment"];
+            /** @description Fri 27 March; absent when there was no finish yet */
+            before?: string;
+            cause: string;
+            /**
+             * Format: int64
+             * @description whole days later; negative is earlier
+             */
+            days: number;
+            /** @description 3 days later, 5 h earlier */
+            text: string;
+        };
+        Proposal: {
+            effects: components["schemas"]["Effect"][];
+            /** @description saves 2 days on Dunlin, one set-up less */
+            gain: string;
+            /** @description names it, so that what is accepted is what was seen */
+            id: string;
+            /** @description threads of what differs, before and after */
+            rows: components["schemas"]["Pair"][];
+            /** @description a promise is late without it, or later */
+            telling: boolean;
+        };
+        ProposalLine: {
+            gain: string;
+            id: string;
+        };
+        ProposalNow: {
+            /** @description absent when today's order is as good as any that was found */
+            found?: components["schemas"]["Proposal"];
+            /** @description false while the first search runs */
+            looked: boolean;
+        };
         Rack: {
             /** @description marks along the rail, from now to later */
             axis: components["schemas"]["Tick"][];
+            /** @description a better order of work, when a promise slips without it */
+            better?: components["schemas"]["ProposalLine"];
             /** @description today's work in order */
             next: components["schemas"]["Sitting"][];
             now: components["schemas"]["Moment"];
@@ -628,8 +1017,10 @@ export interface components {
             woods: components["schemas"]["WoodView"][];
         };
         Reference: {
+            materials: components["schemas"]["MaterialView"][];
             outlines: string[];
             people: components["schemas"]["Person"][];
+            places: components["schemas"]["PlaceHead"][];
             recipes: components["schemas"]["RecipeView"][];
             shop: string;
             /** Format: date */
@@ -699,6 +1090,27 @@ export interface components {
             text: string;
             working?: components["schemas"]["Working"];
         };
+        ShopForm: {
+            /** @description caution on waits: 1 to 3 */
+            margin: string;
+            name: string;
+            /** @description IANA, such as Europe/London */
+            timeZone: string;
+            /** @description hours of each day, Sunday first */
+            week: string[];
+        };
+        ShopView: {
+            /** @description days from today on that differ from their week, of the shop and of places */
+            days: components["schemas"]["SpecialDay"][];
+            people: components["schemas"]["PersonForm"][];
+            places: components["schemas"]["PlaceView"][];
+            /**
+             * Format: date-time
+             * @description since when the shop's settings hold
+             */
+            seen: string;
+            shop: components["schemas"]["ShopForm"];
+        };
         Sitting: {
             because: string;
             /** @description its piece is ready for it now */
@@ -724,6 +1136,30 @@ export interface components {
             title: string;
             when: string;
         };
+        SpecialDay: {
+            /** Format: date */
+            date: string;
+            /** @description closed, or other hours */
+            hours: string;
+            place: string;
+            /** @description absent: the whole shop */
+            placeId?: string;
+            /** @description Tue 31 March */
+            said: string;
+            usuallyOpen: boolean;
+        };
+        StartsView: {
+            event: components["schemas"]["EventRef"];
+            minutes: string;
+            name: string;
+            piece: string;
+            pinned: boolean;
+            /** @description where it is planned */
+            start: components["schemas"]["Moment"];
+            /** @description from now on, without a gap; none for what is done */
+            stretches: components["schemas"]["StretchView"][];
+            title: string;
+        };
         StepRow: {
             /** @description product and method, or the ladder */
             about: string;
@@ -734,6 +1170,8 @@ export interface components {
              * @description coats done or left out
              */
             done: number;
+            /** @description of a coat's material: colour, fill, seal, clear, oil-wax or other */
+            group: string;
             /** @enum {string} */
             kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
             method: string;
@@ -751,6 +1189,33 @@ export interface components {
             stepId: string;
             title: string;
             when: string;
+        };
+        Strand: {
+            /** @description those within the weeks */
+            beads: components["schemas"]["Bead"][];
+            /**
+             * Format: date-time
+             * @description its first work, at any time
+             */
+            from?: string;
+            /** @description the wait that is running now */
+            frost?: components["schemas"]["Interval"];
+            /** @enum {string} */
+            kind: "body" | "neck" | "whole";
+            pieceId: string;
+            /**
+             * Format: date-time
+             * @description its last
+             */
+            to?: string;
+        };
+        StretchView: {
+            free: boolean;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            why?: string;
         };
         Tag: {
             /**
@@ -797,6 +1262,81 @@ export interface components {
             /** @description as typed: 18.6, 18.6 °C, 65 °F */
             temperature: string;
         };
+        WeekDay: {
+            /**
+             * Format: date-time
+             * @description its local midnight
+             */
+            at: string;
+            /** Format: date */
+            date: string;
+            hands: components["schemas"]["DayLoad"];
+            /** @description 09:00–12:30, 13:30–17:30, or closed */
+            hours: string;
+            /** @description Tue 3 */
+            label: string;
+            /** @description March */
+            month: string;
+            open: boolean;
+            places: components["schemas"]["DayLoad"][];
+            /** @description the shop's hours differ from that weekday's */
+            special: boolean;
+            /** @description a week begins */
+            week: boolean;
+            /**
+             * Format: int64
+             * @description minutes of work on this instrument, done and planned
+             */
+            work: number;
+        };
+        WeekRow: {
+            critical?: components["schemas"]["CriticalView"];
+            instrumentId: string;
+            name: string;
+            outlook: components["schemas"]["Outlook"];
+            pieces: components["schemas"]["Strand"][];
+        };
+        Weeks: {
+            /** @description a better order of work, when a promise slips without it */
+            better?: components["schemas"]["ProposalLine"];
+            days: components["schemas"]["WeekDay"][];
+            /**
+             * Format: date
+             * @description its first day, a Monday where none was asked for
+             */
+            from: string;
+            /** @description whose: 2 people */
+            hands: string;
+            /** @description places that take only so many pieces at a time, as in each day */
+            loads: components["schemas"]["PlaceHead"][];
+            now: components["schemas"]["Moment"];
+            /** @description the nearest promise first, those asked for */
+            rows: components["schemas"]["WeekRow"][];
+            /**
+             * Format: date
+             * @description the day after its last
+             */
+            to: string;
+            /**
+             * Format: int64
+             * @description instruments in all
+             */
+            total: number;
+        };
+        WhatIf: {
+            /** @description each in words */
+            changes: string[];
+            /** @description on every instrument that differs */
+            effects: components["schemas"]["Effect"][];
+            /** @description events at another time, the nearest first, at most 400 */
+            moved: components["schemas"]["MovedBead"][];
+            /** @description threads of what differs, before and after, where asked for; at most 12 */
+            rows: components["schemas"]["Pair"][];
+            /** @description today's dates stand: the wider shop, served in order, would come out worse */
+            stands: boolean;
+            /** @description in a few words */
+            sum: string;
+        };
         WoodView: {
             advice: string;
             colour: string;
@@ -828,6 +1368,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "keep-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Changes"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "forecast-instrument": {
         parameters: {
             query?: never;
@@ -1016,6 +1589,101 @@ export interface operations {
             };
         };
     };
+    "get-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "accept-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "dismiss-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-rack": {
         parameters: {
             query?: never;
@@ -1140,6 +1808,35 @@ export interface operations {
             };
         };
     };
+    "get-shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-sheet": {
         parameters: {
             query?: never;
@@ -1161,6 +1858,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-starts": {
+        parameters: {
+            query?: {
+                /** @description within a year; without it twelve weeks from now */
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-weeks": {
+        parameters: {
+            query?: {
+                /** @description its first day, like 2026-03-09; without it the Monday of this week */
+                from?: string;
+                weeks?: number;
+                /** @description how many instruments to leave out */
+                first?: number;
+                /** @description how many instruments at most */
+                count?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weeks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Changes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,241 @@
+package shop
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/formats"
+)
+
+// Changes of work: pins, coats, materials, gates.
+
+// event finds the event that a change is about; it must still be ahead.
+func (b *bent) event(c *Change) (schedule.Planned, string, error) {
+	e, found := b.plan.Find(schedule.Event{Step: c.StepID, Coat: c.Coat})
+	if !found {
+		return e, "", invalid("stepId", "must be a step of a schedule, with one of its coats", c.StepID)
+	}
+	at, _ := b.find(e.Step)
+	name := fmt.Sprintf("%s, %s %s", at.planned().EventTitle(e.Coat), at.instrument().Name, at.piece().Kind)
+	if e.Done {
+		return e, name, invalid("coat", name+" is done; what happened is not moved", c.Coat)
+	}
+	return e, name, nil
+}
+
+func (b *bent) pin(c *Change) error {
+	e, name, err := b.event(c)
+	switch {
+	case err != nil:
+		return err
+	case c.At == nil:
+		return invalid("at", "say when", nil)
+	case c.At.Before(b.now):
+		return invalid("at", "that is past; choose a time from now on", c.At)
+	}
+	b.dropPin(e.Event)
+	pin := formats.Pin{Event: formats.Event(e.Event), At: c.At.UTC(), MadeAt: b.now.UTC()}
+	if b.by != uuid.Nil {
+		pin.Person = &b.by
+	}
+	b.file.Pins = append(b.file.Pins, pin)
+	return b.say(false, "%s, on %s", name, b.plan.Clock(*c.At))
+}
+
+func (b *bent) unpin(c *Change) error {
+	e, name, err := b.event(c)
+	if err != nil {
+		return err
+	}
+	if !b.dropPin(e.Event) {
+		return invalid("stepId", name+" is not pinned", c.StepID)
+	}
+	return b.say(false, "%s, no longer pinned", name)
+}
+
+func (b *bent) dropPin(event schedule.Event) bool {
+	b.pins[event] = true
+	before := len(b.file.Pins)
+	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p formats.Pin) bool { return schedule.Event(p.Event) == event })
+	return len(b.file.Pins) < before
+}
+
+// step finds a step of the bent shop, to be changed.
+func (b *bent) step(id uuid.UUID) (*formats.Step, string, error) {
+	for i := range b.file.Instruments {
+		in := &b.file.Instruments[i]
+		for p := range in.Pieces {
+			for s := range in.Pieces[p].Steps {
+				if step := &in.Pieces[p].Steps[s]; step.ID == id {
+					return step, fmt.Sprintf("“%s” of %s %s", step.Title, in.Name, in.Pieces[p].Kind), nil
+				}
+			}
+		}
+	}
+	return nil, "", invalid("stepId", "must be a step of a schedule", id)
+}
+
+func (b *bent) done(id uuid.UUID) int {
+	last := 0
+	for event := range b.facts {
+		if event.Step == id {
+			last = max(last, event.Coat)
+		}
+	}
+	return last
+}
+
+func (b *bent) coats(c *Change) error {
+	step, name, err := b.step(c.StepID)
+	if err != nil {
+		return err
+	}
+	now := max(step.Coats, 1)
+	least, most := max(1, b.done(step.ID)), 50
+	if step.Repeat != nil {
+		least, most = max(least, step.Repeat.Least), step.Repeat.Most
+	}
+	switch {
+	case step.Kind != schedule.Coat && step.Repeat == nil:
+		return invalid("stepId", name+" is not done in coats or rounds", c.StepID)
+	case c.Coats == 0:
+		return invalid("coats", "say how many more, or fewer", c.Coats)
+	case now+c.Coats < least || now+c.Coats > most:
+		return invalid("coats", fmt.Sprintf("%s has %d; from %d to %d are possible", name, now, least, most), c.Coats)
+	}
+	b.setCoats(step, now+c.Coats)
+	word := "more"
+	if c.Coats < 0 {
+		word = "fewer"
+	}
+	return b.say(false, "%s %s on %s", plural(max(c.Coats, -c.Coats), "coat"), word, name)
+}
+
+func (b *bent) redo(c *Change) error {
+	step, name, err := b.step(c.StepID)
+	if err != nil {
+		return err
+	}
+	switch _, done := b.facts[schedule.Event{Step: c.StepID, Coat: c.Coat}]; {
+	case step.Kind != schedule.Coat:
+		return invalid("stepId", name+" is not a coat", c.StepID)
+	case !done:
+		return invalid("coat", "only what is done can be done again", c.Coat)
+	case step.Coats >= 50:
+		return invalid("coat", "a step has at most 50 coats", c.Coat)
+	}
+	b.setCoats(step, max(step.Coats, 1)+1)
+	return b.say(false, "coat %d of %s again", c.Coat, name)
+}
+
+// setCoats gives a step another number of coats; new ones are served right after
+// the last there was.
+func (b *bent) setCoats(step *formats.Step, n int) {
+	b.steps[step.ID], b.order = true, true
+	was := max(step.Coats, 1)
+	step.Coats = n
+	b.file.Order = slices.DeleteFunc(b.file.Order, func(e formats.Event) bool { return e.Step == step.ID && e.Coat > n })
+	for coat := was + 1; coat <= n; coat++ {
+		at := slices.Index(b.file.Order, formats.Event{Step: step.ID, Coat: coat - 1})
+		if at < 0 {
+			at = len(b.file.Order) - 1
+		}
+		b.file.Order = slices.Insert(b.file.Order, at+1, formats.Event{Step: step.ID, Coat: coat})
+	}
+}
+
+// material puts a step on with another product or family of the same group.
+func (b *bent) material(c *Change) error {
+	step, name, err := b.step(c.StepID)
+	if err != nil {
+		return err
+	}
+	if step.Family == "" {
+		return invalid("stepId", name+" takes no material", c.StepID)
+	}
+	if b.done(step.ID) > 0 {
+		return invalid("stepId", name+" is begun; the rest of it stays with what is on the wood", c.StepID)
+	}
+	family, product := c.Material, (*uuid.UUID)(nil)
+	title := ""
+	if id, err := uuid.Parse(c.Material); err == nil {
+		made, found := b.product(id)
+		if !found {
+			return invalid("material", "must be a product on the shelf, or a family", c.Material)
+		}
+		family, product, title = made.Family.ID, &id, made.Name
+	}
+	now, _ := material.FindFamily(step.Family)
+	next, err := material.FindFamily(family)
+	if err != nil {
+		return invalid("material", "must be a product on the shelf, or a family", c.Material)
+	}
+	if next.Group != now.Group {
+		return invalid("material", fmt.Sprintf("%s is not of the group %s, as %s is", next.Name, now.Group, now.Name), c.Material)
+	}
+	b.steps[step.ID] = true
+	step.Family, step.Product = family, product
+	if !slices.Contains(next.Methods, material.Method(step.Method)) {
+		step.Method = string(next.Methods[0])
+	}
+	if title == "" {
+		title = strings.ToLower(next.Name[:1]) + next.Name[1:]
+	}
+	return b.say(false, "%s with %s", name, title)
+}
+
+// waitSlot begins the slots of gates that let work wait until a day.
+const waitSlot = "not before "
+
+// start lets the work of an instrument that is not begun wait until a day: a gate
+// before the next step of each of its pieces.
+func (b *bent) start(c *Change) error {
+	day, err := b.dayAhead(c.Date)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(b.file.Instruments, func(in formats.Instrument) bool { return in.ID == c.InstrumentID })
+	if at < 0 {
+		return invalid("instrumentId", "must be an instrument of this shop", c.InstrumentID)
+	}
+	in := &b.file.Instruments[at]
+	waits := 0
+	for p := range in.Pieces {
+		if in.Pieces[p].Kind != "whole" && b.wait(&in.Pieces[p], day) {
+			waits++
+		}
+	}
+	if waits == 0 {
+		return invalid("instrumentId", in.Name+" has nothing left that could begin later", c.InstrumentID)
+	}
+	return b.say(false, "%s not before %s", in.Name, dayView(day).Said)
+}
+
+func (b *bent) wait(piece *formats.Piece, day schedule.Day) bool {
+	at := slices.IndexFunc(piece.Steps, func(s formats.Step) bool { return b.done(s.ID) == 0 })
+	if at < 0 {
+		return false
+	}
+	next := &piece.Steps[at]
+	if strings.HasPrefix(next.Slot, waitSlot) {
+		b.steps[next.ID] = true
+		next.Arrival = &schedule.Arrival{Expected: day}
+		return true
+	}
+	gate := formats.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1,
+		How: "Leave the piece until the day that was set.", Why: "It was decided to go on no sooner, so that other work comes first."}
+	gate.Arrival = &schedule.Arrival{Expected: day}
+	for _, z := range piece.Zones {
+		gate.Zones = append(gate.Zones, z.ID)
+	}
+	b.inserted, b.order = append(b.inserted, gate.ID), true
+	place := slices.IndexFunc(b.file.Order, func(e formats.Event) bool { return e.Step == next.ID })
+	b.file.Order = slices.Insert(b.file.Order, max(place, 0), formats.Event{Step: gate.ID, Coat: 1})
+	piece.Steps = slices.Insert(piece.Steps, at, gate)
+	return true
+}

@@ -1,0 +1,74 @@
+package shop
+
+import (
+	"fmt"
+	"time"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/store"
+)
+
+// PromiseMove is one time that an instrument's finish moved, and what moved it.
+type PromiseMove struct {
+	At     Moment `json:"at"`
+	Cause  string `json:"cause"`
+	Before string `json:"before,omitempty" doc:"Fri 27 March; absent when there was no finish yet"`
+	After  string `json:"after"`
+	Days   int    `json:"days" doc:"whole days later; negative is earlier"`
+	Text   string `json:"text" doc:"3 days later, 5 h earlier"`
+}
+
+// waited is the cause of what no change has moved: the hours went by and work that
+// was planned in them was not logged.
+const waited = "time went by, and what was planned in it was not done"
+
+// history is the moves of an instrument's finish, the newest first, from its
+// snapshots in the same order. What moved between two snapshots, time has moved.
+func (m *moment) history(rows []store.Snapshot) []PromiseMove {
+	moves := []PromiseMove{}
+	for k, row := range rows {
+		moves = m.addMove(moves, row.At, row.Cause, row.FinishBefore, row.FinishAfter)
+		if k+1 < len(rows) {
+			moves = m.addMove(moves, row.At, waited, rows[k+1].FinishAfter, row.FinishBefore)
+		}
+	}
+	return moves
+}
+
+func (m *moment) addMove(moves []PromiseMove, at time.Time, cause string, before, after *time.Time) []PromiseMove {
+	move := PromiseMove{At: m.moment(at), Cause: cause, After: "cannot be placed"}
+	day := func(t time.Time) schedule.Day { return schedule.DayOf(t.In(m.plan.Zone)) }
+	if after != nil {
+		move.After = dayView(day(*after)).Said
+	}
+	switch {
+	case before == nil && after == nil:
+		return moves
+	case before == nil:
+		move.Text = "ready " + move.After
+		return append(moves, move)
+	}
+	if move.Before = dayView(day(*before)).Said; after == nil {
+		move.Text = "it can no longer be placed"
+		return append(moves, move)
+	}
+	gap := after.Sub(*before)
+	if gap < time.Hour && gap > -time.Hour {
+		return moves
+	}
+	move.Days = daysBetween(day(*before), day(*after))
+	move.Text = gapWords(gap, move.Days)
+	return append(moves, move)
+}
+
+// gapWords says how much later or earlier, in days where the day changes.
+func gapWords(gap time.Duration, days int) string {
+	word := "later"
+	if gap < 0 {
+		gap, days, word = -gap, -days, "earlier"
+	}
+	if days > 0 {
+		return plural(days, "day") + " " + word
+	}
+	return fmt.Sprintf("%d h %s", int(gap.Hours()), word)
+}

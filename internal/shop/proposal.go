@@ -1,0 +1,204 @@
+package shop
+
+import (
+	"context"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/store"
+)
+
+// Proposal is a better order of work, beside the accepted one.
+type Proposal struct {
+	ID      string   `json:"id" doc:"names it, so that what is accepted is what was seen"`
+	Gain    string   `json:"gain" doc:"saves 2 days on Dunlin, one set-up less"`
+	Telling bool     `json:"telling" doc:"a promise is late without it, or later"`
+	Effects []Effect `json:"effects"`
+	Rows    []Pair   `json:"rows" doc:"threads of what differs, before and after"`
+}
+
+// ProposalLine is a proposal in one line.
+type ProposalLine struct {
+	ID   string `json:"id"`
+	Gain string `json:"gain"`
+}
+
+// ProposalNow is what the search for a better order has come to.
+type ProposalNow struct {
+	Looked bool      `json:"looked" doc:"false while the first search runs"`
+	Found  *Proposal `json:"found,omitempty" doc:"absent when today's order is as good as any that was found"`
+}
+
+// found is a proposal with the order it is about; without one when nothing better
+// was found.
+type found struct {
+	proposal *Proposal
+	order    []schedule.Event
+}
+
+// dismissedFor is how long a gain that was declined is not offered again.
+const dismissedFor = 7 * 24 * time.Hour
+
+// propose looks for a better order of this moment's work.
+func (m *moment) propose() (*found, error) {
+	if len(m.running()) < 2 {
+		return &found{}, nil
+	}
+	p, err := schedule.Propose(m.input, schedule.Effort{Seed: seed})
+	if err != nil || !p.Better() {
+		return &found{}, err
+	}
+	answer := schedule.Answer{Before: m.plan, After: p.Plan, Order: p.Order, Differences: schedule.Differences(m.plan, p.Plan)}
+	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
+	view.Gain = gainText(view.Effects, p)
+	sum := sha256.New()
+	for _, e := range p.Order {
+		fmt.Fprint(sum, e.Step, e.Coat)
+	}
+	view.ID = fmt.Sprintf("%x", sum.Sum(nil)[:8])
+	return &found{view, p.Order}, nil
+}
+
+// gainText says what a proposal gains.
+func gainText(effects []Effect, p schedule.Proposal) string {
+	var parts, others []string
+	for _, e := range effects {
+		switch {
+		case e.Days < 0 && e.Was:
+			parts = append(parts, fmt.Sprintf("%s on %s", plural(-e.Days, "day"), e.Name))
+		case e.Days < 0:
+			others = append(others, fmt.Sprintf("%s on %s", plural(-e.Days, "day"), e.Name))
+		}
+	}
+	if parts = few(append(parts, others...)); len(parts) > 0 {
+		parts = []string{"saves " + strings.Join(parts, ", ")}
+	}
+	switch less := p.Before.SetUps - p.After.SetUps; {
+	case less == 1:
+		parts = append(parts, "one set-up less")
+	case less > 1:
+		parts = append(parts, fmt.Sprintf("%d set-ups less", less))
+	}
+	if p.After.Broken < p.Before.Broken {
+		parts = append(parts, "what could not be placed finds its place")
+	}
+	if len(parts) == 0 {
+		return "finishes some work a few hours sooner"
+	}
+	return strings.Join(parts, ", ")
+}
+
+// Proposal shows the better order that was found last, declined or not.
+func (s *Service) Proposal(context.Context) (ProposalNow, error) {
+	f := s.found()
+	if f == nil {
+		return ProposalNow{}, nil
+	}
+	return ProposalNow{Looked: true, Found: f.proposal}, nil
+}
+
+func (s *Service) found() *found {
+	s.watch.mu.Lock()
+	defer s.watch.mu.Unlock()
+	return s.watch.found
+}
+
+// line is the proposal worth a quiet line: one without which a promise slips, that
+// nobody has declined lately.
+func (s *Service) line(ctx context.Context) (*ProposalLine, error) {
+	f := s.found()
+	if f == nil || f.proposal == nil || !f.proposal.Telling {
+		return nil, nil
+	}
+	var declined bool
+	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
+		declined, err = tx.ProposalDismissed(ctx, f.proposal.Gain, s.clock().Add(-dismissedFor))
+		return err
+	})
+	if err != nil || declined {
+		return nil, err
+	}
+	return &ProposalLine{f.proposal.ID, f.proposal.Gain}, nil
+}
+
+// Decision is what a person makes of a proposal.
+type Decision struct {
+	ID       string    `json:"id"`
+	PersonID uuid.UUID `json:"personId"`
+}
+
+// AcceptProposal makes a proposed order the accepted one. It fails with *Taken when
+// the shop has changed so that the order gains nothing any more.
+func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error) {
+	f := s.found()
+	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
+		return Kept{}, &Taken{"that order is no longer the best that is known; look at the new one"}
+	}
+	kept := Kept{Changes: []string{"a better order of work: " + f.proposal.Gain}}
+	err := s.change(ctx, func(tx *store.Tx) error {
+		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
+		if err != nil {
+			return err
+		}
+		b, err := before.bend(nil, in.PersonID)
+		if err != nil {
+			return err
+		}
+		b.setOrder(withTheRest(f.order, before.file.Order))
+		b.wider = false
+		answer, err := b.answer()
+		if err != nil {
+			return err
+		}
+		if answer.After.Aims().Compare(before.plan.Aims()) >= 0 {
+			return &Taken{"work has gone on since, and that order gains nothing now; a new one is being looked for"}
+		}
+		if err := b.keep(ctx, tx); err != nil {
+			return err
+		}
+		after, err := s.loadToChange(ctx, tx, before.now)
+		if err != nil {
+			return err
+		}
+		kept.Moved = moved(before, after)
+		return snapshots(ctx, tx, before, after, kept.Changes[0], nil)
+	})
+	return kept, err
+}
+
+// withTheRest is an order with what has come since at its end.
+func withTheRest(order []schedule.Event, known []formats.Event) []schedule.Event {
+	named := make(map[schedule.Event]bool, len(order))
+	for _, e := range order {
+		named[e] = true
+	}
+	all := slices.Clone(order)
+	for _, e := range known {
+		if !named[schedule.Event(e)] {
+			all = append(all, schedule.Event(e))
+		}
+	}
+	return all
+}
+
+// DismissProposal declines what a proposal gains: it is not offered again for a
+// week.
+func (s *Service) DismissProposal(ctx context.Context, in Decision) error {
+	f := s.found()
+	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
+		return nil // it is gone already
+	}
+	err := s.change(ctx, func(tx *store.Tx) error { return tx.DismissProposal(ctx, f.proposal.Gain, s.clock()) })
+	if errors.Is(err, store.ErrConflict) {
+		return nil
+	}
+	return err
+}

@@ -1,0 +1,227 @@
+package shop
+
+import (
+	"context"
+	"log/slog"
+	"sync"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/store"
+)
+
+// Notice says that there is something new to see.
+type Notice struct {
+	Revision int64 `json:"revision"` // of the last change that anybody made
+	Thought  int64 `json:"thought"`  // counts what was worked out in the background
+}
+
+// watch is what a service keeps an eye on beside answering.
+type watch struct {
+	mu        sync.Mutex
+	last      Notice
+	listeners map[chan Notice]bool
+	ended     bool
+	chances   map[uuid.UUID]schedule.Chance
+	found     *found
+}
+
+const (
+	gathering = 150 * time.Millisecond // changes that come together are thought about once
+	rethink   = 30 * time.Minute       // time goes by even if nothing changes
+	retryMost = 5 * time.Second
+	seed      = 1
+	draws     = 200 // for the chance of a promise
+)
+
+// Watch keeps an eye on the shop until the context ends: it tells whoever listens
+// of every change that anybody makes, on this server or another, and works out in the
+// background what takes longer than a page may wait for, a better order of work and
+// the chance of every promise. A lost database is waited for.
+func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
+	changed := make(chan int64, 1)
+	var work sync.WaitGroup
+	work.Go(func() { s.think(ctx, changed, log) })
+	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, retryMost) {
+		err := s.store.Listen(ctx, func(revision int64) {
+			wait = 100 * time.Millisecond
+			s.watch.tell(func(n *Notice) { n.Revision = revision })
+			select {
+			case <-changed:
+			default:
+			}
+			changed <- revision
+		})
+		if ctx.Err() == nil {
+			log.WarnContext(ctx, "not told of changes for a while", "error", err)
+		}
+		sleep(ctx, wait)
+	}
+	work.Wait()
+	s.watch.end()
+}
+
+func sleep(ctx context.Context, d time.Duration) {
+	select {
+	case <-ctx.Done():
+	case <-time.After(d):
+	}
+}
+
+// Listen gives the last notice and every later one; of those that nobody fetched in
+// time only the last. The function that comes with it ends that.
+func (s *Service) Listen() (<-chan Notice, func()) {
+	w := &s.watch
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.listeners == nil {
+		w.listeners = make(map[chan Notice]bool)
+	}
+	ch := make(chan Notice, 1)
+	ch <- w.last
+	if w.ended {
+		close(ch)
+		return ch, func() {}
+	}
+	w.listeners[ch] = true
+	return ch, func() {
+		w.mu.Lock()
+		defer w.mu.Unlock()
+		delete(w.listeners, ch)
+	}
+}
+
+// end tells everybody that listens that nothing more will come.
+func (w *watch) end() {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	for ch := range w.listeners {
+		close(ch)
+	}
+	w.listeners, w.ended = nil, true
+}
+
+// tell changes the notice and passes it on.
+func (w *watch) tell(change func(*Notice)) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	change(&w.last)
+	for ch := range w.listeners {
+		select {
+		case <-ch: // it had not seen the one before
+		default:
+		}
+		ch <- w.last
+	}
+}
+
+// think works through what has changed, one revision after the other; a newer one
+// puts an end to thinking about an older.
+func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Logger) {
+	var basis *formats.Basis
+	again := time.NewTicker(rethink)
+	defer again.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-changed:
+		case <-again.C:
+		}
+		sleep(ctx, gathering)
+		stale := func() bool { return len(changed) > 0 || ctx.Err() != nil }
+		if stale() {
+			continue
+		}
+		if err := s.thinkOnce(ctx, &basis, stale); err != nil && ctx.Err() == nil {
+			log.WarnContext(ctx, "could not think ahead", "error", err)
+		}
+	}
+}
+
+// ThinkAhead works out a better order and the chances once, now.
+func (s *Service) ThinkAhead(ctx context.Context) error {
+	var basis *formats.Basis
+	return s.thinkOnce(ctx, &basis, func() bool { return ctx.Err() != nil })
+}
+
+func (s *Service) thinkOnce(ctx context.Context, basis **formats.Basis, stale func() bool) error {
+	var m *moment
+	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
+		m, err = load(ctx, tx, s.clock().Truncate(time.Minute), basis)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	better, err := m.propose()
+	if err != nil {
+		return err
+	}
+	s.watch.mu.Lock()
+	s.watch.found = better
+	s.watch.mu.Unlock()
+	s.watch.tell(func(n *Notice) { n.Thought++ })
+	chances, err := schedule.Chances(m.input, m.plan.Learned(), seed, draws, stale)
+	if err != nil || stale() {
+		return err
+	}
+	s.keepChances(chances)
+	s.watch.tell(func(n *Notice) { n.Thought++ })
+	return nil
+}
+
+func (s *Service) keepChances(chances []schedule.Chance) {
+	byID := make(map[uuid.UUID]schedule.Chance, len(chances))
+	for _, c := range chances {
+		byID[c.Instrument] = c
+	}
+	s.watch.mu.Lock()
+	s.watch.chances = byID
+	s.watch.mu.Unlock()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.latest != nil {
+		s.latest.setChances(byID)
+	}
+}
+
+func (w *watch) chancesNow() map[uuid.UUID]schedule.Chance {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	return w.chances
+}
+
+// setChances puts chances into a moment; what was made without them is made anew.
+func (m *moment) setChances(chances map[uuid.UUID]schedule.Chance) {
+	m.chances, m.rack, m.outlooks = chances, nil, nil
+}
+
+// chanceOf is the chance of an instrument as it was worked out last; nil before.
+func (m *moment) chanceOf(i int) *ChanceView {
+	c, known := m.chances[m.stored[i].ID]
+	if !known || c.Draws == 0 || m.plan.Forecasts[i].Finished {
+		return nil
+	}
+	ninth := "no day that can be named"
+	if !c.NineInTen.IsZero() {
+		ninth = dayView(schedule.DayOf(c.NineInTen.In(m.plan.Zone))).Said
+	}
+	return &ChanceView{Percent: percent(c.Kept), NineInTen: ninth, Working: c.Working(m.stored[i].PromiseDay(), ninth)}
+}
+
+// percent rounds a chance; only what never failed in all draws is called certain.
+func percent(p unit.Percent) int {
+	switch n := int(p + 0.5); {
+	case n >= 100 && p < 100:
+		return 99
+	case n <= 0 && p > 0:
+		return 1
+	default:
+		return n
+	}
+}

@@ -1,0 +1,294 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"sort"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+)
+
+// Weeks is the shop's threads through some weeks, under what its days hold.
+type Weeks struct {
+	From   string        `json:"from" format:"date" doc:"its first day, a Monday where none was asked for"`
+	To     string        `json:"to" format:"date" doc:"the day after its last"`
+	Now    Moment        `json:"now"`
+	Days   []WeekDay     `json:"days"`
+	Hands  string        `json:"hands" doc:"whose: 2 people"`
+	Total  int           `json:"total" doc:"instruments in all"`
+	Rows   []WeekRow     `json:"rows" doc:"the nearest promise first, those asked for"`
+	Loads  []PlaceHead   `json:"loads" doc:"places that take only so many pieces at a time, as in each day"`
+	Better *ProposalLine `json:"better,omitempty" doc:"a better order of work, when a promise slips without it"`
+}
+
+// PlaceHead names a place.
+type PlaceHead struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+}
+
+// WeekDay is one day and what it holds.
+type WeekDay struct {
+	DayMark
+	Special bool      `json:"special" doc:"the shop's hours differ from that weekday's"`
+	Hours   string    `json:"hours" doc:"09:00–12:30, 13:30–17:30, or closed"`
+	Hands   DayLoad   `json:"hands"`
+	Places  []DayLoad `json:"places"`
+}
+
+// DayLoad is how much of a day's time is taken.
+type DayLoad struct {
+	Open    bool   `json:"open"`
+	Minutes int    `json:"minutes"`
+	Of      int    `json:"of"`
+	Text    string `json:"text" doc:"3 h 20 of 7 h"`
+}
+
+// WeekRow is one instrument with its threads.
+type WeekRow struct {
+	InstrumentID uuid.UUID     `json:"instrumentId"`
+	Name         string        `json:"name"`
+	Outlook      Outlook       `json:"outlook"`
+	Pieces       []Strand      `json:"pieces"`
+	Critical     *CriticalView `json:"critical,omitempty"`
+}
+
+// Strand is a piece's thread within some weeks.
+type Strand struct {
+	PieceID uuid.UUID  `json:"pieceId"`
+	Kind    string     `json:"kind" enum:"body,neck,whole"`
+	From    *time.Time `json:"from,omitempty" doc:"its first work, at any time"`
+	To      *time.Time `json:"to,omitempty" doc:"its last"`
+	Beads   []Bead     `json:"beads" doc:"those within the weeks"`
+	Frost   *Interval  `json:"frost,omitempty" doc:"the wait that is running now"`
+}
+
+// CriticalView is the longest wait on the way to an instrument's finish.
+type CriticalView struct {
+	PieceID uuid.UUID `json:"pieceId"`
+	From    time.Time `json:"from"`
+	To      time.Time `json:"to"`
+	Text    string    `json:"text" doc:"how long, and what for"`
+}
+
+// WeeksAsked says which weeks and which instruments.
+type WeeksAsked struct {
+	From  string
+	Weeks int
+	First int
+	Count int
+}
+
+// Weeks shows the running instruments through some weeks.
+func (s *Service) Weeks(ctx context.Context, asked WeeksAsked) (Weeks, error) {
+	var view Weeks
+	err := s.look(ctx, func(m *moment) (err error) {
+		first := schedule.DayOf(m.now.In(m.plan.Zone))
+		first = first.Next(-(int(first.Weekday()) + 6) % 7)
+		if asked.From != "" {
+			if first, err = schedule.ParseDay(asked.From); err != nil {
+				return invalid("from", err.Error(), asked.From)
+			}
+		}
+		view = m.weeks(first, asked)
+		return nil
+	})
+	if err != nil {
+		return view, err
+	}
+	view.Better, err = s.line(ctx)
+	return view, err
+}
+
+func (m *moment) weeks(first schedule.Day, asked WeeksAsked) Weeks {
+	last := first.Next(asked.Weeks * 7)
+	view := Weeks{From: first.String(), To: last.String(), Now: m.moment(m.now), Days: m.weekDays(first, asked.Weeks*7), Rows: []WeekRow{}, Loads: []PlaceHead{},
+		Hands: plural(len(m.input.Shop.People), "person")}
+	if len(m.input.Shop.People) > 1 {
+		view.Hands = fmt.Sprintf("%d people", len(m.input.Shop.People))
+	}
+	for _, p := range m.input.Shop.Places {
+		if p.Capacity > 0 {
+			view.Loads = append(view.Loads, PlaceHead{p.ID, p.Name})
+		}
+	}
+	running := m.running()
+	view.Total = len(running)
+	between := schedule.Span{Start: first.At(0, m.plan.Zone), End: last.At(0, m.plan.Zone)}
+	for at := max(0, asked.First); at < min(len(running), asked.First+asked.Count); at++ {
+		view.Rows = append(view.Rows, m.weekRow(m.plan, running[at], between))
+	}
+	return view
+}
+
+// running is the instruments that are not finished, the nearest promise first.
+func (m *moment) running() []int {
+	var list []int
+	for i := range m.stored {
+		if !m.plan.Forecasts[i].Finished {
+			list = append(list, i)
+		}
+	}
+	sort.SliceStable(list, func(a, b int) bool { return m.stored[list[a]].Promise.Before(m.stored[list[b]].Promise) })
+	return list
+}
+
+func (m *moment) weekDays(first schedule.Day, count int) []WeekDay {
+	days := make([]WeekDay, count)
+	for n, b := range m.plan.Burdens(first, count) {
+		at := b.Day.At(0, m.plan.Zone)
+		hours, special := m.setting.Exceptions[b.Day.String()]
+		if !special {
+			hours = m.setting.Week[b.Day.Weekday()]
+		}
+		days[n] = WeekDay{
+			DayMark: DayMark{Date: b.Day.String(), Label: at.Format("Mon 2"), Month: at.Format("January"), At: at.UTC(), Open: b.Open,
+				Work: int(b.Hands.Minutes), Week: b.Day.Weekday() == time.Monday},
+			Special: special, Hours: schedule.HoursText(hours), Hands: dayLoad(b.Open, b.Hands), Places: []DayLoad{},
+		}
+		for _, p := range b.Places {
+			days[n].Places = append(days[n].Places, dayLoad(p.Open, p.Taken))
+		}
+	}
+	return days
+}
+
+func dayLoad(open bool, t schedule.Taken) DayLoad {
+	load := DayLoad{Open: open, Minutes: int(t.Minutes), Of: int(t.Of)}
+	switch {
+	case t.Minutes == 0 && !open:
+		load.Text = "closed"
+	case t.Minutes == 0:
+		load.Text = "nothing of " + t.Of.Text()
+	default:
+		load.Text = t.Minutes.Text() + " of " + unit.Minutes(t.Of).Text()
+	}
+	return load
+}
+
+// weekRow is an instrument as a plan has it, within a stretch of time.
+func (m *moment) weekRow(plan *schedule.Plan, i int, between schedule.Span) WeekRow {
+	in := m.stored[i]
+	row := WeekRow{InstrumentID: in.ID, Name: in.Name, Outlook: m.outlookIn(plan, i), Pieces: []Strand{}}
+	for _, piece := range in.Pieces {
+		strand := Strand{PieceID: piece.ID, Kind: piece.Kind, Beads: []Bead{}}
+		for _, e := range plan.EventsOf(i) {
+			if e.Piece != piece.ID || e.Impossible != "" {
+				continue
+			}
+			if strand.From == nil {
+				strand.From = ptr(e.Start.UTC())
+			}
+			strand.To = ptr(e.End.UTC())
+			if e.End.After(between.Start) && e.Start.Before(between.End) {
+				strand.Beads = append(strand.Beads, m.beadIn(plan, e))
+			}
+		}
+		if next := m.nextOf(piece); next != nil && plan == m.plan && m.stateOf(*next) == Drying {
+			strand.Frost = &Interval{next.Since.UTC(), next.Ready.UTC()}
+		}
+		row.Pieces = append(row.Pieces, strand)
+	}
+	row.Critical = m.critical(plan, i)
+	return row
+}
+
+func (m *moment) critical(plan *schedule.Plan, i int) *CriticalView {
+	wait, waits := plan.CriticalWait(i)
+	if !waits {
+		return nil
+	}
+	e, _ := plan.Find(wait.Event)
+	return &CriticalView{PieceID: e.Piece, From: wait.From.UTC(), To: wait.To.UTC(),
+		Text: fmt.Sprintf("The longest wait: %s. %s", spanWords(wait.To.Sub(wait.From)), wait.Reason)}
+}
+
+// spanWords says how long something is: 50 min, 7 h, 3 days.
+func spanWords(d time.Duration) string {
+	switch {
+	case d < time.Hour:
+		return fmt.Sprintf("%d min", int(d.Minutes()))
+	case d < 48*time.Hour:
+		return fmt.Sprintf("%d h", int(d.Hours()))
+	}
+	return plural(int(d.Hours()/24), "day")
+}
+
+// Pair is an instrument's threads before and after.
+type Pair struct {
+	Before WeekRow `json:"before"`
+	After  WeekRow `json:"after"`
+}
+
+// pairs draws what differs between two plans: from now until four weeks after, or
+// as far as the last finish that moves, twelve weeks at most.
+func (m *moment) pairs(answer schedule.Answer) []Pair {
+	const most = 12
+	list := []Pair{}
+	between := schedule.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)}
+	differs := make(map[uuid.UUID]int)
+	for _, d := range answer.Differences {
+		differs[d.Instrument] = max(1, max(d.Days, -d.Days)*100+d.Moved)
+	}
+	var chosen []int
+	for i := range m.stored {
+		if differs[m.stored[i].ID] > 0 {
+			chosen = append(chosen, i)
+		}
+	}
+	sort.SliceStable(chosen, func(a, b int) bool { return differs[m.stored[chosen[a]].ID] > differs[m.stored[chosen[b]].ID] })
+	for _, i := range chosen[:min(most, len(chosen))] {
+		list = append(list, Pair{m.weekRow(m.plan, i, between), m.weekRow(answer.After, i, between)})
+	}
+	return list
+}
+
+// StartsView is where a sitting may be put by hand, and why not elsewhere.
+type StartsView struct {
+	Event     EventRef      `json:"event"`
+	Title     string        `json:"title"`
+	Name      string        `json:"name"`
+	Piece     string        `json:"piece"`
+	Minutes   string        `json:"minutes"`
+	Start     Moment        `json:"start" doc:"where it is planned"`
+	Pinned    bool          `json:"pinned"`
+	Stretches []StretchView `json:"stretches" doc:"from now on, without a gap; none for what is done"`
+}
+
+// StretchView is moments at which a sitting may begin, or may not.
+type StretchView struct {
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+	Free bool      `json:"free"`
+	Why  string    `json:"why,omitempty"`
+}
+
+// Starts shows where an event may be pinned until a moment; without one, for
+// twelve weeks.
+func (s *Service) Starts(ctx context.Context, step uuid.UUID, coat int, until *time.Time) (StartsView, error) {
+	var view StartsView
+	err := s.look(ctx, func(m *moment) error {
+		event := schedule.Event{Step: step, Coat: coat}
+		e, found := m.plan.Find(event)
+		if !found {
+			return missing("event", event.Step)
+		}
+		end := m.now.AddDate(0, 0, 12*7)
+		if until != nil && until.Before(m.now.AddDate(1, 0, 0)) {
+			end = *until
+		}
+		at, _ := m.find(step)
+		view = StartsView{Event: ref(event), Title: at.planned().EventTitle(coat), Name: at.instrument().Name, Piece: at.piece().Kind,
+			Minutes: "about " + at.planned().Minutes.Text(), Start: m.moment(e.Start), Stretches: []StretchView{}}
+		_, view.Pinned = m.input.Pins[event]
+		for _, st := range m.plan.Starts(event, end) {
+			view.Stretches = append(view.Stretches, StretchView{st.Start.UTC(), st.End.UTC(), st.Free, st.Why})
+		}
+		return nil
+	})
+	return view, err
+}

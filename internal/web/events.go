@@ -1,0 +1,52 @@
+package web
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/gofiber/fiber/v2"
+
+	"umberfrost/internal/shop"
+)
+
+// liveEvents is a stream of what changes, as the browser's EventSource reads it.
+const liveEvents = "/api/events"
+
+// heartbeat is how often a stream says that it is alive, and so notices that its
+// reader is gone.
+const heartbeat = 10 * time.Second
+
+// sendEvents streams a notice at once and then one for every change, until the
+// reader or the server goes. A page that comes back after sleep or without a network
+// reads the last notice first, and so knows whether it has missed any. It is a raw
+// stream: the typed layer's own needs a flusher that Fiber's adapter lacks.
+func sendEvents(service *shop.Service) fiber.Handler {
+	return func(c *fiber.Ctx) error {
+		c.Set(fiber.HeaderContentType, "text/event-stream")
+		c.Set("X-Accel-Buffering", "no")
+		c.Context().SetBodyStreamWriter(func(w *bufio.Writer) {
+			notices, end := service.Listen()
+			defer end()
+			beat := time.NewTicker(heartbeat)
+			defer beat.Stop()
+			for {
+				select {
+				case n, more := <-notices:
+					if !more {
+						return // the server stops
+					}
+					data, _ := json.Marshal(n) // two numbers
+					fmt.Fprintf(w, "event: shop\ndata: %s\n\n", data)
+				case <-beat.C:
+					fmt.Fprint(w, "event: beat\ndata: \n\n")
+				}
+				if w.Flush() != nil {
+					return
+				}
+			}
+		})
+		return nil
+	}
+}
