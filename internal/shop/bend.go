@@ -258,6 +258,7 @@ type WhatIf struct {
 	Stands  bool        `json:"stands" doc:"today's dates stand: the wider shop, served in order, would come out worse"`
 	Moved   []MovedBead `json:"moved" doc:"events at another time, the nearest first, at most 400"`
 	Rows    []Pair      `json:"rows" doc:"threads of what differs, before and after, where asked for; at most 12"`
+	Marks   []DayMark   `json:"marks" doc:"the Mondays along them"`
 }
 
 // Effect is what changes do to one instrument.
@@ -292,7 +293,7 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 		}
 		view = m.whatIf(b.said, answer)
 		if in.Threads {
-			view.Rows = m.pairs(answer)
+			view.Rows, view.Marks = m.pairs(answer), m.mondays()
 		}
 		return nil
 	})
@@ -338,7 +339,7 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 }
 
 func (m *moment) whatIf(said []string, answer schedule.Answer) WhatIf {
-	view := WhatIf{Changes: said, Effects: []Effect{}, Moved: []MovedBead{}, Rows: []Pair{}, Stands: answer.Kept}
+	view := WhatIf{Changes: said, Effects: []Effect{}, Moved: []MovedBead{}, Rows: []Pair{}, Marks: []DayMark{}, Stands: answer.Kept}
 	for _, d := range answer.Differences {
 		e := Effect{MovedForecast: MovedForecast{InstrumentID: d.Instrument, Name: d.Name, Before: m.finishText(d.Before), After: m.finishText(d.After), Days: d.Days},
 			Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late()}

@@ -18,11 +18,12 @@ import (
 
 // Proposal is a better order of work, beside the accepted one.
 type Proposal struct {
-	ID      string   `json:"id" doc:"names it, so that what is accepted is what was seen"`
-	Gain    string   `json:"gain" doc:"saves 2 days on Dunlin, one set-up less"`
-	Telling bool     `json:"telling" doc:"a promise is late without it, or later"`
-	Effects []Effect `json:"effects"`
-	Rows    []Pair   `json:"rows" doc:"threads of what differs, before and after"`
+	ID      string    `json:"id" doc:"names it, so that what is accepted is what was seen"`
+	Gain    string    `json:"gain" doc:"saves 2 days on Dunlin, one set-up less"`
+	Telling bool      `json:"telling" doc:"a promise is late without it, or later"`
+	Effects []Effect  `json:"effects"`
+	Rows    []Pair    `json:"rows" doc:"threads of what differs, before and after"`
+	Marks   []DayMark `json:"marks" doc:"the Mondays along them"`
 }
 
 // ProposalLine is a proposal in one line.
@@ -57,7 +58,7 @@ func (m *moment) propose() (*found, error) {
 		return &found{}, err
 	}
 	answer := schedule.Answer{Before: m.plan, After: p.Plan, Order: p.Order, Differences: schedule.Differences(m.plan, p.Plan)}
-	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
+	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Marks: m.mondays(), Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
 	view.Gain = gainText(view.Effects, p)
 	sum := sha256.New()
 	for _, e := range p.Order {

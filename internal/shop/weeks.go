@@ -173,7 +173,10 @@ func dayLoad(open bool, t schedule.Taken) DayLoad {
 // weekRow is an instrument as a plan has it, within a stretch of time.
 func (m *moment) weekRow(plan *schedule.Plan, i int, between schedule.Span) WeekRow {
 	in := m.stored[i]
-	row := WeekRow{InstrumentID: in.ID, Name: in.Name, Outlook: m.outlookIn(plan, i), Pieces: []Strand{}}
+	row := WeekRow{InstrumentID: in.ID, Name: in.Name, Pieces: []Strand{}}
+	if row.Outlook = m.outlook(i); plan != m.plan {
+		row.Outlook = m.outlookIn(plan, i)
+	}
 	for _, piece := range in.Pieces {
 		strand := Strand{PieceID: piece.ID, Kind: piece.Kind, Beads: []Bead{}}
 		for _, e := range plan.EventsOf(i) {
@@ -245,6 +248,19 @@ func (m *moment) pairs(answer schedule.Answer) []Pair {
 		list = append(list, Pair{m.weekRow(m.plan, i, between), m.weekRow(answer.After, i, between)})
 	}
 	return list
+}
+
+// mondays marks the weeks of threads that are compared.
+func (m *moment) mondays() []DayMark {
+	marks := []DayMark{}
+	day := schedule.DayOf(m.now.In(m.plan.Zone))
+	for d := range 12 * 7 {
+		at := day.Next(d).At(0, m.plan.Zone)
+		if at.Weekday() == time.Monday {
+			marks = append(marks, DayMark{Date: day.Next(d).String(), Label: at.Format("2 Jan"), Month: at.Format("January"), At: at.UTC(), Open: len(m.calendar.OpenOn(day.Next(d))) > 0, Week: true})
+		}
+	}
+	return marks
 }
 
 // StartsView is where a sitting may be put by hand, and why not elsewhere.

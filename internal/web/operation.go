@@ -33,7 +33,8 @@ type weeksAsked struct {
 }
 
 type startsAsked struct {
-	byEvent
+	ID    uuid.UUID `path:"id" doc:"of the step"`
+	Coat  int       `path:"coat" minimum:"1" maximum:"50" doc:"counted from 1"`
 	Until time.Time `query:"until" doc:"within a year; without it twelve weeks from now"`
 }
 

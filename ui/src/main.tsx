@@ -2,6 +2,7 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { startLive } from './api/live'
 import { startOutbox } from './api/outbox'
 import { queries } from './api/queries'
 import { Frame } from './frame/Frame'
@@ -10,9 +11,12 @@ import { InstrumentScreen } from './screens/instrument/InstrumentScreen'
 import { InstrumentsScreen } from './screens/instruments/InstrumentsScreen'
 import { NewInstrumentScreen } from './screens/new-instrument/NewInstrumentScreen'
 import { RackScreen } from './screens/rack/RackScreen'
+import { ShopScreen } from './screens/shop/ShopScreen'
+import { WeeksScreen } from './screens/weeks/WeeksScreen'
 import './theme.css'
 
 startOutbox()
+startLive()
 
 const root = document.getElementById('root')
 if (root)
@@ -28,6 +32,8 @@ if (root)
                 <Route path="instruments" element={<InstrumentsScreen />} />
                 <Route path="instruments/new" element={<NewInstrumentScreen />} />
                 <Route path="instruments/:id" element={<InstrumentScreen />} />
+                <Route path="weeks" element={<WeeksScreen />} />
+                <Route path="shop" element={<ShopScreen />} />
                 <Route path="*" element={<Lost />} />
               </Route>
             </Routes>

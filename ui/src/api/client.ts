@@ -28,6 +28,25 @@ export type Logged = Schemas['Logged']
 export type EventRef = Schemas['EventRef']
 export type RoomNow = Schemas['RoomNow']
 export type PlaceNow = Schemas['PlaceNow']
+export type Change = Schemas['Change']
+export type Changes = Schemas['Changes']
+export type WhatIf = Schemas['WhatIf']
+export type Effect = Schemas['Effect']
+export type Pair = Schemas['Pair']
+export type Weeks = Schemas['Weeks']
+export type WeekRow = Schemas['WeekRow']
+export type WeekDay = Schemas['WeekDay']
+export type Strand = Schemas['Strand']
+export type CriticalWait = Schemas['CriticalView']
+export type Starts = Schemas['StartsView']
+export type Proposal = Schemas['Proposal']
+export type ProposalLine = Schemas['ProposalLine']
+export type ShopView = Schemas['ShopView']
+export type PlaceView = Schemas['PlaceView']
+export type PlaceForm = Schemas['PlaceForm']
+export type PersonForm = Schemas['PersonForm']
+export type ShopForm = Schemas['ShopForm']
+export type PromiseMove = Schemas['PromiseMove']
 export type TypedReading = Schemas['TypedReading']
 
 /** Problem is an answer of the server that says what was wrong and what would be accepted. */
@@ -92,5 +111,19 @@ export const api = {
   forecast: (body: NewInstrument) => unwrap(client.POST('/api/forecasts', { body })),
   keep: (body: NewInstrument) => unwrap(client.POST('/api/instruments', { body })),
   log: (body: Entry) => unwrap(client.POST('/api/log', { body })),
+  weeks: (query: { from?: string; weeks: number; first: number; count: number }) =>
+    unwrap(client.GET('/api/weeks', { params: { query } })),
+  starts: (event: EventRef, until: string) =>
+    unwrap(
+      client.GET('/api/steps/{id}/coats/{coat}/starts', {
+        params: { path: { id: event.stepId, coat: event.coat }, query: { until } },
+      }),
+    ),
+  whatIf: (body: Changes) => unwrap(client.POST('/api/what-ifs', { body })),
+  keepChanges: (body: Changes) => unwrap(client.POST('/api/changes', { body })),
+  proposal: () => unwrap(client.GET('/api/proposal')),
+  acceptProposal: (body: Schemas['Decision']) => unwrap(client.POST('/api/proposal/accept', { body })),
+  dismissProposal: (body: Schemas['Decision']) => unwrap(client.POST('/api/proposal/dismiss', { body })),
+  shop: () => unwrap(client.GET('/api/shop')),
   typeReading: (body: TypedReading) => unwrap(client.POST('/api/readings/typed', { body })),
 }

@@ -1,5 +1,5 @@
 import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
-import { Problem, api, type EventRef } from './client'
+import { Problem, api, type Change, type EventRef } from './client'
 
 /** What is on screen is asked for again as the minutes pass. */
 const everyMinute = 20_000
@@ -21,8 +21,28 @@ export const useReference = () => useQuery({ queryKey: ['reference'], queryFn: a
 export const useRack = () => useQuery({ queryKey: ['rack'], queryFn: api.rack, ...live })
 export const useInstruments = () => useQuery({ queryKey: ['instruments'], queryFn: api.instruments, ...live })
 
-export const useInstrument = (id: string) =>
-  useQuery({ queryKey: ['instrument', id], queryFn: () => api.instrument(id), refetchInterval: everyMinute })
+export const useInstrument = (id: string, enabled = true) =>
+  useQuery({ queryKey: ['instrument', id], queryFn: () => api.instrument(id), refetchInterval: everyMinute, enabled })
+
+export const useShop = () => useQuery({ queryKey: ['shop'], queryFn: api.shop })
+export const useProposal = (open: boolean) => useQuery({ queryKey: ['proposal'], queryFn: api.proposal, enabled: open })
+
+export const useStarts = (event: EventRef | undefined, until: string) =>
+  useQuery({
+    queryKey: ['starts', event?.stepId, event?.coat, until],
+    queryFn: () => (event ? api.starts(event, until) : Promise.reject(new Error('no event is chosen'))),
+    enabled: event !== undefined,
+  })
+
+/** useWhatIf plans changes beside today's plan; what was last known stays while the next is worked out. */
+export const useWhatIf = (changes: Change[], threads = false) =>
+  useQuery({
+    queryKey: ['what-if', changes, threads],
+    queryFn: () => api.whatIf({ changes, threads }),
+    enabled: changes.length > 0,
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
 
 export const useSheet = (event: EventRef | undefined) =>
   useQuery({

@@ -962,6 +962,8 @@ export interface components {
             gain: string;
             /** @description names it, so that what is accepted is what was seen */
             id: string;
+            /** @description the Mondays along them */
+            marks: components["schemas"]["DayMark"][];
             /** @description threads of what differs, before and after */
             rows: components["schemas"]["Pair"][];
             /** @description a promise is late without it, or later */
@@ -1328,6 +1330,8 @@ export interface components {
             changes: string[];
             /** @description on every instrument that differs */
             effects: components["schemas"]["Effect"][];
+            /** @description the Mondays along them */
+            marks: components["schemas"]["DayMark"][];
             /** @description events at another time, the nearest first, at most 400 */
             moved: components["schemas"]["MovedBead"][];
             /** @description threads of what differs, before and after, where asked for; at most 12 */
@@ -1878,7 +1882,12 @@ export interface operations {
                 until?: string;
             };
             header?: never;
-            path?: never;
+            path: {
+                /** @description of the step */
+                id: string;
+                /** @description counted from 1 */
+                coat: number;
+            };
             cookie?: never;
         };
         requestBody?: never;

@@ -4,7 +4,8 @@ import { NavLink, Outlet } from 'react-router'
 import { useReference } from '../api/queries'
 import { Connection } from './Connection'
 import { Keys } from './Keys'
-import { RackIcon, InstrumentsIcon, Mark } from './icons'
+import { InstrumentsIcon, Mark, RackIcon, ShopIcon, WeeksIcon } from './icons'
+import { Tray } from '../parts/what-if/Tray'
 import { setPerson, usePerson } from './person'
 import { setTheme, theme } from './theme'
 import { Toasts } from './Toasts'
@@ -12,6 +13,8 @@ import { Toasts } from './Toasts'
 const entries = [
   { to: '/rack', word: 'Rack', Icon: RackIcon },
   { to: '/instruments', word: 'Instruments', Icon: InstrumentsIcon },
+  { to: '/weeks', word: 'Weeks', Icon: WeeksIcon },
+  { to: '/shop', word: 'Shop', Icon: ShopIcon },
 ]
 
 /** Frame is the band with the navigation, and the screen beside it. */
@@ -28,6 +31,7 @@ export function Frame() {
       <main id="screen" tabIndex={-1} className="min-w-0 flex-1 pb-20 outline-none md:pb-0">
         <Connection />
         <Outlet />
+        <Tray />
       </main>
       <Toasts />
       <Keys />

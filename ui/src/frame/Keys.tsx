@@ -6,6 +6,8 @@ import { Button } from '../parts/Button'
 const list = [
   ['1', 'Rack'],
   ['2', 'Instruments'],
+  ['3', 'Weeks'],
+  ['9', 'Shop'],
   ['n', 'New instrument'],
   ['l', 'Log the focused or chosen work'],
   ['w', 'Show the next working on the screen'],
@@ -20,7 +22,7 @@ export function Keys() {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
-      const goTo = { '1': '/rack', '2': '/instruments', n: '/instruments/new' }[e.key]
+      const goTo = { '1': '/rack', '2': '/instruments', '3': '/weeks', '9': '/shop', n: '/instruments/new' }[e.key]
       if (goTo) void navigate(goTo)
       else if (e.key === '?') setOpen(true)
       else if (e.key === 'l') logButton()?.click()

@@ -2,11 +2,10 @@ import { AlertDialog } from 'radix-ui'
 import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Problem, type Entry, type Logged } from '../api/client'
 import { newEntry, send, type What } from '../api/outbox'
-import { useReference } from '../api/queries'
 import { Button } from '../parts/Button'
 import { LoggingContext } from './logging'
-import { usePerson } from './person'
 import { toast } from './toasts'
+import { useWho } from './who'
 
 interface Question {
   entry: Entry
@@ -15,14 +14,10 @@ interface Question {
 
 /** Logging sends log entries, asks about doubtful ones, and offers to undo. */
 export function Logging({ children }: { children: ReactNode }) {
-  const reference = useReference()
-  const chosen = usePerson()
+  const personId = useWho()
   const [question, setQuestion] = useState<Question>()
   const [busy, setBusy] = useState(false)
   const sending = useRef(false)
-  const personId = reference.data?.people.some((p) => p.id === chosen)
-    ? chosen
-    : (reference.data?.people[0]?.id ?? chosen)
 
   const deliver = useCallback(async (entry: Entry) => {
     if (sending.current) return // a double tap is one tap

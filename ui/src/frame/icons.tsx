@@ -28,6 +28,25 @@ export function InstrumentsIcon({ className }: Props) {
   )
 }
 
+export function WeeksIcon({ className }: Props) {
+  return (
+    <svg viewBox="0 0 24 24" className={className} aria-hidden="true" {...line}>
+      <path d="M2 7h12M2 17h6c4 0 5-6 8-6h6" />
+      <circle cx="6" cy="7" r="2" />
+      <path d="M12 4.500l2.500 2.500L12 9.500 9.500 7z" />
+      <circle cx="19" cy="11" r="2.400" />
+    </svg>
+  )
+}
+
+export function ShopIcon({ className }: Props) {
+  return (
+    <svg viewBox="0 0 24 24" className={className} aria-hidden="true" {...line}>
+      <path d="M3 20V10l9-6 9 6v10zM10 20v-6h4v6" />
+    </svg>
+  )
+}
+
 /** Mark is frost over umber. */
 export function Mark({ className }: Props) {
   return (

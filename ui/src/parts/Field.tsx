@@ -13,21 +13,24 @@ interface Wiring {
 export function Field({
   label,
   fault,
+  beside,
   children,
 }: {
   label: string
   fault?: string
+  /** The label stands beside the input, not above. */
+  beside?: boolean
   children: (a: Wiring) => ReactNode
 }) {
   const id = useId()
   return (
-    <div className="min-w-0">
-      <label htmlFor={id} className="mb-1 block font-semibold">
+    <div className={beside ? 'grid grid-cols-[104px_1fr] items-center' : 'min-w-0'}>
+      <label htmlFor={id} className={beside ? 'text-ink-2' : 'mb-1 block font-semibold'}>
         {label}
       </label>
       {children({ id, 'aria-invalid': fault !== undefined, 'aria-describedby': fault ? `${id}-fault` : undefined })}
       {fault && (
-        <p id={`${id}-fault`} className="mt-1 text-sm text-late" data-fault>
+        <p id={`${id}-fault`} className={`mt-1 text-sm text-late ${beside ? 'col-start-2' : ''}`} data-fault>
           {fault}
         </p>
       )}

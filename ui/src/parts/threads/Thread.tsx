@@ -62,7 +62,7 @@ function Join({ from, to, y }: { from: number; to: { x: number; y: number }; y: 
   )
 }
 
-function FrostBand({ from, to, y }: { from: number; to: number; y: number }) {
+export function FrostBand({ from, to, y }: { from: number; to: number; y: number }) {
   if (to - from < 3) return null
   const flakes = Array.from({ length: Math.floor((to - from) / 12) }, (_, i) => from + 6 + i * 12)
   return (

@@ -1,6 +1,7 @@
-import type { DayMark, EventRef, Outlook, PieceView } from '../../api/client'
+import type { CriticalWait, DayMark, EventRef, Outlook, PieceView } from '../../api/client'
 import { useWidth } from '../useWidth'
 import { dayLabels, dayScale, time, type DayScale } from './scale'
+import { Longest } from './StrandLine'
 import { Thread } from './Thread'
 
 interface Props {
@@ -8,6 +9,7 @@ interface Props {
   pieces: PieceView[]
   outlook: Outlook
   now: string
+  critical?: CriticalWait
   chosen?: EventRef
   onChoose?: (event: EventRef) => void
 }
@@ -18,7 +20,7 @@ const least = 640
 const roomy = 480
 
 /** Threads shows the pieces of an instrument through the days, joined where they are brought together. */
-export function Threads({ days, pieces, outlook, now, chosen, onChoose }: Props) {
+export function Threads({ days, pieces, outlook, now, critical, chosen, onChoose }: Props) {
   const [ref, measured] = useWidth<HTMLDivElement>()
   const width = measured < roomy ? least : measured
   const rows = pieces.filter((p) => p.kind !== 'whole')
@@ -74,6 +76,20 @@ export function Threads({ days, pieces, outlook, now, chosen, onChoose }: Props)
                 bare
                 chosen={chosen}
                 onChoose={onChoose}
+              />
+            )}
+            {critical && (
+              <Longest
+                wait={critical}
+                x={x}
+                y={y(
+                  Math.max(
+                    0,
+                    rows.findIndex((p) => p.id === critical.pieceId),
+                  ),
+                )}
+                left={0}
+                right={width}
               />
             )}
             <line x1={x(time(now))} x2={x(time(now))} y1={24} y2={height - 4} className="stroke-ink" strokeWidth="2" />

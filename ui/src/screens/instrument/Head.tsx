@@ -1,4 +1,6 @@
 import type { InstrumentView } from '../../api/client'
+import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
+import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 
 /** Head says how the job stands against its promise. */
 export function Head({ view }: { view: InstrumentView }) {
@@ -8,16 +10,25 @@ export function Head({ view }: { view: InstrumentView }) {
       <h1 className="name text-[28px]">{view.name}</h1>
       <Fact label="promised">{outlook.promise.said}</Fact>
       <Fact label={outlook.finished ? 'finished' : 'ready'}>
-        <span title={outlook.finish?.full}>{outlook.finishDay}</span>
+        <span title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>{outlook.finishDay}</span>
       </Fact>
       {!outlook.finished && (
         <>
           <Fact label={outlook.late ? '' : 'slack'}>
-            <span className={outlook.late ? 'rounded-sm bg-late-fill px-2 text-late' : ''}>{outlook.slack}</span>
+            <Slack outlook={outlook} />
           </Fact>
           <Fact label="latest start">
-            {outlook.latestStart ? <span title={outlook.latestStart.full}>{outlook.latestStart.said}</span> : 'is past'}
+            <LatestStart outlook={outlook} />
           </Fact>
+          <p>
+            <Chance outlook={outlook} />
+          </p>
+          <span className="ml-auto self-center">
+            <AskWhatIf instrumentId={view.id} />
+          </span>
+          <p className="w-full text-[15px] text-ink-2" data-because-finish>
+            {view.critical?.text ?? outlook.because}
+          </p>
         </>
       )}
       {outlook.impossible && (

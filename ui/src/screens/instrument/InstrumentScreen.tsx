@@ -5,6 +5,7 @@ import { useInstrument } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
 import { Threads } from '../../parts/threads/Threads'
 import { Head } from './Head'
+import { HistoryPanel } from './HistoryPanel'
 import { LogPanel } from './LogPanel'
 import { SheetPanel } from './SheetPanel'
 import { StepList } from './StepList'
@@ -29,6 +30,7 @@ function Full({ view }: { view: InstrumentView }) {
         pieces={view.pieces}
         outlook={view.outlook}
         now={view.now.at}
+        critical={view.critical}
         chosen={chosen}
         onChoose={choose}
       />
@@ -41,6 +43,9 @@ function Full({ view }: { view: InstrumentView }) {
         </div>
         <div className="order-3">
           <LogPanel log={view.log} instrumentId={view.id} />
+          <div className="mt-4">
+            <HistoryPanel moves={view.history} />
+          </div>
         </div>
       </div>
     </div>

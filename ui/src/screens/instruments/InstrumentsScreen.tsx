@@ -3,6 +3,7 @@ import type { InstrumentLine } from '../../api/client'
 import { useInstruments } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
 import { Outline } from '../../parts/Outline'
+import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
 
 const states = {
@@ -48,11 +49,7 @@ function List({ lines }: { lines: InstrumentLine[] }) {
 function Line({ line }: { line: InstrumentLine }) {
   const { outlook } = line
   return (
-    <Link
-      to={`/instruments/${line.id}`}
-      className="panel flex h-full gap-4 p-4 hover:bg-raised"
-      data-instrument={line.name}
-    >
+    <div className="panel relative flex h-full gap-4 p-4 hover:bg-raised">
       <Outline
         shape={line.outline}
         piece={line.pieces[0] ?? 'body'}
@@ -62,7 +59,13 @@ function Line({ line }: { line: InstrumentLine }) {
       />
       <span className="min-w-0 flex-1">
         <span className="flex flex-wrap items-baseline gap-x-3">
-          <span className="name text-xl">{line.name}</span>
+          <Link
+            to={`/instruments/${line.id}`}
+            className="name text-xl after:absolute after:inset-0"
+            data-instrument={line.name}
+          >
+            {line.name}
+          </Link>
           <span className="text-sm text-ink-3">{line.pieces.join(' and ')}</span>
           <span className="ml-auto">
             <StateChip state={line.state}>{states[line.state]}</StateChip>
@@ -75,18 +78,21 @@ function Line({ line }: { line: InstrumentLine }) {
             promised <b>{outlook.promise.said}</b>
           </span>
           <span>
-            {outlook.finished ? 'finished' : 'ready'} <b>{outlook.finishDay}</b>
+            {outlook.finished ? 'finished' : 'ready'} <b title={outlook.because}>{outlook.finishDay}</b>
           </span>
           {!outlook.finished && (
-            <span className={outlook.late ? 'text-late' : ''}>
-              {outlook.late ? (
-                <b>{outlook.slack}</b>
-              ) : (
-                <>
-                  slack <b>{outlook.slack}</b>
-                </>
-              )}
-            </span>
+            <>
+              <span className="relative z-10">
+                {!outlook.late && 'slack '}
+                <Slack outlook={outlook} />
+              </span>
+              <span className="relative z-10">
+                <Chance outlook={outlook} />
+              </span>
+              <span className="relative z-10">
+                <span className="text-ink-2">latest start</span> <LatestStart outlook={outlook} />
+              </span>
+            </>
           )}
           <span className="text-ink-2">
             {line.done} of {line.total} done
@@ -99,7 +105,7 @@ function Line({ line }: { line: InstrumentLine }) {
           />
         </span>
       </span>
-    </Link>
+    </div>
   )
 }
 

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import type { Rack } from '../../api/client'
+import { Figure } from '../../parts/Figure'
 import { StateChip } from '../../parts/StateChip'
 
 /** Promises are the running instruments, the one nearest to being broken first. */
@@ -12,18 +13,20 @@ export function Promises({ promises }: { promises: Rack['promises'] }) {
       <ul>
         {promises.map(({ instrumentId, name, outlook }) => (
           <li key={instrumentId} className="border-t border-line">
-            <Link
-              to={`/instruments/${instrumentId}`}
-              className="grid min-h-11 grid-cols-[1fr_auto] items-center gap-x-3 py-1 hover:bg-raised"
-            >
-              <span>
-                <span className="font-semibold">{name}</span>{' '}
+            <div className="relative grid min-h-11 grid-cols-[1fr_auto_auto] items-center gap-x-3 py-1 hover:bg-raised">
+              <span title={outlook.because}>
+                <Link to={`/instruments/${instrumentId}`} className="font-semibold after:absolute after:inset-0">
+                  {name}
+                </Link>{' '}
                 <span className="text-sm text-ink-2">{outlook.promise.said}</span>
+              </span>
+              <span className="relative z-10 text-sm">
+                {outlook.chance && <Figure working={outlook.chance.working}>{outlook.chance.percent} %</Figure>}
               </span>
               <StateChip state={outlook.late ? 'late' : 'ready'}>
                 {outlook.late ? outlook.slack : outlook.slackDays === 0 ? 'no slack' : `${outlook.slack} slack`}
               </StateChip>
-            </Link>
+            </div>
           </li>
         ))}
       </ul>

@@ -2,6 +2,8 @@ import { Link } from 'react-router'
 import type { Rack } from '../../api/client'
 import { useRack } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
+import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
+import { ProposalNote } from '../../parts/what-if/ProposalNote'
 import { Rail } from '../../parts/rail/Rail'
 import { NextForHands } from './NextForHands'
 import { Promises } from './Promises'
@@ -21,6 +23,7 @@ function Full({ rack }: { rack: Rack }) {
   return (
     <div className="px-4 pb-4">
       <Head rack={rack} />
+      <ProposalNote line={rack.better} />
       <div className="flex flex-col gap-4">
         <div className="order-2 md:order-1">
           <h2 className="name mb-2 text-xl md:sr-only">On the rail</h2>
@@ -47,6 +50,9 @@ function Head({ rack }: { rack: Rack }) {
         {rack.today}, {rack.open} · {pieces} {pieces === 1 ? 'piece hangs' : 'pieces hang'} · {rack.workLeft} of work
         left today
       </p>
+      <span className="ml-auto">
+        <AskWhatIf />
+      </span>
       <NewLink />
     </header>
   )
@@ -56,7 +62,7 @@ function NewLink() {
   return (
     <Link
       to="/instruments/new"
-      className="ml-auto inline-flex min-h-11 items-center rounded-sm border border-line bg-band px-5 font-semibold text-band-text hover:bg-band-on"
+      className="inline-flex min-h-11 items-center rounded-sm border border-line bg-band px-5 font-semibold text-band-text hover:bg-band-on"
     >
       New instrument
     </Link>

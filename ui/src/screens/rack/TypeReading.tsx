@@ -2,9 +2,9 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Problem, api, type RoomNow } from '../../api/client'
 import { keep, readKept } from '../../api/kept'
-import { queries, useReference } from '../../api/queries'
-import { usePerson } from '../../frame/person'
+import { queries } from '../../api/queries'
 import { toast } from '../../frame/toasts'
+import { useWho } from '../../frame/who'
 import { Button } from '../../parts/Button'
 import { Field, inputLook } from '../../parts/Field'
 
@@ -13,8 +13,7 @@ const empty = { temperature: '', humidity: '' }
 
 /** TypeReading takes a reading off a thermometer; what was typed survives a reload. */
 export function TypeReading({ places, start, done }: { places: RoomNow['places']; start: string; done: () => void }) {
-  const reference = useReference()
-  const chosen = usePerson()
+  const personId = useWho()
   const [placeId, setPlace] = useState(start)
   const [typed, setTyped] = useState(() => readKept(kept, empty))
   const change = (part: Partial<typeof typed>) => {
@@ -22,8 +21,6 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
     setTyped(next)
     keep(kept, next)
   }
-  const people = reference.data?.people ?? []
-  const personId = people.some((p) => p.id === chosen) ? chosen : (people[0]?.id ?? '')
   const send = useMutation({
     mutationFn: () => api.typeReading({ placeId, personId, ...typed }),
     networkMode: 'always',

@@ -1,0 +1,34 @@
+import { useReference, useShop } from '../../api/queries'
+import { Asking } from '../../parts/Asking'
+import { DaysPanel } from './DaysPanel'
+import { HoursPanel } from './HoursPanel'
+import { PeoplePanel } from './PeoplePanel'
+import { PlacesPanel } from './PlacesPanel'
+
+/** ShopScreen is what the shop has decided about itself: every change says what it does before it is kept. */
+export function ShopScreen() {
+  const shop = useShop()
+  const today = useReference().data?.today ?? ''
+  return (
+    <div className="px-4 pb-4">
+      <header className="flex flex-wrap items-baseline gap-x-4 py-3">
+        <h1 className="name text-[28px]">Shop</h1>
+        <p className="text-ink-2">
+          What is changed here holds from now on; what happened keeps the settings it happened under.
+        </p>
+      </header>
+      <Asking query={shop}>
+        {(view) => (
+          <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+            <div className="grid gap-4">
+              <HoursPanel view={view} />
+              <DaysPanel view={view} today={today} />
+              <PeoplePanel view={view} />
+            </div>
+            <PlacesPanel view={view} />
+          </div>
+        )}
+      </Asking>
+    </div>
+  )
+}

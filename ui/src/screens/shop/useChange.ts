@@ -1,0 +1,40 @@
+import { useMutation } from '@tanstack/react-query'
+import { useDeferredValue } from 'react'
+import { Problem, api, type Change } from '../../api/client'
+import { queries, useWhatIf } from '../../api/queries'
+import { toast } from '../../frame/toasts'
+import { useWho } from '../../frame/who'
+
+/** useChange shows what a setting that was edited would do, what is wrong with it, and keeps it. */
+export function useChange(change: Change | undefined, onKept: () => void) {
+  const personId = useWho()
+  const deferred = useDeferredValue(change)
+  const answer = useWhatIf(deferred ? [deferred] : [])
+  const keep = useMutation({
+    mutationFn: (c: Change) => api.keepChanges({ changes: [c], personId }),
+    networkMode: 'always',
+    onSuccess: (kept) => {
+      const detail = kept.moved
+        .filter((m) => m.days !== 0)
+        .map((m) => `${m.name} is now ready ${m.after}.`)
+        .join(' ')
+      toast({ text: `Kept: ${kept.changes.join('; ')}`, detail })
+      void queries.invalidateQueries()
+      onKept()
+    },
+  })
+  const refused = keep.error ?? (change ? answer.error : null)
+  const problem = refused instanceof Problem ? refused : undefined
+  const fault = (field: string) =>
+    problem?.faults.find((f) => f.location === `body.changes[0].${field}` || f.location === `body.changes.${field}`)
+      ?.message
+  const general = problem && !problem.faults.some((f) => /changes(\[0\])?\..+\./.test(f.location)) ? problem : undefined
+  return {
+    fault,
+    sum: change && !problem ? answer.data?.sum : undefined,
+    trouble: general && (general.faults[0]?.message ?? general.message),
+    keep: () => change && keep.mutate(change),
+    busy: keep.isPending,
+    wrong: problem !== undefined && keep.error === null,
+  }
+}

@@ -1,0 +1,168 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { scaleLinear } from 'd3-scale'
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import type { WeekRow, Weeks } from '../../api/client'
+import { toast } from '../../frame/toasts'
+import { time } from '../../parts/threads/scale'
+import { useWidth } from '../../parts/useWidth'
+import { BeadCard } from './BeadCard'
+import type { Reach } from './Beads'
+import { usePan, useWheel } from './gestures'
+import { Ground } from './Ground'
+import type { Moving } from './moving'
+import { Row, RowLabel, rowHeight } from './Row'
+import { Strip, StripNames } from './Strip'
+import type { TimeView } from './view'
+
+interface Props {
+  head: Weeks
+  row: (index: number) => WeekRow | undefined
+  onSeen: (first: number, last: number) => void
+  view: TimeView
+  moving: Moving
+}
+
+/** How far a pointer goes before it drags, and how near it must come to a free start, in pixels. */
+const dragFrom = 5
+const near = 14
+
+/** Chart is the threads of all pieces under what the days hold; panned, zoomed, and bent by hand. */
+export function Chart({ head, row, onSeen, view, moving }: Props) {
+  const [ref, width] = useWidth<HTMLDivElement>()
+  const list = useRef<HTMLDivElement>(null)
+  const [open, setOpen] = useState<{ row: WeekRow; reach: Reach }>()
+  const drag = useRef<{ row: WeekRow; reach: Reach; from: number; on: boolean }>(undefined)
+  const dragged = useRef(false)
+  const x = scaleLinear([view.start, view.start + view.span], [0, Math.max(1, width)])
+  const timeAt = (clientX: number) => x.invert(clientX - (ref.current?.getBoundingClientRect().left ?? 0))
+  useWheel(list, view, timeAt)
+  const pan = usePan(view, Math.max(1, width), timeAt)
+  // eslint-disable-next-line react-hooks/incompatible-library -- its answers are not handed to anything memoized
+  const rows = useVirtualizer({
+    count: head.total,
+    getScrollElement: () => list.current,
+    estimateSize: () => rowHeight,
+    overscan: 2,
+    onChange: (v) => onSeen(v.range?.startIndex ?? 0, v.range?.endIndex ?? 0),
+  })
+  const effects = new Map(moving.answer?.effects.map((e) => [e.instrumentId, e]))
+  const held = moving.bead &&
+    moving.pieceId !== undefined &&
+    moving.at !== undefined && {
+      event: moving.bead.event,
+      pieceId: moving.pieceId,
+      at: moving.at,
+      starts: moving.starts,
+      free: moving.why === '',
+      bead: moving.bead,
+    }
+  const down = (e: PointerEvent) => {
+    if (!(e.target instanceof Element) || !e.target.closest('[data-bead]')) pan.down(e)
+  }
+  const move = (e: PointerEvent) => {
+    const d = drag.current
+    if (!d) return pan.move(e)
+    if (!d.on && Math.abs(e.clientX - d.from) < dragFrom) return
+    if (!d.on) moving.take(d.reach.bead, d.row.instrumentId, d.reach.strand.pieceId)
+    d.on = true
+    moving.moveTo(timeAt(e.clientX), (near / Math.max(1, width)) * view.span)
+  }
+  const up = (e: PointerEvent) => {
+    pan.up(e)
+    const d = drag.current
+    drag.current = undefined
+    dragged.current = d?.on ?? false
+    if (!d?.on) return
+    const refusal = moving.put()
+    if (refusal) toast({ bad: true, text: 'It stays where it was', detail: refusal })
+  }
+  const keys = (e: KeyboardEvent) => {
+    if (e.target !== e.currentTarget) return
+    const step = view.span / 8
+    if (e.key === 'ArrowLeft') view.pan(-step)
+    else if (e.key === 'ArrowRight') view.pan(step)
+    else if (e.key === '+') view.zoom(0.8)
+    else if (e.key === '-') view.zoom(1.25)
+    else return
+    e.preventDefault()
+  }
+  return (
+    <div className="grid grid-cols-[92px_minmax(0,1fr)] md:grid-cols-[184px_minmax(0,1fr)]">
+      <StripNames head={head} />
+      <div ref={ref} className="overflow-hidden">
+        {width > 0 && <Strip head={head} x={x} width={width} />}
+      </div>
+      <div
+        ref={list}
+        role="group"
+        tabIndex={0}
+        aria-label="Threads of all pieces. Arrow keys pan, plus and minus zoom; Tab reaches the sittings."
+        className="relative col-span-2 max-h-[calc(100dvh-13.5rem)] min-h-64 touch-pan-y overflow-y-auto border-y border-line select-none"
+        onPointerDown={down}
+        onPointerMove={move}
+        onPointerUp={up}
+        onPointerCancel={(e) => {
+          pan.up(e)
+          if (drag.current?.on) moving.leave()
+          drag.current = undefined
+        }}
+        onPointerLeave={(e) => !drag.current && pan.up(e)}
+        onKeyDown={keys}
+        data-threads
+      >
+        <div className="relative" style={{ height: rows.getTotalSize() }}>
+          <div className="pointer-events-none absolute inset-y-0 right-0 left-[92px] overflow-hidden md:left-[184px]">
+            {width > 0 && (
+              <Ground days={head.days} x={x} width={width} height={rows.getTotalSize()} now={time(head.now.at)} />
+            )}
+          </div>
+          {rows.getVirtualItems().map((item) => {
+            const data = row(item.index)
+            return (
+              <div
+                key={item.key}
+                className="absolute inset-x-0 grid grid-cols-[92px_minmax(0,1fr)] md:grid-cols-[184px_minmax(0,1fr)]"
+                style={{ top: item.start, height: rowHeight }}
+              >
+                {data && <RowLabel row={data} effect={effects.get(data.instrumentId)} />}
+                {data && width > 0 && (
+                  <div className="overflow-hidden border-t border-line">
+                    <Row
+                      row={data}
+                      x={x}
+                      width={width}
+                      now={time(head.now.at)}
+                      held={held && moving.instrumentId === data.instrumentId ? held : undefined}
+                      moved={moving.answer?.moved.filter((m) => m.instrumentId === data.instrumentId)}
+                      onOpen={(r, reach) => {
+                        if (!dragged.current) setOpen({ row: r, reach })
+                        dragged.current = false
+                      }}
+                      onTake={(r, reach, e) => {
+                        dragged.current = false
+                        reach.element.setPointerCapture(e.pointerId)
+                        drag.current = { row: r, reach, from: e.clientX, on: false }
+                      }}
+                    />
+                  </div>
+                )}
+              </div>
+            )
+          })}
+        </div>
+      </div>
+      {open && (
+        <BeadCard
+          key={open.reach.bead.event.stepId + open.reach.bead.event.coat}
+          row={open.row}
+          reach={open.reach}
+          close={() => setOpen(undefined)}
+          onMove={(bead) => {
+            moving.take(bead, open.row.instrumentId, open.reach.strand.pieceId)
+            setOpen(undefined)
+          }}
+        />
+      )}
+    </div>
+  )
+}
