@@ -53,8 +53,8 @@ func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
 func (tx *Tx) InsertStep(ctx context.Context, s Step) error {
 	const apart = 100_000 // positions are unique at every moment
 	for _, query := range []string{
-		`update step set position = position + $3 where piece_id = $1 and position >= $2`,
-		`update step set position = position - $3 + 1 where piece_id = $1 and position >= $2 + $3`,
+		`update step set position = position + $3::int where piece_id = $1 and position >= $2::int`,
+		`update step set position = position - $3::int + 1 where piece_id = $1 and position >= $2::int + $3::int`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, s.Piece, s.Position, apart); err != nil {
 			return explain(err)

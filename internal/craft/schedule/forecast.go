@@ -222,7 +222,7 @@ func (r *retiming) latestStart(i int) (minute, bool) {
 			continue
 		}
 		start, fits := b.seat(k, b.breathe(k, b.ends[k-first]))
-		if !fits || start < r.now {
+		if !fits || start < r.now || r.tooLate(k, start) {
 			return 0, false
 		}
 		latest = min(latest, start)
@@ -231,6 +231,13 @@ func (r *retiming) latestStart(i int) (minute, bool) {
 		}
 	}
 	return latest, true
+}
+
+// tooLate reports whether an event's piece is not ready by then because of what is
+// done already, which nothing that is still to be planned can change.
+func (r *retiming) tooLate(k int32, start minute) bool {
+	d := &r.dates[k]
+	return d.impossible == "" && d.held.node >= 0 && r.nodes[d.held.node].fixed() && d.held.until > start
 }
 
 // backward is one instrument planned from its promise towards now.

@@ -213,3 +213,15 @@ func TestValidateNamesTheStep(t *testing.T) {
 	}
 	assert.NoError(t, instrumentOf("Curlew", "2026-03-12", bodyOf("body")).Validate())
 }
+
+func TestALatestStartIsPastWhenADoneCoatCuresTooLate(t *testing.T) {
+	// The coat is on, and is cured a day after the promise: no start of what is left keeps it.
+	clear := coats("water-clear", 1)
+	body := pieceOf("body", clear, Step{Kind: Gate, Film: material.FullCure})
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-20", body)},
+		Facts: map[Event]Fact{{body.Steps[0].ID, 1}: {End: at("2026-03-10 08:00"), Minutes: 30}}}
+	p := plan(t, in)
+	require.True(t, p.Forecasts[0].Late())
+	assert.True(t, p.LatestStart(0).IsZero())
+	assert.Contains(t, p.LatestStartWorking(0).Result, "is past")
+}

@@ -89,6 +89,7 @@ func (l *startList) scan(d *dated) {
 			l.add(l.until, false, capital(m.why)+".")
 			return
 		case at > t:
+			at = r.sameReason(&s, m, t, at)
 			l.add(at, false, p.obstacle(r, &s, m, t))
 			t = at
 		default:
@@ -96,6 +97,25 @@ func (l *startList) scan(d *dated) {
 			l.add(t, true, "")
 		}
 	}
+}
+
+// sameReason is how long what pushed a start on is the same: a gap may begin with the
+// end of an opening, and hold days on which only the place is closed.
+func (r *retiming) sameReason(s *sitting, m move, t, at minute) minute {
+	if m.cause != Closed {
+		return at
+	}
+	shop, place := r.shop.hours[0], r.shop.placeHours(int(r.nodes[s.from].place))
+	switch {
+	case r.isOpen(s, t):
+		return min(at, shop.until(t), place.until(t))
+	case shop.until(t) > t:
+		return min(at, shop.until(t))
+	}
+	if opens, more := shop.at(shop.from(t)); more && opens.start > t {
+		return min(at, opens.start)
+	}
+	return at
 }
 
 // onlyPinned is this shop with nothing placed in it but facts and the pins of

@@ -33,6 +33,7 @@ func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
 		return Starts{}
 	}
 	assert.Equal(t, "The booth is closed.", says(coat, "2026-03-10 12:00").Why)
+	assert.Equal(t, "The shop is closed.", says(coat, "2026-03-11 03:00").Why)
 	assert.True(t, says(coat, "2026-03-12 09:15").Free)
 	assert.Contains(t, says(coat, "2026-03-12 11:05").Why, "The booth is full", "the other coat is pinned there")
 	assert.Contains(t, says(coat, "2026-03-12 17:45").Why, "too little of the opening is left")
