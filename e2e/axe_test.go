@@ -33,7 +33,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 		}{{"wide", 1280, 800}, {"phone", 390, 844}} {
 			p := openSized(t, r.URL, "/rack", size.width, size.height)
 			ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
-			for name, visit := range map[string]func(){
+			for name, visit := range map[string]func(){ // each works after any other
 				"rack": func() { p.visit("/rack"); p.see("[data-tag]", "") },
 				"a reading": func() {
 					p.visit("/rack")
@@ -43,12 +43,46 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 				"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
 				"instrument": func() {
 					p.visit("/instruments")
-					p.click("[data-instrument='Avocet']", "")
+					p.click("[data-instrument='Avocet'] a", "")
 					p.see("[data-sheet]", "How")
+				},
+				"weeks": func() {
+					p.visit("/weeks")
+					p.spotOf("[data-week-row]")
+					p.until(`document.querySelector('[data-chance]')`, "there should be a chance")
+				},
+				"a sitting of the weeks": func() {
+					p.visit("/weeks")
+					p.until(`document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]")`, "no bead")
+					ask[any](p, `document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]").focus()`)
+					p.press("\r")
+					p.see("[data-bead-card]", "Move it")
+					p.click("[data-bead-card] button", "Move it")
+					p.see("[data-move-bar]", "may be put")
+				},
+				"a what-if": func() {
+					p.visit("/weeks")
+					p.click("button", "What if")
+					p.click("[role=dialog] button", "Suppose it")
+					p.see("[data-sum]", "earlier")
+					p.click("[data-tray] button", "Compare")
+					p.see("[role=dialog]", "then")
+				},
+				"a better order": func() {
+					p.visit("/weeks")
+					p.click("button", "Look for a better order")
+					p.see("[role=dialog]", "Accept this order")
+				},
+				"shop": func() {
+					p.visit("/shop")
+					p.click("[data-place='the booth'] button", "Change")
+					p.fill("Pieces at a time", "none")
+					p.see("[data-fault]", "a whole number")
 				},
 				"new instrument": func() { p.visit("/instruments/new"); p.see("form", "A body") },
 			} {
 				t.Run(theme+" "+size.name+" "+name, func(t *testing.T) {
+					ask[any](p, `localStorage.removeItem('umberfrost.supposing')`)
 					visit()
 					assert.Empty(t, violations(t, p, string(axe)))
 				})

@@ -10,6 +10,8 @@ import (
 	"testing"
 	"time"
 
+	protocol "github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -82,7 +84,7 @@ func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
 	p.see("[data-because]", "but the shop is closed until")
 	p.see("[data-logbook] li", "Coat 3 of 4, Ebb Gloss")
 	p.visit("/instruments")
-	p.click("[data-instrument='Knot']", "")
+	p.click("[data-instrument='Knot'] a", "")
 	p.see("[data-steps]", "3 of 4 coats")
 	p.see("[data-logbook] li", "Coat 3 of 4, Ebb Gloss")
 
@@ -131,7 +133,12 @@ func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
 
 func TestTwoPeopleLogTheSameCoat(t *testing.T) {
 	r := room(t)
-	mara, tobin := open(t, r.URL, "/rack"), open(t, r.URL, "/rack")
+	mara, tobin := open(t, r.URL, "/rack"), open(t, r.URL, "/instruments")
+	// Tobin's page has not heard of it yet: nothing is told to it.
+	deaf := protocol.AddScriptToEvaluateOnNewDocumentParams{Source: "window.EventSource = class extends EventTarget { close() {} }"}
+	_, err := chromedp.Call(tobin.ctx, protocol.AddScriptToEvaluateOnNewDocument, deaf)
+	require.NoError(t, err)
+	tobin.visit("/rack")
 	tobin.click("nav button", "Mara")
 	mara.see("[data-log]", "Log done")
 	tobin.see("[data-log]", "Log done")
@@ -194,13 +201,19 @@ func TestEverythingByKeyboard(t *testing.T) {
 	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
 	p.press("2")
 	p.see("h1", "Instruments")
+	p.press("3")
+	p.see("h1", "Weeks")
+	p.press("9")
+	p.see("h1", "Shop")
 	p.press("n")
 	p.see("h1", "New instrument")
 	p.visit("/instruments")
-	p.click("[data-instrument='Godwit']", "")
+	p.click("[data-instrument='Godwit'] a", "")
 	p.see("[data-sheet]", "How long")
-	p.press("w")
-	p.see("[role=dialog]", "this shop")
+	for _, title := range []string{"Slack", "Latest start"} { // one after the other, in reading order
+		p.press("w")
+		p.see("[role=dialog]", title)
+	}
 }
 
 // TestAColdWeekMovesDatesAndSaysWhy posts a cold week, as a logger in the room
@@ -226,8 +239,10 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	p.see("[data-room]", "the drying loft")
 	p.click("[data-tag='Godwit body']", "")
 	p.see("[data-because]", "of normal speed")
-	p.press("w")
+	p.click("[data-sheet] [data-working]", "How long")
 	p.see("[role=dialog]", "speed in this room")
+	p.see("[data-history] li", "readings of the drying loft") // what moved the date, and by how much
+	p.see("[data-history] li", "later")
 
 	p.visit("/rack")
 	p.click("[data-room] button", "Type a reading")
@@ -265,7 +280,7 @@ func TestTheRoomOnAPhone(t *testing.T) {
 func TestAScheduleFileComesOutOfTheRunningShop(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
-	p.click("[data-instrument='Knot']", "")
+	p.click("[data-instrument='Knot'] a", "")
 	p.see("h1", "Knot")
 	id := ask[string](p, `location.pathname.split('/').at(-1)`)
 	answer, err := http.Get(r.URL + "/api/instruments/" + id + "/schedule-file")

@@ -94,7 +94,7 @@ func (p *page) gone(selector, words string) {
 func (p *page) until(condition, complaint string) {
 	p.t.Helper()
 	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
-		value, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool](condition))
+		value, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool]("Boolean("+condition+")"))
 		if err == nil && value {
 			return
 		}

@@ -49,7 +49,7 @@ function List({ lines }: { lines: InstrumentLine[] }) {
 function Line({ line }: { line: InstrumentLine }) {
   const { outlook } = line
   return (
-    <div className="panel relative flex h-full gap-4 p-4 hover:bg-raised">
+    <div className="panel relative flex h-full gap-4 p-4 hover:bg-raised" data-instrument={line.name}>
       <Outline
         shape={line.outline}
         piece={line.pieces[0] ?? 'body'}
@@ -59,11 +59,7 @@ function Line({ line }: { line: InstrumentLine }) {
       />
       <span className="min-w-0 flex-1">
         <span className="flex flex-wrap items-baseline gap-x-3">
-          <Link
-            to={`/instruments/${line.id}`}
-            className="name text-xl after:absolute after:inset-0"
-            data-instrument={line.name}
-          >
+          <Link to={`/instruments/${line.id}`} className="name text-xl after:absolute after:inset-0">
             {line.name}
           </Link>
           <span className="text-sm text-ink-3">{line.pieces.join(' and ')}</span>

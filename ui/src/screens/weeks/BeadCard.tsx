@@ -1,5 +1,5 @@
 import { Popover } from 'radix-ui'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { Bead, WeekRow } from '../../api/client'
 import { useSheet } from '../../api/queries'
@@ -16,15 +16,24 @@ interface Props {
   onMove: (bead: Bead) => void
 }
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+
 /** BeadCard is a sitting that was tapped: what it is, why it is then, and what can be done with it. */
 export function BeadCard({ row, reach, close, onMove }: Props) {
   const [bead, setBead] = useState(reach.bead)
   const sheet = useSheet(bead.event)
+  const card = useRef<HTMLDivElement>(null)
   return (
     <Popover.Root open onOpenChange={(open) => !open && close()}>
       <Popover.Anchor virtualRef={{ current: reach.element }} />
       <Popover.Portal>
         <Popover.Content
+          ref={card}
+          tabIndex={-1}
+          onOpenAutoFocus={(e) => {
+            e.preventDefault() // the card itself, so that one press of Enter does one thing
+            card.current?.focus()
+          }}
           sideOffset={10}
           collisionPadding={12}
           aria-label={`${bead.title}, ${row.name}`}
@@ -56,7 +65,7 @@ export function BeadCard({ row, reach, close, onMove }: Props) {
           </p>
           {sheet.data && (
             <p className="mt-2" data-because>
-              <b title={sheet.data.start.full}>{bead.done ? '' : `${sheet.data.when}. `}</b>
+              <b title={sheet.data.start.full}>{bead.done ? '' : `${capital(sheet.data.when)}. `}</b>
               {sheet.data.because}
               {sheet.data.window && <> {sheet.data.window}</>}
               {sheet.data.wait && (

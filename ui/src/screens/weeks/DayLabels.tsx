@@ -14,7 +14,9 @@ export function DayLabels({ days, x, width, now }: Props) {
   const [first] = days
   if (!first) return <div style={{ height: 42 }} />
   const wide = x(time(first.at) + dayLength) - x(time(first.at))
-  const named = days.filter((d) => wide >= 44 || d.week)
+  const everySo = Math.ceil(60 / (7 * wide)) // weeks between names, where they are narrow
+  const mondays = days.filter((d) => d.week)
+  const named = wide >= 44 ? days : mondays.filter((_, i) => i % everySo === 0)
   const months = days.filter((d, i) => i === 0 || d.month !== days[i - 1]?.month)
   return (
     <svg width={width} height={42} className="block" aria-hidden="true">

@@ -1,7 +1,6 @@
 import { memo, type PointerEvent } from 'react'
 import { Link } from 'react-router'
 import type { Bead, Effect, Starts, Strand, WeekRow, WhatIf } from '../../api/client'
-import { StateChip } from '../../parts/StateChip'
 import { StrandLine } from '../../parts/threads/StrandLine'
 import { time } from '../../parts/threads/scale'
 import { days as inDays } from '../../parts/what-if/Effects'
@@ -32,7 +31,7 @@ export function RowLabel({ row, effect }: { row: WeekRow; effect?: Effect }) {
       ) : (
         <span className="text-[13px]">
           {outlook.late ? (
-            <StateChip state="late">{outlook.slack}</StateChip>
+            <b className="rounded-sm bg-late-fill px-1 whitespace-nowrap text-late">{outlook.slack}</b>
           ) : (
             <span className="text-ink-2">slack {outlook.slack}</span>
           )}

@@ -1,0 +1,406 @@
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/e2e/harness"
+	"umberfrost/internal/shop"
+)
+
+// spot is a place on the page.
+type spot struct{ X, Y float64 }
+
+// spotOf is the middle of the first element of a selector.
+func (p *page) spotOf(selector string) spot {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)), "there should be "+selector)
+	return ask[spot](p, fmt.Sprintf(`(() => { const e = document.querySelector(%s); e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return {X: r.left + r.width / 2, Y: r.top + r.height / 2} })()`, quote(selector)))
+}
+
+func (p *page) mouse(kind input.DispatchMouseEventType, at spot) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.MouseEvent(kind, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1))))
+}
+
+// drag presses at one spot, goes over the others, and looks before it lets go.
+func (p *page) drag(look func(), from spot, over ...spot) {
+	p.t.Helper()
+	p.mouse(input.DispatchMouseEventTypeMousePressed, from)
+	for _, to := range over {
+		p.mouse(input.DispatchMouseEventTypeMouseMoved, to)
+	}
+	if look != nil {
+		look()
+	}
+	p.mouse(input.DispatchMouseEventTypeMouseReleased, over[len(over)-1])
+}
+
+// scuff is the sitting of Sanderling's that is moved in these journeys.
+const scuff = "[data-week-row='Sanderling'] [data-bead][aria-label*='Scuff the washcoat']"
+
+func twoWeeks(t *testing.T, r *harness.Room) *page {
+	p := open(t, r.URL, "/weeks")
+	p.click("button", "2 weeks")
+	p.spotOf(scuff)
+	return p
+}
+
+func TestASittingIsPinnedByDrag(t *testing.T) {
+	r := room(t)
+	p := twoWeeks(t, r)
+	from := p.spotOf(scuff)
+	p.drag(func() {
+		p.see("[data-move-to]", "Sun 22 Mar")
+		p.see("[data-move-says]", "The shop is closed.") // where it may not be it says why
+		p.until(`document.querySelectorAll('[data-glow]').length > 5`, "where it may be put should glow")
+	}, from, spot{from.X + 10, from.Y}, spot{from.X + 365, from.Y})
+	p.see("[data-toast]", "It stays where it was")
+	p.gone("[data-tray]", "")
+
+	p.drag(func() {
+		p.see("[data-move-to]", "Thu 19 Mar")
+		p.see("[data-move-says]", "Sanderling 3 days later") // the effect while moving
+		p.until(`[...document.querySelectorAll('[data-row-effect]')].some(e => e.innerText.includes('later'))`, "the row should say so too")
+	}, from, spot{from.X + 10, from.Y}, spot{from.X + 130, from.Y})
+	p.see("[data-supposed]", "Scuff the washcoat, Sanderling body, on Thu 19 Mar 09:00")
+	p.see("[data-sum]", "Sanderling 3 days later")
+	p.click("[data-tray] button", "Keep it")
+	p.see("[data-toast]", "Kept: Scuff the washcoat")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Scuff the washcoat, pinned Thu']")`, "it should be pinned there")
+
+	p.visit("/weeks") // a pin is seen, and lifted
+	p.click("button", "2 weeks")
+	p.spotOf(scuff)
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(scuff)))
+	p.press("\r")
+	p.see("[data-bead-card]", "pinned")
+	p.click("[data-bead-card] button", "Let it go")
+	p.see("[data-supposed]", "no longer pinned")
+	p.see("[data-sum]", "")
+	p.click("[data-tray] button", "Keep it")
+	p.see("[data-toast]", "no longer pinned")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Tue 09:05']")`, "it should be back")
+}
+
+func TestASittingIsPinnedByKeyboard(t *testing.T) {
+	r := room(t)
+	p := twoWeeks(t, r)
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(scuff)))
+	p.press("\r")
+	p.see("[data-bead-card]", "Scuff the washcoat")
+	p.see("[data-bead-card] [data-because]", "Tue 09:05")
+	p.until(`document.activeElement?.matches('[data-bead-card]')`, "the card should have the keyboard")
+	for range 9 {
+		if ask[bool](p, `document.activeElement.innerText === 'Move it'`) {
+			break
+		}
+		p.press("\t")
+	}
+	p.press("\r")
+	p.until(`document.activeElement?.matches('[data-move-bar]')`, "the bar should have the keyboard")
+	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
+	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))) // → with shift: a day
+	p.see("[data-move-to]", "Wed 18 Mar")
+	p.press(kb.ArrowRight)
+	p.press(kb.ArrowLeft)
+	p.see("[data-move-says]", "Sanderling")
+	p.press("\x1b")
+	p.gone("[data-move-bar]", "")
+	p.gone("[data-tray]", "")
+
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(scuff)))
+	p.press("\r")
+	p.click("[data-bead-card] button", "Move it")
+	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
+	p.press(kb.ArrowRight)
+	p.see("[data-move-to]", "Tue 17 Mar")
+	p.press("\r")
+	p.see("[data-supposed]", "Scuff the washcoat, Sanderling body, on Tue 17 Mar")
+	p.click("[data-tray] button", "Drop")
+	p.gone("[data-tray]", "")
+}
+
+func TestBoothDaysArePainted(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/weeks")
+	p.click("button", "2 weeks")
+	cell := func(day, open string) string {
+		return fmt.Sprintf(`[role=gridcell][aria-label*='the booth'][data-day='2026-03-%s'][data-open=%s]`, day, open)
+	}
+	from, to := p.spotOf(cell("19", "true")), p.spotOf(cell("20", "true"))
+	p.drag(nil, from, spot{(from.X + to.X) / 2, from.Y}, to)
+	p.see("[data-supposed]", "the booth closed on Thu 19 March")
+	p.see("[data-supposed]", "the booth closed on Fri 20 March")
+	p.see("[data-sum]", "later")
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(cell("18", "false"))))
+	p.press(" ") // a Wednesday, by keyboard
+	p.see("[data-supposed]", "the booth open on Wed 18 March")
+	p.visit("/rack") // it is supposed on every screen, and over a reload
+	p.see("[data-supposed]", "the booth open on Wed 18 March")
+	p.visit("/weeks")
+	p.see("[data-sum]", "later")
+	p.click("[data-tray] button", "Keep all")
+	p.see("[data-toast]", "Kept: the booth closed on Thu 19 March; the booth closed on Fri 20 March; the booth open on Wed 18 March")
+	p.click("button", "2 weeks")
+	for day, open := range map[string]string{"18": "true", "19": "false", "20": "false"} {
+		p.until(fmt.Sprintf(`document.querySelector(%s)`, quote(cell(day, open))), "day "+day+" should be kept so")
+	}
+	p.visit("/shop")
+	p.see("[data-days] li", "Thu 19 March, the booth: closed")
+	p.click("[data-days] button[aria-label='Thu 19 March, the booth, as usual']", "As usual")
+	p.see("[data-sum]", "")
+	p.click("[data-tray] button", "Keep it")
+	p.gone("[data-days] li", "Thu 19 March")
+}
+
+func TestAWhatIfIsComparedAndKept(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/rack")
+	p.click("button", "What if")
+	p.fill("What if", "hands")
+	p.fill("Name, where you know it", "Wren")
+	p.click("[role=dialog] button", "Suppose it")
+	p.see("[data-supposed]", "one more pair of hands: Wren")
+	p.visit("/instruments")
+	p.click("[data-instrument='Sanderling'] a", "")
+	p.click("button", "What if")
+	p.fill("What if", "coats")
+	p.see("[role=dialog] option", "Clear")
+	ask[any](p, `(() => { const s = document.querySelectorAll('[role=dialog] select')[2]; const o = [...s.options].find(o => o.text.includes('Clear, second half')); s.value = o.value; s.dispatchEvent(new Event('change', {bubbles: true})) })()`)
+	p.fill("How many coats more, or fewer with a minus", "4")
+	p.click("[role=dialog] button", "Suppose it")
+	p.see("[data-supposed]", "4 coats more on")
+	p.see("[data-sum]", "later")
+	p.click("[data-tray] button", "Compare")
+	p.see("[role=dialog] [data-effect='Sanderling']", "day")
+	p.see("[role=dialog]", "then")
+	p.press("\x1b")
+	before := p.text("header")
+	p.click("[data-tray] button", "Keep all")
+	p.see("[data-toast]", "Kept: one more pair of hands: Wren; 4 coats more")
+	p.gone("[data-tray]", "")
+	p.until(fmt.Sprintf(`document.querySelector('header').innerText !== %s`, quote(before)), "its dates should move")
+	p.see("[data-history] li", "one more pair of hands: Wren; 4 coats more")
+	p.visit("/shop")
+	p.see("[data-people]", "Wren")
+}
+
+func TestAProposalIsAccepted(t *testing.T) {
+	r, err := building.Room(context.Background(), true)
+	require.NoError(t, err)
+	t.Cleanup(func() { r.Stop() })
+	neck := func(name, promise string) {
+		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise, Pieces: []shop.NewPiece{
+			{Kind: "neck", Recipe: "hardwax-oil-satin", Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}}}, 201)
+	}
+	for n := range 9 {
+		neck(fmt.Sprint("Stint ", n), "2026-06-30")
+	}
+	p := open(t, r.URL, "/weeks")
+	neck("Dunlin", "2026-03-27") // added last, promised first
+	p.see("[data-better]", "on Dunlin")
+	p.click("[data-better] button", "Look at it")
+	p.see("[role=dialog] [data-effect='Dunlin']", "its promise would hold")
+	p.until(`document.querySelectorAll('[role=dialog] svg').length > 0`, "before and after should be drawn")
+	p.click("[role=dialog] button", "Accept this order")
+	p.see("[data-toast]", "The new order of work holds.")
+	p.gone("[data-better]", "")
+	p.visit("/instruments")
+	p.click("[data-instrument='Dunlin'] a", "")
+	p.see("[data-history] li", "a better order of work")
+}
+
+func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
+	r := room(t)
+	mara, tobin := open(t, r.URL, "/weeks"), open(t, r.URL, "/shop")
+	tobin.see("[data-people]", "Tobin")
+	mara.spotOf("[data-week-row]")
+	mara.click("button", "What if")
+	mara.fill("What if", "hands")
+	mara.fill("Name, where you know it", "Wren")
+	mara.click("[role=dialog] button", "Suppose it")
+	mara.see("[data-sum]", "")
+	mara.click("[data-tray] button", "Keep it")
+	mara.see("[data-toast]", "Kept")
+	tobin.see("[data-people]", "Wren") // the settings are never asked for again by themselves
+
+	require.NoError(t, r.Stop()) // the stream outlives its server
+	require.NoError(t, r.Start(context.Background()))
+	reference := get[shop.Reference](t, r.URL+"/api/reference")
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}}, 201)
+	tobin.see("[data-people]", "Plover")
+}
+
+func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/shop")
+	p.fill("Caution on waits", "4")
+	p.see("[data-fault]", "a number from 1")
+	p.fill("Caution on waits", "1.6")
+	p.see("[data-keep-row]", "later")
+	p.visit("/shop") // a reload keeps what was typed
+	p.see("[data-keep-row]", "later")
+	p.click("[data-keep-row] button", "Keep the shop so")
+	p.see("[data-toast]", "caution × 1.6 instead of × 1.25")
+
+	// the usual air of a place, as a curve that is pulled
+	knot := "[data-air='the drying loft'] [role=slider]"
+	from := p.spotOf(knot)
+	p.drag(nil, from, spot{from.X, from.Y - 10}, spot{from.X, from.Y - 30})
+	p.see("[data-air='the drying loft'] [data-keep-row]", "")
+	ask[any](p, fmt.Sprintf(`document.querySelectorAll(%s)[1].focus()`, quote(knot)))
+	p.press(kb.ArrowUp) // and by arrow keys
+	p.click("[data-air='the drying loft'] [data-keep-row] button", "Keep this air")
+	p.see("[data-toast]", "other usual air in the drying loft")
+	p.until(fmt.Sprintf(`Number(document.querySelector(%s).getAttribute('aria-valuenow')) > 24`, quote(knot)), "what was pulled should be kept")
+}
+
+func TestWeeksByTouchOnATablet(t *testing.T) {
+	r := room(t)
+	p := openSized(t, r.URL, "/weeks", 768, 1024)
+	p.click("button", "2 weeks")
+	from := p.spotOf(scuff)
+	labels := func() string {
+		return p.text("[data-threads]") + ask[string](p, `document.querySelector('[role=grid]').previousElementSibling.textContent`)
+	}
+	before := labels()
+	touch := func(kind input.DispatchTouchEventType, at ...spot) {
+		points := []*input.TouchPoint{}
+		for _, s := range at {
+			points = append(points, &input.TouchPoint{X: s.X, Y: s.Y})
+		}
+		_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: points})
+		require.NoError(t, err)
+	}
+	touch(input.DispatchTouchEventTypeTouchStart, from)
+	touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + 20, from.Y})
+	touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + 75, from.Y})
+	p.see("[data-move-to]", "Mar")
+	touch(input.DispatchTouchEventTypeTouchEnd)
+	p.gone("[data-move-bar]", "")
+	assert.Equal(t, before, labels(), "a finger on a bead moves the bead, not the days")
+
+	empty := spot{from.X - 40, from.Y - 160}
+	touch(input.DispatchTouchEventTypeTouchStart, empty)
+	touch(input.DispatchTouchEventTypeTouchMove, spot{empty.X - 60, empty.Y})
+	touch(input.DispatchTouchEventTypeTouchMove, spot{empty.X - 200, empty.Y})
+	touch(input.DispatchTouchEventTypeTouchEnd)
+	p.until(fmt.Sprintf(`document.querySelector('[data-threads]').innerText + document.querySelector('[role=grid]').previousElementSibling.textContent !== %s`, quote(before)), "a finger beside it pans")
+	assert.LessOrEqual(t, ask[int](p, `document.documentElement.scrollWidth`), 768)
+	for _, height := range ask[[]float64](p, `[...document.querySelectorAll('main header button')].map(b => b.getBoundingClientRect().height)`) {
+		assert.GreaterOrEqual(t, height, 44.0)
+	}
+}
+
+func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
+	r := room(t)
+	fill(t, r, 60)
+	p := open(t, r.URL, "/weeks")
+	p.click("button", "12 weeks")
+	p.see("[data-threads]", "Dunlin")
+	nodes := func() int { return ask[int](p, `document.querySelectorAll('*').length`) }
+	few := nodes()
+	ask[any](p, `document.querySelector('[data-threads]').scrollTop = 40 * 72`)
+	p.see("[data-threads]", "Copy 40")
+	p.gone("[data-threads]", "Whimbrel")
+	assert.Less(t, nodes(), 2*few+1500, "only what is seen is drawn")
+	assert.Less(t, nodes(), 6000)
+}
+
+// fill imports copies of one of the room's instruments.
+func fill(t testing.TB, r *harness.Room, count int) {
+	t.Helper()
+	lines := get[[]shop.InstrumentLine](t, r.URL+"/api/instruments")
+	id := lines[len(lines)-1].ID.String()
+	for _, l := range lines {
+		if l.Name == "Turnstone" {
+			id = l.ID.String()
+		}
+	}
+	var file map[string]any
+	require.NoError(t, json.Unmarshal(fetch(t, r.URL+"/api/instruments/"+id+"/schedule-file"), &file))
+	original, err := json.Marshal(file["instruments"].([]any)[0])
+	require.NoError(t, err)
+	file["log"], file["snapshots"], file["order"], file["pins"] = nil, nil, nil, nil
+	for _, key := range []string{"log", "snapshots", "order", "pins"} {
+		delete(file, key)
+	}
+	var copies []any
+	for n := range count {
+		text := string(original)
+		for _, own := range identities(original) {
+			text = strings.ReplaceAll(text, own, uuid.NewSHA1(uuid.MustParse(own), fmt.Append(nil, n)).String())
+		}
+		var instrument map[string]any
+		require.NoError(t, json.Unmarshal([]byte(text), &instrument))
+		instrument["name"], instrument["promise"] = fmt.Sprint("Copy ", n), time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC).AddDate(0, 0, n/2).Format(time.DateOnly)
+		copies = append(copies, instrument)
+	}
+	file["instruments"] = copies
+	data, err := json.Marshal(file)
+	require.NoError(t, err)
+	answer, err := http.Post(r.URL+"/api/schedule-file", "application/json", strings.NewReader(string(data)))
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	body, _ := io.ReadAll(answer.Body)
+	require.Equal(t, 201, answer.StatusCode, "%.600s", body)
+}
+
+// identities are the ids of an instrument's own parts.
+func identities(instrument []byte) []string {
+	var ids []string
+	var walk func(v any, key string)
+	walk = func(v any, key string) {
+		switch v := v.(type) {
+		case map[string]any:
+			for k, inner := range v {
+				walk(inner, k)
+			}
+		case []any:
+			for _, inner := range v {
+				walk(inner, key)
+			}
+		case string:
+			if _, err := uuid.Parse(v); err == nil && key == "id" {
+				ids = append(ids, v)
+			}
+		}
+	}
+	var all any
+	if json.Unmarshal(instrument, &all) == nil {
+		walk(all, "")
+	}
+	return ids
+}
+
+func fetch(t testing.TB, url string) []byte {
+	t.Helper()
+	answer, err := http.Get(url)
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	body, err := io.ReadAll(answer.Body)
+	require.NoError(t, err)
+	require.Equal(t, 200, answer.StatusCode, "%.300s", body)
+	return body
+}
+
+func get[T any](t testing.TB, url string) T {
+	t.Helper()
+	var out T
+	require.NoError(t, json.Unmarshal(fetch(t, url), &out))
+	return out
+}
