@@ -27,7 +27,7 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
-func room(t *testing.T) *harness.Room {
+func room(t testing.TB) *harness.Room {
 	t.Helper()
 	r, err := building.Room(context.Background(), false)
 	require.NoError(t, err)
@@ -37,7 +37,7 @@ func room(t *testing.T) *harness.Room {
 
 // page is one person's browser tab.
 type page struct {
-	t   *testing.T
+	t   testing.TB
 	ctx context.Context
 	url string
 }
@@ -45,9 +45,9 @@ type page struct {
 // patience is how long a page may take to show something.
 const patience = 15 * time.Second
 
-func open(t *testing.T, url, path string) *page { return openSized(t, url, path, 1280, 800) }
+func open(t testing.TB, url, path string) *page { return openSized(t, url, path, 1280, 800) }
 
-func openSized(t *testing.T, url, path string, width, height int64) *page {
+func openSized(t testing.TB, url, path string, width, height int64) *page {
 	t.Helper()
 	ctx, closePage, err := building.Page(width, height)
 	require.NoError(t, err)

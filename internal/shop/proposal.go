@@ -20,7 +20,7 @@ import (
 type Proposal struct {
 	ID      string    `json:"id" doc:"names it, so that what is accepted is what was seen"`
 	Gain    string    `json:"gain" doc:"saves 2 days on Dunlin, one set-up less"`
-	Telling bool      `json:"telling" doc:"a promise is late without it, or later"`
+	Telling bool      `json:"telling" doc:"a promise is late without it, or later, or an instrument was just added"`
 	Effects []Effect  `json:"effects"`
 	Rows    []Pair    `json:"rows" doc:"threads of what differs, before and after"`
 	Marks   []DayMark `json:"marks" doc:"the Mondays along them"`
@@ -59,6 +59,7 @@ func (m *moment) propose() (*found, error) {
 	}
 	answer := schedule.Answer{Before: m.plan, After: p.Plan, Order: p.Order, Differences: schedule.Differences(m.plan, p.Plan)}
 	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Marks: m.mondays(), Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
+	view.Telling = view.Telling || m.makesRoom(view.Effects)
 	view.Gain = gainText(view.Effects, p)
 	sum := sha256.New()
 	for _, e := range p.Order {
@@ -66,6 +67,15 @@ func (m *moment) propose() (*found, error) {
 	}
 	view.ID = fmt.Sprintf("%x", sum.Sum(nil)[:8])
 	return &found{view, p.Order}, nil
+}
+
+// makesRoom reports whether an instrument that came within the last hours would be
+// ready days sooner: then a better order is worth a line although no promise slips.
+func (m *moment) makesRoom(effects []Effect) bool {
+	const lately, days = 12 * time.Hour, 2
+	return slices.ContainsFunc(m.stored, func(in store.Instrument) bool {
+		return m.now.Sub(in.CreatedAt) < lately && slices.ContainsFunc(effects, func(e Effect) bool { return e.InstrumentID == in.ID && e.Days <= -days })
+	})
 }
 
 // gainText says what a proposal gains.
@@ -112,8 +122,8 @@ func (s *Service) found() *found {
 	return s.watch.found
 }
 
-// line is the proposal worth a quiet line: one without which a promise slips, that
-// nobody has declined lately.
+// line is the proposal worth a quiet line: one without which a promise slips, or that
+// makes room for what was just added, and that nobody has declined lately.
 func (s *Service) line(ctx context.Context) (*ProposalLine, error) {
 	f := s.found()
 	if f == nil || f.proposal == nil || !f.proposal.Telling {

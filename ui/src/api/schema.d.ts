@@ -966,7 +966,7 @@ export interface components {
             marks: components["schemas"]["DayMark"][];
             /** @description threads of what differs, before and after */
             rows: components["schemas"]["Pair"][];
-            /** @description a promise is late without it, or later */
+            /** @description a promise is late without it, or later, or an instrument was just added */
             telling: boolean;
         };
         ProposalLine: {

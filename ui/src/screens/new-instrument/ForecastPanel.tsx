@@ -1,5 +1,6 @@
 import type { Forecast, PieceView, Problem } from '../../api/client'
 import { KindMark } from '../../parts/BeadMark'
+import { LatestStart, Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
 import { Threads } from '../../parts/threads/Threads'
 
@@ -46,11 +47,10 @@ function Summary({ forecast, stale }: { forecast: Forecast; stale: boolean }) {
       <p className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <span className="name text-2xl">Ready {outlook.finishDay}</span>
         <StateChip state={outlook.late ? 'late' : 'ready'}>
-          {outlook.late ? outlook.slack : `${outlook.slack} slack`}
+          <Slack outlook={outlook} /> {!outlook.late && 'slack'}
         </StateChip>
         <span className="text-ink-2">
-          {forecast.coats} coats, {forecast.handsOn} of hands-on work
-          {outlook.latestStart && `, latest start ${outlook.latestStart.said}`}
+          {forecast.coats} coats, {forecast.handsOn} of hands-on work , latest start <LatestStart outlook={outlook} />
         </span>
       </p>
       {stale && <p className="text-closing">These dates are of the last choices that could be planned.</p>}

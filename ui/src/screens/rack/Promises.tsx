@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { Rack } from '../../api/client'
 import { Figure } from '../../parts/Figure'
+import { Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
 
 /** Promises are the running instruments, the one nearest to being broken first. */
@@ -24,7 +25,9 @@ export function Promises({ promises }: { promises: Rack['promises'] }) {
                 {outlook.chance && <Figure working={outlook.chance.working}>{outlook.chance.percent} %</Figure>}
               </span>
               <StateChip state={outlook.late ? 'late' : 'ready'}>
-                {outlook.late ? outlook.slack : outlook.slackDays === 0 ? 'no slack' : `${outlook.slack} slack`}
+                <span className="relative z-10">
+                  <Slack outlook={outlook} /> {!outlook.late && 'slack'}
+                </span>
               </StateChip>
             </div>
           </li>

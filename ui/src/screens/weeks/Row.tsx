@@ -1,6 +1,8 @@
 import { memo, type PointerEvent } from 'react'
 import { Link } from 'react-router'
 import type { Bead, Effect, Starts, Strand, WeekRow, WhatIf } from '../../api/client'
+import { Figure } from '../../parts/Figure'
+import { Slack } from '../../parts/OutlookFigures'
 import { StrandLine } from '../../parts/threads/StrandLine'
 import { time } from '../../parts/threads/scale'
 import { days as inDays } from '../../parts/what-if/Effects'
@@ -16,24 +18,21 @@ export function RowLabel({ row, effect }: { row: WeekRow; effect?: Effect }) {
       <Link to={`/instruments/${row.instrumentId}`} className="name truncate text-[17px] hover:underline">
         {row.name}
       </Link>
-      <span className="truncate text-[13px] text-ink-2" title={outlook.finish?.full}>
+      <span className="truncate text-[13px] text-ink-2" title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>
         {outlook.finishDay}
-        {outlook.chance && (
-          <span className="hidden md:inline" data-chance>
-            , {outlook.chance.percent} % chance
-          </span>
-        )}
       </span>
       {effect && effect.days !== 0 ? (
         <b className={`text-[13px] ${effect.days > 0 ? 'text-late' : 'text-ready'}`} data-row-effect>
           {inDays(effect.days)}
         </b>
       ) : (
-        <span className="text-[13px]">
-          {outlook.late ? (
-            <b className="rounded-sm bg-late-fill px-1 whitespace-nowrap text-late">{outlook.slack}</b>
-          ) : (
-            <span className="text-ink-2">slack {outlook.slack}</span>
+        <span className="truncate text-[13px] text-ink-2">
+          {!outlook.late && 'slack '}
+          <Slack outlook={outlook} />
+          {outlook.chance && (
+            <span className="hidden md:inline" data-chance>
+              , <Figure working={outlook.chance.working}>{outlook.chance.percent} %</Figure> sure
+            </span>
           )}
         </span>
       )}

@@ -22,7 +22,7 @@ interface Props {
 /** stripLines are hands and the places that take only so many pieces at a time. */
 function stripLines(head: Weeks): Line[] {
   return [
-    { name: `hands, ${head.hands}`, load: (d) => d.hands },
+    { name: `shop, ${head.hands}`, load: (d) => d.hands },
     ...head.loads.map((p, i) => ({ name: p.name, placeId: p.id, load: (d: WeekDay) => d.places[i] })),
   ]
 }

@@ -1,0 +1,129 @@
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/tracing"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+)
+
+// BenchmarkWeeksOf200Instruments goes over the Weeks screen of a shop of 200
+// instruments at 12 weeks, as a person does: panning, zooming, scrolling, dragging a
+// sitting. It reports what the browser's own trace says of its main thread, in
+// milliseconds a task, and how much is in the page.
+func BenchmarkWeeksOf200Instruments(b *testing.B) {
+	r := room(b)
+	fill(b, r, 192)
+	p := open(b, r.URL, "/weeks")
+	p.click("button", "12 weeks")
+	p.spotOf("[data-week-row='Sanderling'] [data-bead]")
+	for end := time.Now().Add(2 * time.Minute); !ask[bool](p, `!!document.querySelector("[data-threads] a[href] ~ span [data-chance]")`) && time.Now().Before(end); {
+		time.Sleep(time.Second) // until the background is done with 200 plans of 200 instruments
+	}
+	for b.Loop() {
+		tasks := p.trace(func() { p.wander() })
+		require.NotEmpty(b, tasks)
+		slices.Sort(tasks)
+		b.ReportMetric(tasks[len(tasks)-1], "ms-longest-task")
+		b.ReportMetric(tasks[len(tasks)*99/100], "ms-p99-task")
+		b.ReportMetric(float64(ask[int](p, `document.querySelectorAll('*').length`)), "elements")
+	}
+}
+
+// wander does what hands do on the screen.
+func (p *page) wander() {
+	ask[any](p, `document.querySelector('[data-threads]').focus()`)
+	for range 8 {
+		p.press(kb.ArrowRight)
+	}
+	for range 8 {
+		p.press(kb.ArrowLeft)
+	}
+	for range 4 {
+		p.press("+")
+	}
+	for range 4 {
+		p.press("-")
+	}
+	middle := p.spotOf("[data-threads]")
+	for _, by := range []spot{{0.1, 400}, {0.1, 1200}, {0.1, 3000}, {0.1, -4600}, {300, 0.1}, {-300, 0.1}} {
+		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent, input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: middle.X, Y: middle.Y, DeltaX: by.X, DeltaY: by.Y})
+		require.NoError(p.t, err)
+		time.Sleep(150 * time.Millisecond)
+	}
+	bead := p.spotOf("[data-week-row='Sanderling'] [data-bead][aria-label*=planned]")
+	p.mouse(input.DispatchMouseEventTypeMousePressed, bead)
+	for step := range 30 {
+		p.mouse(input.DispatchMouseEventTypeMouseMoved, spot{bead.X + float64(4*step), bead.Y})
+		time.Sleep(16 * time.Millisecond)
+	}
+	p.see("[data-move-bar]", "")
+	p.mouse(input.DispatchMouseEventTypeMouseReleased, spot{bead.X + 120, bead.Y})
+	p.see("[data-sum]", "")
+	p.click("[data-tray] button", "Drop")
+	time.Sleep(500 * time.Millisecond)
+}
+
+// trace is how long each task of the page's main thread took while something was
+// done, in milliseconds, by the browser's own tracing.
+func (p *page) trace(do func()) []float64 {
+	p.t.Helper()
+	type event struct {
+		Name string
+		Dur  float64 // µs
+		PID  int
+		TID  int
+		Args struct{ Name string }
+	}
+	var mu sync.Mutex
+	var events []event
+	done := make(chan struct{})
+	listening, stop := context.WithCancel(p.ctx)
+	defer stop()
+	require.NoError(p.t, chromedp.ListenBrowser(listening, func(ev any) {
+		switch ev := ev.(type) {
+		case *tracing.EventDataCollected:
+			mu.Lock()
+			defer mu.Unlock()
+			for _, value := range ev.Value {
+				var e event
+				if json.Unmarshal([]byte(value), &e) == nil {
+					events = append(events, e)
+				}
+			}
+		case *tracing.EventTracingComplete:
+			close(done)
+		}
+	}))
+	_, err := chromedp.CallBrowser(p.ctx, tracing.Start, tracing.StartParams{TransferMode: tracing.StartTransferModeReportEvents,
+		TraceConfig: &tracing.TraceConfig{IncludedCategories: []string{"toplevel", "disabled-by-default-devtools.timeline", "__metadata"}}})
+	require.NoError(p.t, err)
+	do()
+	_, err = chromedp.CallBrowser(p.ctx, tracing.End, cdp.Empty{})
+	require.NoError(p.t, err)
+	<-done
+	mu.Lock()
+	defer mu.Unlock()
+	main := make(map[[2]int]bool)
+	for _, e := range events {
+		if e.Name == "thread_name" && e.Args.Name == "CrRendererMain" {
+			main[[2]int{e.PID, e.TID}] = true
+		}
+	}
+	var tasks []float64
+	for _, e := range events {
+		if main[[2]int{e.PID, e.TID}] && (e.Name == "RunTask" || e.Name == "ThreadControllerImpl::RunTask") && e.Dur > 0 {
+			tasks = append(tasks, e.Dur/1000)
+		}
+	}
+	return tasks
+}
