@@ -51,8 +51,9 @@ generate: ui/dist/index.html
 	go run ./cmd/umberfrost openapi > docs/openapi.json
 	cd ui && npm run --silent generate
 
-bench:
+bench: build
 	go test -run '^$$' -bench . -benchmem ./internal/craft/schedule ./internal/web
+	go test -run '^$$' -bench . -benchtime 3x ./e2e
 
 screenshots: build
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql chromium chromium

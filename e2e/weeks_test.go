@@ -243,6 +243,10 @@ func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
 	reference := get[shop.Reference](t, r.URL+"/api/reference")
 	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}}, 201)
 	tobin.see("[data-people]", "Plover")
+	changed := time.Now() // and once the stream is back, without any delay that a person would notice
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Dotterel"}}}, 201)
+	tobin.see("[data-people]", "Dotterel")
+	t.Logf("a change was seen on the other page after %d ms", time.Since(changed).Milliseconds())
 }
 
 func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {

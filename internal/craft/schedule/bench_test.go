@@ -138,6 +138,26 @@ func BenchmarkChance(b *testing.B) {
 	}
 }
 
+// BenchmarkMoveByHand is what a hand waits for that moves a sitting in a shop of 200:
+// where it may be put over twelve weeks, and what each place would do.
+func BenchmarkMoveByHand(b *testing.B) {
+	in := benchmarkShop(200)
+	today := must(Retime(in))
+	e := today.Events[len(today.Events)/2]
+	b.Run("starts", func(b *testing.B) {
+		for b.Loop() {
+			today.Starts(e.Event, in.Now.AddDate(0, 0, 84))
+		}
+	})
+	b.Run("what-if", func(b *testing.B) {
+		pinned := in
+		pinned.Pins = map[Event]time.Time{e.Event: e.Start.AddDate(0, 0, 7)}
+		for b.Loop() {
+			must(WhatIf(today, pinned, false))
+		}
+	})
+}
+
 // taken counts the events that were taken over from the plan before.
 func (p *Plan) taken() int {
 	n := 0
