@@ -312,14 +312,14 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 
 func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
 	r := room(t)
-	fill(t, r, 60)
+	fill(t, r, 45)
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "12 weeks")
 	p.see("[data-threads]", "Dunlin")
 	nodes := func() int { return ask[int](p, `document.querySelectorAll('*').length`) }
 	few := nodes()
-	ask[any](p, `document.querySelector('[data-threads]').scrollTop = 40 * 72`)
-	p.see("[data-threads]", "Copy 40")
+	ask[any](p, `document.querySelector('[data-threads]').scrollTop = 36 * 72`)
+	p.see("[data-threads]", "Copy 32")
 	p.gone("[data-threads]", "Whimbrel")
 	assert.Less(t, nodes(), 2*few+1500, "only what is seen is drawn")
 	assert.Less(t, nodes(), 6000)

@@ -29,22 +29,46 @@ type shot struct {
 }
 
 var shots = []shot{
-	{name: "rack", width: 1280, height: 800, path: "/rack"},
-	{name: "rack-night", width: 1280, height: 800, path: "/rack", night: true},
-	{name: "rack-tablet", width: 768, height: 1024, path: "/rack"},
-	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
-	{name: "rack-phone", width: 390, height: 844, path: "/rack"},
-	{name: "instruments", width: 1280, height: 800, path: "/instruments"},
+	{name: "rack", width: 1280, height: 800, path: "/rack", before: thought},
+	{name: "rack-night", width: 1280, height: 800, path: "/rack", night: true, before: thought},
+	{name: "rack-tablet", width: 768, height: 1024, path: "/rack", before: thought},
+	{name: "rack-phone", width: 390, height: 844, path: "/rack", before: thought},
+	{name: "rack-empty", width: 1280, height: 800, path: "/rack", empty: true},
+	{name: "instruments", width: 1280, height: 800, path: "/instruments", before: thought},
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},
 	{name: "instrument-night", width: 1280, height: 800, path: "/instruments", night: true, before: open("Turnstone")},
+	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
 	{name: "instrument-phone", width: 390, height: 844, path: "/instruments", before: open("Sanderling")},
 	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: fillIn},
-	{name: "rack-empty", width: 1280, height: 800, path: "/rack", empty: true},
+	{name: "weeks", width: 1280, height: 800, path: "/weeks", before: thought},
+	{name: "weeks-night", width: 1280, height: 800, path: "/weeks", night: true, before: thought},
+	{name: "weeks-phone", width: 390, height: 844, path: "/weeks", before: chromedp.WaitVisible(chromedp.CSS(`[data-bead]`))},
+	{name: "what-if", width: 1280, height: 800, path: "/weeks", before: supposed},
+	{name: "better-order", width: 768, height: 1024, path: "/weeks", before: betterOrder},
+	{name: "shop", width: 1280, height: 800, path: "/shop", before: chromedp.WaitVisible(chromedp.CSS(`[data-air]`))},
 }
+
+// thought waits until the chances have been worked out in the background.
+var thought = chromedp.WaitReady(chromedp.CSS(`[data-chance]`))
+
+var supposed = chromedp.Steps(
+	thought,
+	chromedp.Click(chromedp.CSS(`button[aria-haspopup=dialog].bg-band`)),
+	chromedp.WaitVisible(chromedp.CSS(`[role=dialog] form`)),
+	chromedp.Click(chromedp.CSS(`[role=dialog] button[type=submit]`)),
+	chromedp.WaitVisible(chromedp.CSS(`[data-sum]`)),
+)
+
+var betterOrder = chromedp.Steps(
+	thought,
+	chromedp.Click(chromedp.CSS(`header button[aria-haspopup=dialog]`)),
+	chromedp.WaitVisible(chromedp.CSS(`[role=dialog] svg`)),
+)
 
 func open(name string) chromedp.Action[chromedp.Void] {
 	return chromedp.Steps(
-		chromedp.Click(chromedp.CSS(`[data-instrument="`+name+`"]`)),
+		thought,
+		chromedp.Click(chromedp.CSS(`[data-instrument="`+name+`"] a`)),
 		chromedp.WaitVisible(chromedp.CSS(`[data-sheet] h2`)),
 	)
 }

@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { StrictMode } from 'react'
+import { StrictMode, lazy } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { startLive } from './api/live'
@@ -9,11 +9,19 @@ import { Frame } from './frame/Frame'
 import { Logging } from './frame/Logging'
 import { InstrumentScreen } from './screens/instrument/InstrumentScreen'
 import { InstrumentsScreen } from './screens/instruments/InstrumentsScreen'
-import { NewInstrumentScreen } from './screens/new-instrument/NewInstrumentScreen'
 import { RackScreen } from './screens/rack/RackScreen'
-import { ShopScreen } from './screens/shop/ShopScreen'
-import { WeeksScreen } from './screens/weeks/WeeksScreen'
 import './theme.css'
+
+/** Screens that are not needed at once come after the first, before anybody asks for them: also when the network goes. */
+const later = {
+  newInstrument: () => import('./screens/new-instrument/NewInstrumentScreen'),
+  weeks: () => import('./screens/weeks/WeeksScreen'),
+  shop: () => import('./screens/shop/ShopScreen'),
+}
+const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ default: m.NewInstrumentScreen })))
+const WeeksScreen = lazy(() => later.weeks().then((m) => ({ default: m.WeeksScreen })))
+const ShopScreen = lazy(() => later.shop().then((m) => ({ default: m.ShopScreen })))
+window.addEventListener('load', () => Object.values(later).forEach((fetch) => void fetch()))
 
 startOutbox()
 startLive()

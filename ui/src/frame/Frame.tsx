@@ -1,5 +1,5 @@
 import { Moon, Sun } from 'lucide-react'
-import { useState } from 'react'
+import { Suspense, useState } from 'react'
 import { NavLink, Outlet } from 'react-router'
 import { useReference } from '../api/queries'
 import { Connection } from './Connection'
@@ -30,7 +30,9 @@ export function Frame() {
       <Band />
       <main id="screen" tabIndex={-1} className="min-w-0 flex-1 pb-20 outline-none md:pb-0">
         <Connection />
-        <Outlet />
+        <Suspense fallback={<p className="p-6 text-ink-2">One moment…</p>}>
+          <Outlet />
+        </Suspense>
         <Tray />
       </main>
       <Toasts />

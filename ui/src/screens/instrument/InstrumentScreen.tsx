@@ -40,12 +40,12 @@ function Full({ view }: { view: InstrumentView }) {
         </div>
         <div className="order-1 md:order-2">
           <SheetPanel event={chosen} />
-        </div>
-        <div className="order-3">
-          <LogPanel log={view.log} instrumentId={view.id} />
           <div className="mt-4">
             <HistoryPanel moves={view.history} />
           </div>
+        </div>
+        <div className="order-3">
+          <LogPanel log={view.log} instrumentId={view.id} />
         </div>
       </div>
     </div>

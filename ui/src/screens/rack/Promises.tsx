@@ -21,7 +21,7 @@ export function Promises({ promises }: { promises: Rack['promises'] }) {
                 </Link>{' '}
                 <span className="text-sm text-ink-2">{outlook.promise.said}</span>
               </span>
-              <span className="relative z-10 text-sm">
+              <span className="relative z-10 text-sm" data-chance>
                 {outlook.chance && <Figure working={outlook.chance.working}>{outlook.chance.percent} %</Figure>}
               </span>
               <StateChip state={outlook.late ? 'late' : 'ready'}>
