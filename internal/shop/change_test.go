@@ -215,6 +215,24 @@ func TestADayOpenedAndClosedAgainIsAsUsual(t *testing.T) {
 	assert.Equal(t, before, r.finishes())
 }
 
+func TestAskingLeavesNoTraceWithinTheMinuteOfAChange(t *testing.T) {
+	r := imported(t, twoPeople)
+	for _, place := range []uuid.UUID{uuid.Nil, booth} {
+		_, err := r.keepChanges(shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-10"})
+		require.NoError(t, err)
+	}
+	before, err := r.service.Shop(ctx)
+	require.NoError(t, err)
+	require.Len(t, before.Days, 3)
+	for _, place := range []uuid.UUID{uuid.Nil, booth} {
+		_, err := r.whatIf(shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-10", Open: true}, shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-11"})
+		require.NoError(t, err)
+	}
+	after, err := r.service.Shop(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+}
+
 func TestAFactBeatsAPin(t *testing.T) {
 	r := imported(t, twoPeople)
 	starts, err := r.service.Starts(ctx, sanding, 1, nil)

@@ -39,7 +39,6 @@ type PlaceView struct {
 	ID    uuid.UUID      `json:"id"`
 	Seen  time.Time      `json:"seen" doc:"since when it is so"`
 	Knots []climate.Knot `json:"knots" doc:"of its usual air over the local week; none when nobody has said"`
-	Hours []AirAt        `json:"hours" doc:"its usual air at every hour of a week, Sunday 00:00 first; the times only count the hours"`
 }
 
 // Shop shows the settings.
@@ -70,7 +69,7 @@ func (m *moment) shopView() ShopView {
 
 func (m *moment) placeView(p *formats.Place) PlaceView {
 	v := p.Versions[p.At(m.now)]
-	view := PlaceView{ID: p.ID, Seen: v.ValidFrom, Knots: []climate.Knot{}, Hours: []AirAt{},
+	view := PlaceView{ID: p.ID, Seen: v.ValidFrom, Knots: []climate.Knot{},
 		PlaceForm: PlaceForm{Name: v.Name, Kind: string(v.Kind), Capacity: limitText(v.Capacity), Hooks: limitText(v.Hooks), Air: v.Air, OwnHours: v.Week != nil, Week: weekTexts(m.setting.Week)}}
 	if v.HangsIn != nil {
 		view.HangsIn = *v.HangsIn
@@ -78,14 +77,8 @@ func (m *moment) placeView(p *formats.Place) PlaceView {
 	if v.Week != nil {
 		view.Week = weekTexts(*v.Week)
 	}
-	if v.Profile == nil {
-		return view
-	}
-	view.Knots = v.Profile.Knots
-	if laid, err := climate.ProfileOf(v.Profile.Knots, [12]climate.Shift{}); err == nil { // it was checked when it was kept
-		for h, air := range laid.Week {
-			view.Hours = append(view.Hours, AirAt{time.Unix(int64(h)*3600, 0).UTC(), float64(air.Temperature), float64(air.Humidity)})
-		}
+	if v.Profile != nil {
+		view.Knots = v.Profile.Knots
 	}
 	return view
 }

@@ -42,6 +42,7 @@ export const useWhatIf = (changes: Change[], threads = false) =>
     enabled: changes.length > 0,
     placeholderData: keepPreviousData,
     retry: false,
+    gcTime: 10_000, // a hand on the move asks many
   })
 
 export const useSheet = (event: EventRef | undefined) =>

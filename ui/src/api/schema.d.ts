@@ -915,8 +915,6 @@ export interface components {
             hangsIn?: string;
             /** @description pieces that can hang there to dry; empty: no limit */
             hooks: string;
-            /** @description its usual air at every hour of a week, Sunday 00:00 first; the times only count the hours */
-            hours: components["schemas"]["AirAt"][];
             id: string;
             /** @enum {string} */
             kind: "bench" | "booth" | "wheel" | "drying";

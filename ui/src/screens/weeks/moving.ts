@@ -1,4 +1,4 @@
-import { useDeferredValue, useMemo, useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import type { Bead, Change, EventRef, Starts, WhatIf } from '../../api/client'
 import { useStarts, useWhatIf } from '../../api/queries'
 import { pinTo, suppose, useSupposed, withChange } from '../../api/supposing'
@@ -47,11 +47,14 @@ export function useMoving(until: number): Moving {
   const untilText = useMemo(() => new Date(until).toISOString(), [until])
   const starts = useStarts(held?.bead.event, untilText)
   const supposed = useSupposed()
-  const at = useDeferredValue(held?.at)
+  const [asked, setAsked] = useState<number>()
   const why = held ? whyNot(starts.data, held.at) : ''
-  const moved = held !== undefined && at !== undefined && at !== time(held.bead.start) && whyNot(starts.data, at) === ''
-  const changes: Change[] = moved ? withChange(supposed, pinTo(held.bead.event, new Date(at))) : supposed
+  const moved =
+    held !== undefined && asked !== undefined && asked !== time(held.bead.start) && whyNot(starts.data, asked) === ''
+  const changes: Change[] = moved ? withChange(supposed, pinTo(held.bead.event, new Date(asked))) : supposed
   const answer = useWhatIf(changes)
+  // One question at a time: the next is where the hand is by then.
+  if (!answer.isFetching && asked !== held?.at) setAsked(held?.at)
   return {
     event: held?.bead.event,
     instrumentId: held?.instrumentId,

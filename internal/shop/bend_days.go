@@ -1,0 +1,119 @@
+package shop
+
+import (
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/formats"
+)
+
+// Changes of hours: single days, painted or typed, and weekdays.
+
+// dayAhead reads a day from today on.
+func (b *bent) dayAhead(text string) (schedule.Day, error) {
+	day, err := schedule.ParseDay(text)
+	if err != nil {
+		return day, invalid("date", err.Error(), text)
+	}
+	if ahead := daysBetween(schedule.DayOf(b.now.In(b.plan.Zone)), day); ahead < 0 || ahead > mostAhead {
+		return day, invalid("date", "choose a day from today on, within two years", text)
+	}
+	return day, nil
+}
+
+// day opens or closes the shop, or one place of it, on a day.
+func (b *bent) day(c *Change) error {
+	day, err := b.dayAhead(c.Date)
+	if err != nil {
+		return err
+	}
+	setting := b.held()
+	shopHours, special := setting.Exceptions[c.Date]
+	if !special {
+		shopHours = setting.Week[day.Weekday()]
+	}
+	name, usual := "the shop", setting.Week[day.Weekday()]
+	var exceptions map[string][]schedule.Hours
+	if c.PlaceID == uuid.Nil {
+		exceptions = b.current().Exceptions
+	} else {
+		p, err := b.placeOf(c.PlaceID)
+		if err != nil {
+			return err
+		}
+		v := b.version(p)
+		name, exceptions, usual = v.Name, v.Exceptions, shopHours
+		if v.Week != nil {
+			usual = v.Week[day.Weekday()]
+		}
+	}
+	delete(exceptions, c.Date)
+	switch {
+	case c.Open == (len(usual) > 0): // as usual
+	case !c.Open:
+		exceptions[c.Date] = []schedule.Hours{}
+	case c.PlaceID != uuid.Nil && len(shopHours) > 0:
+		exceptions[c.Date] = slices.Clone(shopHours)
+	default:
+		exceptions[c.Date] = longest(setting.Week)
+	}
+	if c.Open {
+		return b.say(true, "%s open on %s", name, dayView(day).Said)
+	}
+	return b.say(false, "%s closed on %s", name, dayView(day).Said)
+}
+
+// longest is the hours of the day of a week that has most of them.
+func longest(week formats.Week) []schedule.Hours {
+	best, most := []schedule.Hours{}, 0
+	for _, hours := range week {
+		sum := 0
+		for _, h := range hours {
+			sum += h.Close - h.Open
+		}
+		if sum > most {
+			best, most = hours, sum
+		}
+	}
+	return slices.Clone(best)
+}
+
+// week changes the hours of a weekday, of the shop or of a place.
+func (b *bent) week(c *Change) error {
+	hours, err := schedule.ParseHours(c.Hours)
+	if err != nil {
+		return invalid("hours", err.Error(), c.Hours)
+	}
+	name := "the shop"
+	var was []schedule.Hours
+	if c.PlaceID == uuid.Nil {
+		s := b.current()
+		was, s.Week[c.Weekday] = s.Week[c.Weekday], hours
+	} else {
+		p, err := b.placeOf(c.PlaceID)
+		if err != nil {
+			return err
+		}
+		v := b.version(p)
+		week := b.held().Week
+		if v.Week != nil {
+			week = *v.Week
+		}
+		was, week[c.Weekday] = week[c.Weekday], hours
+		v.Week, name = &week, v.Name
+	}
+	return b.say(covers(hours, was), "%s on %ss: %s", name, time.Weekday(c.Weekday), schedule.HoursText(hours))
+}
+
+// covers reports whether something is open whenever it was.
+func covers(hours, was []schedule.Hours) bool {
+	for _, old := range was {
+		if !slices.ContainsFunc(hours, func(h schedule.Hours) bool { return h.Open <= old.Open && h.Close >= old.Close }) {
+			return false
+		}
+	}
+	return true
+}

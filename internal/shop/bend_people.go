@@ -1,0 +1,89 @@
+package shop
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/formats"
+)
+
+// Changes of people: who works here, and when.
+
+// person changes somebody, or adds somebody.
+func (b *bent) person(form *PersonForm) error {
+	if form == nil {
+		return invalid("person", "say who", nil)
+	}
+	name := strings.TrimSpace(form.Name)
+	if name == "" {
+		name = "Another pair of hands"
+	}
+	if len([]rune(name)) > 60 {
+		return invalid("person.name", "give a name of 1 to 60 characters", form.Name)
+	}
+	taken := func(p formats.Person) bool { return strings.EqualFold(p.Name, name) && p.ID != form.ID }
+	if slices.ContainsFunc(b.file.Shop.People, taken) {
+		return invalid("person.name", "somebody else here has that name already", form.Name)
+	}
+	p := formats.Person{ID: form.ID, Name: name, Left: form.Left}
+	if form.OwnHours {
+		week, err := parseWeek(form.Week, "person.week")
+		if err != nil {
+			return err
+		}
+		p.Week = week
+	}
+	if p.ID == uuid.Nil {
+		p.ID = uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "person %s %d", name, b.revision))
+		b.people[p.ID] = true
+		b.file.Shop.People = append(b.file.Shop.People, p)
+		return b.say(!form.OwnHours, "one more pair of hands: %s", name)
+	}
+	at := slices.IndexFunc(b.file.Shop.People, func(known formats.Person) bool { return known.ID == p.ID })
+	if at < 0 {
+		return invalid("person.id", "must be one of the people of this shop", p.ID)
+	}
+	b.file.Shop.People[at], b.people[p.ID] = p, true
+	if p.Left {
+		return b.say(false, "%s works here no more", name)
+	}
+	return b.say(false, "%s, with %s", name, hoursWord(form.OwnHours))
+}
+
+func hoursWord(own bool) string {
+	if own {
+		return "hours of their own"
+	}
+	return "the shop's hours"
+}
+
+func parseWeek(texts []string, path string) (*formats.Week, error) {
+	var week formats.Week
+	var bad Invalid
+	open := false
+	for d := range week {
+		text := ""
+		if d < len(texts) {
+			text = texts[d]
+		}
+		hours, err := schedule.ParseHours(text)
+		if err != nil {
+			bad.Faults = append(bad.Faults, invalid(fmt.Sprintf("%s[%d]", path, d), err.Error(), text).Faults...)
+		}
+		if week[d] = hours; hours == nil {
+			week[d] = []schedule.Hours{}
+		}
+		open = open || len(hours) > 0
+	}
+	if len(bad.Faults) == 0 && !open {
+		return nil, invalid(path+"[1]", "say when on at least one day of the week", "")
+	}
+	if len(bad.Faults) > 0 {
+		return nil, &bad
+	}
+	return &week, nil
+}
