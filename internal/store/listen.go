@@ -20,9 +20,9 @@ func (s *Store) Listen(ctx context.Context, tell func(revision int64)) error {
 	if _, err := conn.Exec(ctx, `listen revision`); err != nil {
 		return explain(err)
 	}
-	revision, err := s.Revision(ctx) // after listening, so that none is missed
-	if err != nil {
-		return err
+	var revision int64 // asked for after listening, so that none is missed
+	if err := conn.QueryRow(ctx, `select number from revision`).Scan(&revision); err != nil {
+		return explain(err)
 	}
 	tell(revision)
 	for {

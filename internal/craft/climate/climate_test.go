@@ -257,3 +257,14 @@ func TestWhatIsRefused(t *testing.T) {
 		assert.ErrorContains(t, err, want)
 	}
 }
+
+func TestWarmedAirKeepsItsWater(t *testing.T) {
+	cold := Air{Temperature: 14, Humidity: 60}
+	warm := cold.Warmed(6)
+	assert.EqualValues(t, 20, warm.Temperature)
+	assert.InDelta(t, 41.0, float64(warm.Humidity), 0.3, "the dew point is the same, so the relative humidity falls")
+	assert.InDelta(t, float64(cold.DewPoint()), float64(warm.DewPoint()), 0.01)
+	assert.EqualValues(t, 100, Air{Temperature: 20, Humidity: 80}.Warmed(-10).Humidity, "and cold air cannot hold it all")
+	back := warm.Warmed(-6)
+	assert.InDelta(t, float64(cold.Humidity), float64(back.Humidity), 0.01)
+}

@@ -95,3 +95,44 @@ func TestShopDay(t *testing.T) {
 	assert.Equal(t, "2026-03-12", c.ShopDay(at("2026-03-12 04:00")).String())
 	require.Equal(t, 9*time.Hour, c.Longest())
 }
+
+func TestHoursAsPeopleWriteThem(t *testing.T) {
+	for text, want := range map[string][]Hours{
+		"":                             {},
+		"closed":                       {},
+		" Closed ":                     {},
+		"9-17":                         {{540, 1020}},
+		"9:30–12:05":                   {{570, 725}},
+		"09:00 – 12:30, 13:30 - 17:30": {{540, 750}, {810, 1050}},
+		"13-14,8-9":                    {{480, 540}, {780, 840}},
+		"22—24:00":                     {{1320, 1440}},
+	} {
+		hours, err := ParseHours(text)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, append([]Hours{}, hours...), text)
+	}
+	for text, says := range map[string]string{
+		"early": "write it like", "9": "write it like", "9-": "write it like", "9-25": "write it like", "9:70-10": "write it like", "-3-4": "write it like",
+		"12-9": "not within one day", "9-9": "not within one day", "9-12, 11-13": "overlap", "9-12,": "write it like",
+	} {
+		_, err := ParseHours(text)
+		assert.ErrorContains(t, err, says, text)
+	}
+	assert.Equal(t, "closed", HoursText(nil))
+	assert.Equal(t, "08:05–12:00, 13:00–24:00", HoursText([]Hours{{485, 720}, {780, 1440}}))
+}
+
+func FuzzParseHours(f *testing.F) {
+	for _, text := range []string{"9-17", "09:00–12:30, 13:30–17:30", "closed", "24-24", "9:5-9:06"} {
+		f.Add(text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		hours, err := ParseHours(text)
+		if err != nil {
+			return
+		}
+		again, err := ParseHours(HoursText(hours))
+		require.NoError(t, err, "what is printed can be read: %q", HoursText(hours))
+		assert.Equal(t, append([]Hours{}, hours...), append([]Hours{}, again...))
+	})
+}
