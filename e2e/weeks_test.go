@@ -310,6 +310,87 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 	}
 }
 
+func TestDaysArePannedAndZoomedByKeyboardAndWheel(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/weeks")
+	list := p.spotOf("[data-threads]")
+	width := func() float64 {
+		return ask[float64](p, `document.querySelector('[role=gridcell][data-day="2026-03-18"]').getBoundingClientRect().width`)
+	}
+	left := func() float64 {
+		return ask[float64](p, `document.querySelector('[role=gridcell][data-day="2026-03-18"]').getBoundingClientRect().left`)
+	}
+	wide, at := width(), left()
+	wheel := func(x, y float64, keys int64) {
+		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent, input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: list.X, Y: list.Y, DeltaX: x, DeltaY: y, Modifiers: keys})
+		require.NoError(t, err)
+	}
+	changed := func(what string, now func() float64, than float64, more bool) {
+		t.Helper()
+		for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+			if n := now(); n != than && (n > than) == more {
+				return
+			}
+		}
+		require.Fail(t, what)
+	}
+	const ctrl, shift = 2, 8
+	wheel(0.1, -100, ctrl)
+	changed("ctrl and the wheel should zoom in", width, wide, true)
+	wheel(0.1, 100, ctrl)
+	wheel(120, 0.1, 0)
+	changed("a sideways wheel should pan", left, at, false)
+	p.click("button", "Today")
+	at = left()
+	wheel(0.1, 120, shift)
+	changed("shift and the wheel should pan", left, at, false)
+	p.click("button", "6 weeks")
+	ask[any](p, `document.querySelector('[data-threads]').focus()`)
+	wide, at = width(), left()
+	p.press("+")
+	changed("plus should zoom in", width, wide, true)
+	p.press("-")
+	p.press("-")
+	changed("minus should zoom out", width, wide, false)
+	at = left()
+	p.press(kb.ArrowLeft)
+	changed("an arrow should pan", left, at, true)
+}
+
+func TestWhatIsSupposedOutlivesALostServerAndASecondTab(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/weeks")
+	p.click("button", "What if")
+	p.fill("What if", "hours")
+	p.fill("Open, such as 09:00–12:30, 13:30–17:30", "early")
+	p.click("[role=dialog] button", "Suppose it")
+	p.see("[data-tray] [role=alert]", "write it like 09:00–12:30")
+	assert.True(t, ask[bool](p, `[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText === 'Keep it').disabled`), "what cannot be is not kept")
+	p.click("[data-supposed] button", "")
+	p.gone("[data-tray]", "")
+
+	p.click("button", "What if")
+	p.fill("What if", "warmer")
+	p.click("[role=dialog] button", "Suppose it") // two degrees
+	p.see("[data-sum]", "earlier")
+	// Another tab of the same device adds to it.
+	ask[any](p, `(() => {
+		const list = JSON.parse(localStorage.getItem('umberfrost.supposing'))
+		localStorage.setItem('umberfrost.supposing', JSON.stringify([...list, {kind: 'hands', name: 'Wren'}]))
+		window.dispatchEvent(new StorageEvent('storage', {key: 'umberfrost.supposing'}))
+	})()`)
+	p.see("[data-supposed]", "one more pair of hands: Wren")
+
+	require.NoError(t, r.Stop())
+	p.click("[data-tray] button", "Keep all")
+	p.see("[data-toast]", "Not kept")
+	p.see("[data-supposed]", "Wren")
+	require.NoError(t, r.Start(context.Background()))
+	p.gone("[data-connection]", "")
+	p.click("[data-tray] button", "Keep all")
+	p.see("[data-toast]", "Kept: the room 2 °C warmer; one more pair of hands: Wren")
+}
+
 func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
 	r := room(t)
 	fill(t, r, 45)

@@ -6,14 +6,25 @@ import { keep, readKept } from './kept'
  * What a person supposes: changes that are planned beside today's plan until they are kept
  * or dropped. They stay on this device, over reloads, and are seen on every screen.
  */
-let changes = readKept<Change[]>('supposing', [])
+const key = 'supposing'
+let changes = readKept<Change[]>(key, [])
 const listeners = new Set<() => void>()
 
-function set(next: Change[]) {
+function hear(next: Change[]) {
   changes = next
-  keep('supposing', next)
   listeners.forEach((tell) => tell())
 }
+
+/** change works on what is stored, so that two tabs do not overwrite each other. */
+function change(how: (list: Change[]) => Change[]) {
+  const next = how(readKept<Change[]>(key, []))
+  keep(key, next)
+  hear(next)
+}
+
+window.addEventListener('storage', (e) => {
+  if (e.key === null || e.key.endsWith(key)) hear(readKept<Change[]>(key, []))
+})
 
 export function useSupposed() {
   return useSyncExternalStore(
@@ -33,15 +44,15 @@ function same(a: Change, b: Change) {
 }
 
 /** withChange is a list of changes with one more, in place of what it replaces. */
-export function withChange(list: Change[], change: Change): Change[] {
-  return [...list.filter((c) => !same(c, change)), change]
+export function withChange(list: Change[], one: Change): Change[] {
+  return [...list.filter((c) => !same(c, one)), one]
 }
 
-export const suppose = (change: Change) => set(withChange(changes, change))
-export const supposeAll = (more: Change[]) => set(more.reduce(withChange, changes))
-export const letGo = (index: number) => set(changes.filter((_, i) => i !== index))
-export const dropAll = () => set([])
-export const takeBack = (change: Change) => set(changes.filter((c) => !same(c, change)))
+export const suppose = (one: Change) => change((list) => withChange(list, one))
+/** letGo takes one change out, whatever another tab has added. */
+export const letGo = (one: Change) => change((list) => list.filter((c) => JSON.stringify(c) !== JSON.stringify(one)))
+export const takeBack = (one: Change) => change((list) => list.filter((c) => !same(c, one)))
+export const dropAll = () => change(() => [])
 
 export const pinTo = (event: EventRef, at: Date): Change => ({
   kind: 'pin',

@@ -32,7 +32,7 @@ export function Tray() {
               key={JSON.stringify(change)}
               words={answer.data?.changes[i] ?? plain(change)}
               fault={problem?.faults.find((f) => f.location.startsWith(`body.changes[${i}]`))?.message}
-              onDrop={() => letGo(i)}
+              onDrop={() => letGo(change)}
             />
           ))}
         </ul>
