@@ -3,9 +3,7 @@
 package e2e
 
 import (
-	"bytes"
 	"context"
-	"encoding/json"
 	"net/http"
 	"testing"
 	"time"
@@ -294,14 +292,4 @@ func TestAScheduleFileComesOutOfTheRunningShop(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Knot", in.Instruments[0].Name)
 	assert.Empty(t, plan.Forecasts[0].Impossible, "what is on screen can be planned from the file alone")
-}
-
-func post(t *testing.T, url string, body any, want int) {
-	t.Helper()
-	data, err := json.Marshal(body)
-	require.NoError(t, err)
-	answer, err := http.Post(url, "application/json", bytes.NewReader(data))
-	require.NoError(t, err)
-	defer answer.Body.Close()
-	require.Equal(t, want, answer.StatusCode)
 }
