@@ -35,4 +35,3 @@ func (p *page) drag(look func(), from spot, over ...spot) {
 	}
 	p.mouse(input.DispatchMouseEventTypeMouseReleased, over[len(over)-1])
 }
-

@@ -97,4 +97,3 @@ func identities(instrument []byte) []string {
 	}
 	return ids
 }
-

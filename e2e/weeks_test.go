@@ -358,4 +358,3 @@ func TestWhatIsSupposedOutlivesALostServerAndASecondTab(t *testing.T) {
 	p.click("[data-tray] button", "Keep all")
 	p.see("[data-toast]", "Kept: the room 2 °C warmer; one more pair of hands: Wren")
 }
-

@@ -282,7 +282,7 @@ type MovedBead struct {
 // *Invalid naming the change that cannot be, and why.
 func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 	var view WhatIf
-	err := s.look(ctx, func(m *moment) error {
+	err := s.ask(ctx, func(m *moment) error {
 		b, err := m.bend(in.Changes, in.PersonID)
 		if err != nil {
 			return err

@@ -65,7 +65,7 @@ type MovedForecast struct {
 // saving anything.
 func (s *Service) Forecast(ctx context.Context, in NewInstrument) (Forecast, error) {
 	var f Forecast
-	err := s.look(ctx, func(m *moment) (err error) {
+	err := s.ask(ctx, func(m *moment) (err error) {
 		f, err = m.forecast(in)
 		return err
 	})

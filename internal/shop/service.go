@@ -28,8 +28,8 @@ type Service struct {
 	store *store.Store
 	clock func() time.Time
 
-	mu     sync.Mutex // held while a view is made: plans lay out clocks as they are asked
-	latest *moment    // the last one worked out
+	seen  sight // what is looked at all the time
+	asked sight // what takes longer: what-ifs and forecasts, which looks need not wait for
 
 	writing sync.Mutex     // held by the one that changes the shop
 	basis   *formats.Basis // what changes plan on, while shop and products stay the same
@@ -87,50 +87,64 @@ type moment struct {
 	chances  map[uuid.UUID]schedule.Chance
 }
 
+// sight is the shop as it was last worked out, for one view at a time: plans lay out
+// clocks as they are asked.
+type sight struct {
+	mu     sync.Mutex
+	latest *moment
+}
+
 // look makes a view of the shop as it is now, one at a time: from memory when
 // nothing has changed since dates were last worked out in this minute, and by
 // retiming when only time has passed.
 func (s *Service) look(ctx context.Context, view func(*moment) error) error {
+	return s.lookBy(ctx, &s.seen, view)
+}
+
+// ask is a look that may take its time, without keeping others from looking.
+func (s *Service) ask(ctx context.Context, view func(*moment) error) error {
+	return s.lookBy(ctx, &s.asked, view)
+}
+
+func (s *Service) lookBy(ctx context.Context, by *sight, view func(*moment) error) error {
 	revision, err := s.store.Revision(ctx)
 	if err != nil {
 		return err
 	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if err := s.refresh(ctx, revision, s.clock().Truncate(time.Minute)); err != nil {
+	by.mu.Lock()
+	defer by.mu.Unlock()
+	if err := s.refresh(ctx, by, revision, s.clock().Truncate(time.Minute)); err != nil {
 		return err
 	}
-	return view(s.latest)
+	return view(by.latest)
 }
 
-func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) error {
-	last := s.latest
+// refresh brings a sight up to a revision and a minute.
+func (s *Service) refresh(ctx context.Context, by *sight, revision int64, now time.Time) error {
+	last := by.latest
 	if last != nil && last.revision == revision && last.now.Equal(now) {
 		return nil
 	}
-	defer func() {
-		if s.latest != last && s.latest != nil {
-			s.latest.setChances(s.watch.chancesNow())
-		}
-	}()
+	var next *moment
+	var err error
 	if last != nil && last.revision == revision && last.now.Before(now) && !last.file.ChangesBetween(last.now, now) {
-		m, err := last.later(now)
-		if err == nil {
-			s.latest = m
+		next, err = last.later(now)
+	} else {
+		var basis *formats.Basis
+		if last != nil {
+			basis = last.basis
 		}
+		err = s.store.Read(ctx, func(tx *store.Tx) (err error) {
+			next, err = load(ctx, tx, now, &basis)
+			return err
+		})
+	}
+	if err != nil {
 		return err
 	}
-	var basis *formats.Basis
-	if last != nil {
-		basis = last.basis
-	}
-	return s.store.Read(ctx, func(tx *store.Tx) error {
-		m, err := load(ctx, tx, now, &basis)
-		if err == nil {
-			s.latest = m
-		}
-		return err
-	})
+	next.setChances(s.watch.chancesNow())
+	by.latest = next
+	return nil
 }
 
 // change runs a use case that changes the shop: all of it is kept, or nothing.

@@ -183,10 +183,10 @@ func (s *Service) keepChances(chances []schedule.Chance) {
 	s.watch.mu.Lock()
 	s.watch.chances = byID
 	s.watch.mu.Unlock()
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if s.latest != nil {
-		s.latest.setChances(byID)
+	s.seen.mu.Lock()
+	defer s.seen.mu.Unlock()
+	if s.seen.latest != nil {
+		s.seen.latest.setChances(byID)
 	}
 }
 

@@ -124,4 +124,3 @@ func TestWatchTellsOfEveryChange(t *testing.T) {
 	_, more := <-after
 	assert.False(t, more, "nothing more will come")
 }
-

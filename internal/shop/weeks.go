@@ -287,7 +287,7 @@ type StretchView struct {
 // twelve weeks.
 func (s *Service) Starts(ctx context.Context, step uuid.UUID, coat int, until *time.Time) (StartsView, error) {
 	var view StartsView
-	err := s.look(ctx, func(m *moment) error {
+	err := s.ask(ctx, func(m *moment) error {
 		event := schedule.Event{Step: step, Coat: coat}
 		e, found := m.plan.Find(event)
 		if !found {
