@@ -11,6 +11,8 @@ const list = [
   ['n', 'New instrument'],
   ['l', 'Log the focused or chosen work'],
   ['w', 'Show the next working on the screen'],
+  ['← →', 'On Weeks: pan; along the sittings; to the next free start of one that is moved, with shift a day'],
+  ['+ −', 'On Weeks: zoom'],
   ['?', 'These keys'],
   ['Esc', 'Close what is on top'],
 ] as const

@@ -87,7 +87,11 @@ function Told({ answer, changes }: { answer: WhatIf; changes: Change[] }) {
           wide
           open={open}
           onOpenChange={setOpen}
-          trigger={<Button look="bare">Compare</Button>}
+          trigger={
+            <Button look="bare" className="px-0">
+              Compare
+            </Button>
+          }
         >
           <Effects effects={answer.effects} />
           {pairs.data && pairs.data.rows.length > 0 && (

@@ -155,7 +155,7 @@ function StripRow({ line, days, x, past, state, onPaint, onOver }: RowProps) {
                 style={{ height: Math.max(2, share * (rowHeight - 6)) }}
               />
             )}
-            {!would && width > 26 && <span className="text-[11px] leading-none text-ink-2">closed</span>}
+            {!would && width > 46 && <span className="text-[11px] leading-none text-ink-2">closed</span>}
           </button>
         )
       })}
