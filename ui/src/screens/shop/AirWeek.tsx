@@ -1,22 +1,10 @@
-import { scaleLinear } from 'd3-scale'
-import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useState } from 'react'
 import type { Change, PlaceView } from '../../api/client'
 import { Button } from '../../parts/Button'
-import { useWidth } from '../../parts/useWidth'
+import { AirPull, days, quantities, type Knot, type Quantity } from './AirPull'
 import { KeepRow } from './KeepRow'
 import { useChange } from './useChange'
 import { useDraft } from './useDraft'
-
-type Knot = PlaceView['knots'][number]
-type Quantity = 'temperatureC' | 'humidityPct'
-
-const height = 150
-const hours = 168
-const quantities = {
-  temperatureC: { word: 'temperature', unit: '°C', low: 5, high: 35, step: 0.5 },
-  humidityPct: { word: 'humidity', unit: '%', low: 20, high: 90, step: 1 },
-} as const
-const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'] as const
 
 /** AirWeek is the usual air of a place over a week, as a curve one can pull. */
 export function AirWeek({ place }: { place: PlaceView }) {
@@ -64,7 +52,7 @@ export function AirWeek({ place }: { place: PlaceView }) {
           Every day like Monday
         </Button>
       </div>
-      <Curve knots={knots} what={what} onChange={set} />
+      <AirPull knots={knots} what={what} onChange={set} />
       {draft.touched && <KeepRow change={change} undo={draft.clear} verb="Keep this air" />}
     </div>
   )
@@ -75,108 +63,4 @@ function everyDay(knots: Knot[]): Knot[] {
   const monday = knots.filter((k) => k.hour >= 24 && k.hour < 48)
   const pattern = monday.length > 0 ? monday : knots.slice(0, 1)
   return days.flatMap((_, d) => pattern.map((k) => ({ ...k, hour: d * 24 + (k.hour % 24) })))
-}
-
-function Curve({ knots, what, onChange }: { knots: Knot[]; what: Quantity; onChange: (knots: Knot[]) => void }) {
-  const [ref, width] = useWidth<HTMLDivElement>()
-  const clip = useId()
-  const svg = useRef<SVGSVGElement>(null)
-  const { unit, low, high, step, word } = quantities[what]
-  const x = scaleLinear([0, hours], [28, Math.max(60, width - 6)])
-  const y = scaleLinear([low, high], [height - 20, 12])
-  const put = (i: number, next: Knot) => {
-    const hour = Math.min(hours - 1, Math.max(0, next.hour))
-    const value = Math.min(high, Math.max(low, Math.round(next[what] / step) * step))
-    if (knots.some((k, at) => at !== i && k.hour === hour)) return
-    onChange(knots.map((k, at) => (at === i ? { ...next, hour, [what]: value } : k)))
-  }
-  const pull = (i: number, knot: Knot, e: PointerEvent) => {
-    const box = svg.current?.getBoundingClientRect()
-    if (e.buttons !== 1 || !box) return
-    put(i, { ...knot, hour: Math.round(x.invert(e.clientX - box.left)), [what]: y.invert(e.clientY - box.top) })
-  }
-  const keys = (i: number, knot: Knot, e: KeyboardEvent) => {
-    const by = { ArrowUp: step, ArrowDown: -step }[e.key]
-    const on = { ArrowLeft: -1, ArrowRight: 1 }[e.key]
-    if (by) put(i, { ...knot, [what]: knot[what] + by })
-    else if (on) put(i, { ...knot, hour: knot.hour + on })
-    else if (e.key === 'Delete' && knots.length > 1) onChange(knots.filter((_, at) => at !== i))
-    else return
-    e.preventDefault()
-  }
-  const line = (q: Quantity, scale: (v: number) => number) => {
-    const [first] = knots
-    const last = knots.at(-1)
-    if (!first || !last) return ''
-    const round = [{ ...last, hour: last.hour - hours }, ...knots, { ...first, hour: first.hour + hours }]
-    return round.map((k) => `${x(k.hour)},${scale(k[q])}`).join(' ')
-  }
-  const other: Quantity = what === 'temperatureC' ? 'humidityPct' : 'temperatureC'
-  const otherY = scaleLinear([quantities[other].low, quantities[other].high], [height - 20, 12])
-  return (
-    <div ref={ref}>
-      {width > 0 && (
-        <svg
-          ref={svg}
-          width={width}
-          height={height}
-          className="block overflow-hidden"
-          role="group"
-          aria-label={`${word} over the week; pull the points, or use the arrow keys on them, Delete to take one away, double-click to add one`}
-          onDoubleClick={(e) => {
-            const box = e.currentTarget.getBoundingClientRect()
-            const hour = Math.round(x.invert(e.clientX - box.left))
-            const near = knots.reduce((a, b) => (Math.abs(b.hour - hour) < Math.abs(a.hour - hour) ? b : a))
-            if (near.hour !== hour && hour >= 0 && hour < hours)
-              onChange([...knots, { ...near, hour, [what]: Math.round(y.invert(e.clientY - box.top) / step) * step }])
-          }}
-        >
-          {days.map((d, i) => (
-            <g key={d}>
-              <line x1={x(i * 24)} x2={x(i * 24)} y1={8} y2={height - 16} className="stroke-line" />
-              <text x={x(i * 24) + 4} y={height - 4} className="fill-ink-2 text-[12px]">
-                {d}
-              </text>
-            </g>
-          ))}
-          {[low, (low + high) / 2, high].map((v) => (
-            <text key={v} x={24} y={y(v) + 4} textAnchor="end" className="fill-ink-2 text-[11px]">
-              {v}
-            </text>
-          ))}
-          <clipPath id={clip}>
-            <rect x={x(0)} y={0} width={x(hours) - x(0)} height={height} />
-          </clipPath>
-          <g clipPath={`url(#${clip})`} className="fill-none">
-            <polyline points={line(other, otherY)} className="stroke-ink-3" strokeDasharray="4 3" opacity="0.6" />
-            <polyline points={line(what, y)} className="stroke-umber" strokeWidth="2" />
-          </g>
-          {knots.map((knot, i) => (
-            <circle
-              key={`${knot.hour}`}
-              cx={x(knot.hour)}
-              cy={y(knot[what])}
-              r={6}
-              tabIndex={0}
-              role="slider"
-              aria-label={`${word}, ${days[Math.floor(knot.hour / 24)]} ${String(knot.hour % 24).padStart(2, '0')}:00`}
-              aria-valuemin={low}
-              aria-valuemax={high}
-              aria-valuenow={knot[what]}
-              aria-valuetext={`${knot[what]} ${unit}`}
-              className="cursor-grab touch-none fill-raised stroke-umber"
-              strokeWidth="2"
-              onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-              onPointerMove={(e) => pull(i, knot, e)}
-              onKeyDown={(e) => keys(i, knot, e)}
-            >
-              <title>
-                {knot[what]} {unit}
-              </title>
-            </circle>
-          ))}
-        </svg>
-      )}
-    </div>
-  )
 }

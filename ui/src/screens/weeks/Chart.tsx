@@ -2,15 +2,15 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { scaleLinear } from 'd3-scale'
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { WeekRow, Weeks } from '../../api/client'
-import { toast } from '../../frame/toasts'
 import { time } from '../../parts/threads/scale'
 import { useWidth } from '../../parts/useWidth'
 import { BeadCard } from './BeadCard'
 import type { Reach } from './Beads'
-import { usePan, useWheel } from './gestures'
+import { useDrag, usePan, useWheel } from './gestures'
 import { Ground } from './Ground'
 import type { Moving } from './moving'
-import { Row, RowLabel, rowHeight } from './Row'
+import { Row, rowHeight } from './Row'
+import { RowLabel } from './RowLabel'
 import { Strip, StripNames } from './Strip'
 import type { TimeView } from './view'
 
@@ -22,8 +22,7 @@ interface Props {
   moving: Moving
 }
 
-/** How far a pointer goes before it drags, and how near it must come to a free start, in pixels. */
-const dragFrom = 5
+/** How near a pointer must come to a free start, in pixels. */
 const near = 14
 
 /** Chart is the threads of all pieces under what the days hold; panned, zoomed, and bent by hand. */
@@ -31,12 +30,11 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>()
   const list = useRef<HTMLDivElement>(null)
   const [open, setOpen] = useState<{ row: WeekRow; reach: Reach }>()
-  const drag = useRef<{ row: WeekRow; reach: Reach; from: number; on: boolean }>(undefined)
-  const dragged = useRef(false)
   const x = scaleLinear([view.start, view.start + view.span], [0, Math.max(1, width)])
   const timeAt = (clientX: number) => x.invert(clientX - (ref.current?.getBoundingClientRect().left ?? 0))
   useWheel(list, view, timeAt)
   const pan = usePan(view, Math.max(1, width), timeAt)
+  const drag = useDrag(moving, (clientX) => moving.moveTo(timeAt(clientX), (near / Math.max(1, width)) * view.span))
   // eslint-disable-next-line react-hooks/incompatible-library -- its answers are not handed to anything memoized
   const rows = useVirtualizer({
     count: head.total,
@@ -58,23 +56,6 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
     }
   const down = (e: PointerEvent) => {
     if (!(e.target instanceof Element) || !e.target.closest('[data-bead]')) pan.down(e)
-  }
-  const move = (e: PointerEvent) => {
-    const d = drag.current
-    if (!d) return pan.move(e)
-    if (!d.on && Math.abs(e.clientX - d.from) < dragFrom) return
-    if (!d.on) moving.take(d.reach.bead, d.row.instrumentId, d.reach.strand.pieceId)
-    d.on = true
-    moving.moveTo(timeAt(e.clientX), (near / Math.max(1, width)) * view.span)
-  }
-  const up = (e: PointerEvent) => {
-    pan.up(e)
-    const d = drag.current
-    drag.current = undefined
-    dragged.current = d?.on ?? false
-    if (!d?.on) return
-    const refusal = moving.put()
-    if (refusal) toast({ bad: true, text: 'It stays where it was', detail: refusal })
   }
   const keys = (e: KeyboardEvent) => {
     if (e.target !== e.currentTarget) return
@@ -99,14 +80,16 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
         aria-label="Threads of all pieces. Arrow keys pan, plus and minus zoom; Tab reaches the sittings."
         className="relative col-span-2 max-h-[calc(100dvh-13.5rem)] min-h-64 touch-pan-y overflow-y-auto border-y border-line select-none"
         onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={up}
+        onPointerMove={(e) => drag.move(e) || pan.move(e)}
+        onPointerUp={(e) => {
+          pan.up(e)
+          drag.up()
+        }}
         onPointerCancel={(e) => {
           pan.up(e)
-          if (drag.current?.on) moving.leave()
-          drag.current = undefined
+          drag.cancel()
         }}
-        onPointerLeave={(e) => !drag.current && pan.up(e)}
+        onPointerLeave={pan.up}
         onKeyDown={keys}
         data-threads
       >
@@ -134,15 +117,8 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
                       now={time(head.now.at)}
                       held={held && moving.instrumentId === data.instrumentId ? held : undefined}
                       moved={moving.answer?.moved.filter((m) => m.instrumentId === data.instrumentId)}
-                      onOpen={(r, reach) => {
-                        if (!dragged.current) setOpen({ row: r, reach })
-                        dragged.current = false
-                      }}
-                      onTake={(r, reach, e) => {
-                        dragged.current = false
-                        reach.element.setPointerCapture(e.pointerId)
-                        drag.current = { row: r, reach, from: e.clientX, on: false }
-                      }}
+                      onOpen={(r, reach) => drag.tapped() && setOpen({ row: r, reach })}
+                      onTake={drag.take}
                     />
                   </div>
                 )}

@@ -1,44 +1,10 @@
 import { memo, type PointerEvent } from 'react'
-import { Link } from 'react-router'
-import type { Bead, Effect, Starts, Strand, WeekRow, WhatIf } from '../../api/client'
-import { Figure } from '../../parts/Figure'
-import { Slack } from '../../parts/OutlookFigures'
+import type { Bead, Starts, Strand, WeekRow, WhatIf } from '../../api/client'
 import { StrandLine } from '../../parts/threads/StrandLine'
 import { time } from '../../parts/threads/scale'
-import { days as inDays } from '../../parts/what-if/Effects'
 import { Beads, type Reach } from './Beads'
 
 export const rowHeight = 72
-
-/** RowLabel says whose threads these are and how they stand, or would stand. */
-export function RowLabel({ row, effect }: { row: WeekRow; effect?: Effect }) {
-  const { outlook } = row
-  return (
-    <div className="flex h-full flex-col justify-center border-t border-line pr-2 leading-tight">
-      <Link to={`/instruments/${row.instrumentId}`} className="name truncate text-[17px] hover:underline">
-        {row.name}
-      </Link>
-      <span className="truncate text-[13px] text-ink-2" title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>
-        {outlook.finishDay}
-      </span>
-      {effect && effect.days !== 0 ? (
-        <b className={`text-[13px] ${effect.days > 0 ? 'text-late' : 'text-ready'}`} data-row-effect>
-          {inDays(effect.days)}
-        </b>
-      ) : (
-        <span className="truncate text-[13px] text-ink-2">
-          {!outlook.late && 'slack '}
-          <Slack outlook={outlook} />
-          {outlook.chance && (
-            <span className="hidden md:inline" data-chance>
-              , <Figure working={outlook.chance.working}>{outlook.chance.percent} %</Figure> sure
-            </span>
-          )}
-        </span>
-      )}
-    </div>
-  )
-}
 
 interface Props {
   row: WeekRow

@@ -1,4 +1,8 @@
 import { useEffect, useRef, type PointerEvent, type RefObject } from 'react'
+import type { WeekRow } from '../../api/client'
+import { toast } from '../../frame/toasts'
+import type { Reach } from './Beads'
+import type { Moving } from './moving'
 import type { TimeView } from './view'
 
 /** useWheel pans by a sideways wheel, or with shift, and zooms with ctrl, about the pointer. */
@@ -45,6 +49,50 @@ export function usePan(view: TimeView, width: number, timeAt: (clientX: number) 
     },
     up: (e: PointerEvent) => {
       fingers.current.delete(e.pointerId)
+    },
+  }
+}
+
+/** How far a pointer goes before it drags. */
+const dragFrom = 5
+
+/** useDrag lets a bead be taken and put elsewhere; a press that goes nowhere is a tap. */
+export function useDrag(moving: Moving, moveTo: (clientX: number) => void) {
+  const drag = useRef<{ row: WeekRow; reach: Reach; from: number; on: boolean }>(undefined)
+  const dragged = useRef(false)
+  return {
+    take: (row: WeekRow, reach: Reach, e: PointerEvent) => {
+      dragged.current = false
+      reach.element.setPointerCapture(e.pointerId)
+      drag.current = { row, reach, from: e.clientX, on: false }
+    },
+    /** move reports whether a bead is in hand. */
+    move: (e: PointerEvent) => {
+      const d = drag.current
+      if (!d) return false
+      if (!d.on && Math.abs(e.clientX - d.from) < dragFrom) return true
+      if (!d.on) moving.take(d.reach.bead, d.row.instrumentId, d.reach.strand.pieceId)
+      d.on = true
+      moveTo(e.clientX)
+      return true
+    },
+    up: () => {
+      const d = drag.current
+      drag.current = undefined
+      dragged.current = d?.on ?? false
+      if (!d?.on) return
+      const refusal = moving.put()
+      if (refusal) toast({ bad: true, text: 'It stays where it was', detail: refusal })
+    },
+    cancel: () => {
+      if (drag.current?.on) moving.leave()
+      drag.current = undefined
+    },
+    /** tapped reports whether the press that ends here was a tap. */
+    tapped: () => {
+      const tap = !dragged.current
+      dragged.current = false
+      return tap
     },
   }
 }
