@@ -117,7 +117,7 @@ func TestSeveralChangesAreOneAnswerAndOneDecision(t *testing.T) {
 	// The booth is shut on Wednesdays: the coat can be pinned there only together with the day.
 	pin := shop.Change{Kind: "pin", StepID: washcoat, Coat: 1, At: ptr(time.Date(2026, 2, 11, 9, 0, 0, 0, time.UTC))}
 	_, err := r.whatIf(pin)
-	assert.ErrorContains(t, err, "The booth is closed.")
+	assert.ErrorContains(t, err, "changes[0].at: The booth is closed.")
 	day := shop.Change{Kind: "day", PlaceID: booth, Date: "2026-02-11", Open: true}
 	asked, err := r.whatIf(day, pin)
 	require.NoError(t, err)

@@ -1,0 +1,172 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/store"
+)
+
+// WhatIf is what changes would do, beside today's plan.
+type WhatIf struct {
+	Changes []string    `json:"changes" doc:"each in words"`
+	Effects []Effect    `json:"effects" doc:"on every instrument that differs"`
+	Sum     string      `json:"sum" doc:"in a few words"`
+	Stands  bool        `json:"stands" doc:"today's dates stand: the wider shop, served in order, would come out worse"`
+	Moved   []MovedBead `json:"moved" doc:"events at another time, the nearest first, at most 400"`
+	Rows    []Pair      `json:"rows" doc:"threads of what differs, before and after, where asked for; at most 12"`
+	Marks   []DayMark   `json:"marks" doc:"the Mondays along them"`
+}
+
+// Effect is what changes do to one instrument.
+type Effect struct {
+	MovedForecast
+	Events int  `json:"events" doc:"how many of its events are at another time"`
+	Late   bool `json:"late" doc:"its promise would not be kept"`
+	Was    bool `json:"wasLate" doc:"it is not kept today"`
+}
+
+// MovedBead is an event at another time than today.
+type MovedBead struct {
+	Event        EventRef  `json:"event"`
+	InstrumentID uuid.UUID `json:"instrumentId"`
+	PieceID      uuid.UUID `json:"pieceId"`
+	Start        time.Time `json:"start"`
+	End          time.Time `json:"end"`
+}
+
+// WhatIf plans changes beside today's plan; nothing is kept. It fails with
+// *Invalid naming the change that cannot be, and why.
+func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
+	var view WhatIf
+	err := s.ask(ctx, func(m *moment) error {
+		b, err := m.bend(in.Changes, in.PersonID)
+		if err != nil {
+			return err
+		}
+		answer, err := b.answer()
+		if err != nil {
+			return err
+		}
+		view = m.whatIf(b.said, answer)
+		if in.Threads {
+			view.Rows, view.Marks = m.pairs(answer), m.mondays()
+		}
+		return nil
+	})
+	return view, err
+}
+
+// Kept is what keeping changes did.
+type Kept struct {
+	Changes []string        `json:"changes"`
+	Moved   []MovedForecast `json:"moved" doc:"instruments whose finish they moved"`
+}
+
+// KeepChanges makes changes real: all of them, or none. It fails like WhatIf, and
+// with *Taken where somebody has changed the same thing since.
+func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
+	kept := Kept{}
+	err := s.change(ctx, func(tx *store.Tx) error {
+		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(before.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
+			return invalid("personId", "must be one of the people of this shop", in.PersonID)
+		}
+		b, err := before.bend(in.Changes, in.PersonID)
+		if err != nil {
+			return err
+		}
+		if _, err := b.answer(); err != nil {
+			return err
+		}
+		if err := b.keep(ctx, tx); err != nil {
+			return err
+		}
+		after, err := s.loadToChange(ctx, tx, before.now)
+		if err != nil {
+			return err
+		}
+		kept = Kept{b.said, moved(before, after)}
+		return snapshots(ctx, tx, before, after, strings.Join(b.said, "; "), nil)
+	})
+	return kept, err
+}
+
+func (m *moment) whatIf(said []string, answer schedule.Answer) WhatIf {
+	view := WhatIf{Changes: said, Effects: []Effect{}, Moved: []MovedBead{}, Rows: []Pair{}, Marks: []DayMark{}, Stands: answer.Kept}
+	for _, d := range answer.Differences {
+		e := Effect{MovedForecast: MovedForecast{InstrumentID: d.Instrument, Name: d.Name, Before: m.finishText(d.Before), After: m.finishText(d.After), Days: d.Days},
+			Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late()}
+		view.Effects = append(view.Effects, e)
+	}
+	slices.SortStableFunc(view.Effects, func(a, b Effect) int { return size(b) - size(a) })
+	view.Sum = sumText(view.Effects)
+	const most = 400
+	for _, e := range answer.After.Events {
+		old, there := answer.Before.Find(e.Event)
+		if e.Done || e.Impossible != "" || (there && old.Start.Equal(e.Start) && old.End.Equal(e.End)) {
+			continue
+		}
+		view.Moved = append(view.Moved, MovedBead{ref(e.Event), e.Instrument, e.Piece, e.Start.UTC(), e.End.UTC()})
+	}
+	slices.SortStableFunc(view.Moved, func(a, b MovedBead) int { return a.Start.Compare(b.Start) })
+	view.Moved = view.Moved[:min(most, len(view.Moved))]
+	return view
+}
+
+// size is how much an effect matters, for putting the most telling first.
+func size(e Effect) int {
+	days := max(e.Days, -e.Days)
+	if e.Late != e.Was {
+		days += 1000
+	}
+	return days
+}
+
+func (m *moment) finishText(f schedule.Forecast) string {
+	if f.Impossible != "" {
+		return "cannot be placed"
+	}
+	return dayView(schedule.DayOf(f.Finish.In(m.plan.Zone))).Said
+}
+
+// sumText says in a few words what a what-if does.
+func sumText(effects []Effect) string {
+	var earlier, later []string
+	shifted := 0
+	for _, e := range effects {
+		switch {
+		case e.Days < 0:
+			earlier = append(earlier, fmt.Sprintf("%s %s earlier", e.Name, plural(-e.Days, "day")))
+		case e.Days > 0:
+			later = append(later, fmt.Sprintf("%s %s later", e.Name, plural(e.Days, "day")))
+		default:
+			shifted++
+		}
+	}
+	parts := append(few(earlier), few(later)...)
+	switch {
+	case len(effects) == 0:
+		return "Nothing else moves."
+	case len(parts) == 0:
+		return fmt.Sprintf("No finish changes its day; work moves on %s.", plural(shifted, "instrument"))
+	}
+	return strings.Join(parts, ", ") + "."
+}
+
+// few names the first three of a list and counts the rest.
+func few(list []string) []string {
+	if len(list) <= 3 {
+		return list
+	}
+	return append(list[:3:3], fmt.Sprintf("%d more", len(list)-3))
+}
