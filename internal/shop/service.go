@@ -161,13 +161,13 @@ func (s *Service) loadToChange(ctx context.Context, tx *store.Tx, now time.Time)
 
 // later is the same shop some minutes on.
 func (m *moment) later(now time.Time) (*moment, error) {
-	in := m.input
-	in.Now = now
-	plan, err := m.plan.Retime(in)
+	st := *m.state
+	st.input.Now = now
+	plan, err := m.plan.Retime(st.input)
 	if err != nil {
 		return nil, fmt.Errorf("planning: %w", err)
 	}
-	return &moment{state: m.state, now: now, plan: plan}, nil
+	return &moment{state: &st, now: now, plan: plan}, nil
 }
 
 // load reads the whole shop and dates it, on the basis it is given while that
@@ -206,9 +206,8 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, basis **formats.Basi
 
 // at dates the state.
 func (st *state) at(now time.Time) (*moment, error) {
-	in := st.input
-	in.Now = now
-	plan, err := schedule.Retime(in)
+	st.input.Now = now
+	plan, err := schedule.Retime(st.input)
 	if err != nil {
 		return nil, fmt.Errorf("planning: %w", err)
 	}

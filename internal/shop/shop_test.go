@@ -72,6 +72,9 @@ func (r *room) log(view shop.InstrumentView, title string) shop.Logged {
 func TestForecastSavesNothingAndIsWhatIsKept(t *testing.T) {
 	r := open(t)
 	in := neck("Dunlin", "2026-06-01")
+	_, err := r.service.Forecast(ctx, in)
+	require.NoError(t, err)
+	r.now = r.now.Add(3 * time.Hour) // only time has passed
 	forecast, err := r.service.Forecast(ctx, in)
 	require.NoError(t, err)
 	lines, err := r.service.Instruments(ctx)

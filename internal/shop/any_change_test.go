@@ -1,0 +1,102 @@
+package shop_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/shop"
+)
+
+// anyChange draws something that could be otherwise; not all of it can be.
+func anyChange(random *rand.Rand, now time.Time, events []shop.EventRef) shop.Change {
+	event := events[random.IntN(len(events))]
+	places := []uuid.UUID{uuid.Nil, booth, bench, drying}
+	day := now.AddDate(0, 0, random.IntN(30)).Format(time.DateOnly)
+	hours := []string{"closed", "8-12", "7-20", "9:30-12, 13-18"}
+	at := now.Add(time.Duration(random.IntN(24*40)) * time.Hour)
+	switch random.IntN(9) {
+	case 0, 1, 2:
+		return shop.Change{Kind: "pin", StepID: event.StepID, Coat: event.Coat, At: &at}
+	case 3:
+		return shop.Change{Kind: "day", PlaceID: places[random.IntN(4)], Date: day, Open: random.IntN(2) == 0}
+	case 4:
+		return shop.Change{Kind: "week", PlaceID: places[random.IntN(3)], Weekday: random.IntN(7), Hours: hours[random.IntN(4)]}
+	case 5:
+		return shop.Change{Kind: "warmer", PlaceID: places[random.IntN(2)], Degrees: float64(random.IntN(9) - 4)}
+	case 6:
+		return shop.Change{Kind: "coats", StepID: event.StepID, Coats: random.IntN(7) - 3}
+	case 7:
+		return shop.Change{Kind: "start", InstrumentID: []uuid.UUID{knot, ruff}[random.IntN(2)], Date: day}
+	}
+	return shop.Change{Kind: "hands", Name: fmt.Sprint("Wren ", random.IntN(1000))}
+}
+
+// TestWhateverIsKeptIsWhatWasAskedAbout keeps what can be kept of drawn changes, some
+// together, day after day, and compares every date with what was said before.
+func TestWhateverIsKeptIsWhatWasAskedAbout(t *testing.T) {
+	for seed := range uint64(6) {
+		t.Run(fmt.Sprint(seed), func(t *testing.T) {
+			random := rand.New(rand.NewPCG(seed, 7))
+			r := imported(t, twoPeople)
+			kept := 0
+			for range 14 {
+				if random.IntN(3) == 0 {
+					r.now = r.now.Add(time.Duration(random.IntN(30)) * time.Hour)
+				}
+				before, dates := r.dates()
+				var changes []shop.Change
+				for range 1 + random.IntN(3) {
+					changes = append(changes, anyChange(random, r.now, before))
+				}
+				asked, err := r.whatIf(changes...)
+				if err != nil {
+					var wrong *shop.Invalid
+					require.ErrorAs(t, err, &wrong, "what cannot be is said")
+					require.NotEmpty(t, wrong.Faults[0].Message)
+					_, err = r.keepChanges(changes...)
+					require.ErrorAs(t, err, &wrong, "and not kept")
+					_, after := r.dates()
+					require.Equal(t, dates, after)
+					continue
+				}
+				_, err = r.keepChanges(changes...)
+				require.NoError(t, err)
+				kept++
+				for _, m := range asked.Moved {
+					dates[m.Event] = m.Start
+				}
+				_, after := r.dates()
+				for event, start := range after {
+					if _, known := dates[event]; known && !asked.Stands {
+						assert.Equal(t, dates[event], start, "%v: %v", asked.Changes, event)
+					}
+				}
+			}
+			assert.Positive(t, kept)
+		})
+	}
+}
+
+// dates are the planned starts of all that is ahead.
+func (r *room) dates() ([]shop.EventRef, map[shop.EventRef]time.Time) {
+	r.t.Helper()
+	var events []shop.EventRef
+	starts := make(map[shop.EventRef]time.Time)
+	for _, id := range []uuid.UUID{knot, ruff} {
+		view, err := r.service.Instrument(ctx, id)
+		require.NoError(r.t, err)
+		for _, piece := range view.Pieces {
+			for _, b := range piece.Beads {
+				events = append(events, b.Event)
+				starts[b.Event] = b.Start
+			}
+		}
+	}
+	return events, starts
+}
