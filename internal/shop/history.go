@@ -56,7 +56,9 @@ func (m *moment) addMove(moves []PromiseMove, at time.Time, cause string, before
 	if gap < time.Hour && gap > -time.Hour {
 		return moves
 	}
-	move.Days = daysBetween(day(*before), day(*after))
+	if move.Days = daysBetween(day(*before), day(*after)); move.Days == 0 && cause == waited {
+		return moves // hours come and go with every delay
+	}
 	move.Text = gapWords(gap, move.Days)
 	return append(moves, move)
 }
