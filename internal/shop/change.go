@@ -64,6 +64,7 @@ type PersonForm struct {
 
 // Changes is what a person would like to be otherwise.
 type Changes struct {
+	ID       uuid.UUID `json:"id,omitzero" doc:"made by the device, so that keeping twice is keeping once"`
 	Changes  []Change  `json:"changes" minItems:"1" maxItems:"60"`
 	PersonID uuid.UUID `json:"personId,omitzero" doc:"who decides; asked for when they are kept"`
 	Threads  bool      `json:"threads,omitempty" doc:"with the threads of what differs, before and after"`

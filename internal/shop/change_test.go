@@ -229,6 +229,23 @@ func TestAskingLeavesNoTraceWithinTheMinuteOfAChange(t *testing.T) {
 	assert.Equal(t, before, after)
 }
 
+func TestKeepingTwiceIsKeepingOnce(t *testing.T) {
+	r := imported(t, twoPeople)
+	decision := shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "coats", StepID: clear, Coats: 2}}}
+	for range 2 { // a double tap, or an answer that was lost
+		kept, err := r.service.KeepChanges(ctx, decision)
+		require.NoError(t, err)
+		assert.Equal(t, []string{"2 coats more on “Clear” of Knot body"}, kept.Changes)
+	}
+	view, err := r.service.Instrument(ctx, knot)
+	require.NoError(t, err)
+	for _, step := range view.Pieces[0].Steps {
+		if step.StepID == clear {
+			assert.Equal(t, 8, step.Coats, "two more than six, not four")
+		}
+	}
+}
+
 func TestAFactBeatsAPin(t *testing.T) {
 	r := imported(t, twoPeople)
 	starts, err := r.service.Starts(ctx, sanding, 1, nil)

@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -69,11 +70,18 @@ type Kept struct {
 	Moved   []MovedForecast `json:"moved" doc:"instruments whose finish they moved"`
 }
 
-// KeepChanges makes changes real: all of them, or none. It fails like WhatIf, and
+// KeepChanges makes changes real: all of them, or none. The same id again changes
+// nothing and is answered as before. It fails like WhatIf, and
 // with *Taken where somebody has changed the same thing since.
 func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 	kept := Kept{}
 	err := s.change(ctx, func(tx *store.Tx) error {
+		if said, err := tx.KeptChanges(ctx, in.ID); err == nil {
+			kept = Kept{said, []MovedForecast{}} // as after a lost answer, or a double tap
+			return errKept
+		} else if !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
 		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
 		if err != nil {
 			return err
@@ -96,8 +104,16 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 			return err
 		}
 		kept = Kept{b.said, moved(before, after)}
+		if in.ID != uuid.Nil {
+			if err := tx.NoteKept(ctx, in.ID, b.said, s.clock()); err != nil {
+				return err
+			}
+		}
 		return snapshots(ctx, tx, before, after, strings.Join(b.said, "; "), nil)
 	})
+	if errors.Is(err, errKept) {
+		err = nil
+	}
 	return kept, err
 }
 

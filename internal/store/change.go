@@ -85,3 +85,17 @@ func (tx *Tx) ProposalDismissed(ctx context.Context, gain string, since time.Tim
 	err := tx.GetContext(ctx, &dismissed, `select exists (select from proposal_dismissed where gain = $1 and at >= $2)`, gain, since)
 	return dismissed, explain(err)
 }
+
+// KeptChanges is what a decision said that was kept before; ErrNotFound when none
+// of this id was.
+func (tx *Tx) KeptChanges(ctx context.Context, id uuid.UUID) ([]string, error) {
+	var said JSON[[]string]
+	err := tx.GetContext(ctx, &said, `select said from change_kept where id = $1`, id)
+	return said.V, explain(err)
+}
+
+// NoteKept notes that a decision was kept.
+func (tx *Tx) NoteKept(ctx context.Context, id uuid.UUID, said []string, at time.Time) error {
+	_, err := tx.ExecContext(ctx, `insert into change_kept (id, said, at) values ($1, $2, $3)`, id, JSON[[]string]{said}, at)
+	return explain(err)
+}

@@ -420,6 +420,8 @@ export interface components {
         };
         Changes: {
             changes: components["schemas"]["Change"][];
+            /** @description made by the device, so that keeping twice is keeping once */
+            id?: string;
             /** @description who decides; asked for when they are kept */
             personId?: string;
             /** @description with the threads of what differs, before and after */

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react'
+import { v7 as uuid } from 'uuid'
 import type { Change, EventRef } from './client'
 import { keep, readKept } from './kept'
 
@@ -7,6 +8,7 @@ import { keep, readKept } from './kept'
  * or dropped. They stay on this device, over reloads, and are seen on every screen.
  */
 const key = 'supposing'
+const decisionKey = 'supposing.id'
 let changes = readKept<Change[]>(key, [])
 const listeners = new Set<() => void>()
 
@@ -19,12 +21,22 @@ function hear(next: Change[]) {
 function change(how: (list: Change[]) => Change[]) {
   const next = how(readKept<Change[]>(key, []))
   keep(key, next)
+  keep(decisionKey, uuid())
   hear(next)
 }
 
 window.addEventListener('storage', (e) => {
-  if (e.key === null || e.key.endsWith(key)) hear(readKept<Change[]>(key, []))
+  if (e.key === null || e.key.endsWith(`.${key}`)) hear(readKept<Change[]>(key, []))
 })
+
+/** decisionId names what is supposed now, also in another tab: kept twice, by a double tap or after a lost answer, it is kept once. */
+export function decisionId(): string {
+  const known = readKept(decisionKey, '')
+  if (known) return known
+  const id = uuid()
+  keep(decisionKey, id)
+  return id
+}
 
 export function useSupposed() {
   return useSyncExternalStore(

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { Problem, api, type Change, type WhatIf } from '../../api/client'
 import { shopNow } from '../../api/clock'
 import { queries, useWhatIf } from '../../api/queries'
-import { dropAll, letGo, useSupposed } from '../../api/supposing'
+import { decisionId, dropAll, letGo, useSupposed } from '../../api/supposing'
 import { toast } from '../../frame/toasts'
 import { useWho } from '../../frame/who'
 import { Button } from '../Button'
@@ -109,7 +109,7 @@ function Told({ answer, changes }: { answer: WhatIf; changes: Change[] }) {
 function Keep({ changes, disabled }: { changes: Change[]; disabled: boolean }) {
   const personId = useWho()
   const keep = useMutation({
-    mutationFn: () => api.keepChanges({ changes, personId }),
+    mutationFn: () => api.keepChanges({ id: decisionId(), changes, personId }),
     networkMode: 'always',
     onSuccess: (kept) => {
       dropAll()

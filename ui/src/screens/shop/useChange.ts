@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
-import { useDeferredValue } from 'react'
+import { useDeferredValue, useMemo } from 'react'
+import { v7 as uuid } from 'uuid'
 import { Problem, api, type Change } from '../../api/client'
 import { queries, useWhatIf } from '../../api/queries'
 import { toast } from '../../frame/toasts'
@@ -8,10 +9,12 @@ import { useWho } from '../../frame/who'
 /** useChange shows what a setting that was edited would do, what is wrong with it, and keeps it. */
 export function useChange(change: Change | undefined, onKept: () => void) {
   const personId = useWho()
+  const text = JSON.stringify(change)
+  const { id } = useMemo(() => ({ of: text, id: uuid() }), [text]) // a double tap is one decision, another text another
   const deferred = useDeferredValue(change)
   const answer = useWhatIf(deferred ? [deferred] : [])
   const keep = useMutation({
-    mutationFn: (c: Change) => api.keepChanges({ changes: [c], personId }),
+    mutationFn: (c: Change) => api.keepChanges({ id, changes: [c], personId }),
     networkMode: 'always',
     onSuccess: (kept) => {
       const detail = kept.moved
