@@ -13,6 +13,7 @@ const againAfter = 1500
 let source: EventSource | undefined
 let heard = 0
 let last: Notice | undefined
+let lost = false
 
 /**
  * startLive keeps what is on screen up to date: a change made anywhere is fetched as soon as the
@@ -39,6 +40,9 @@ function open() {
   stream.addEventListener('shop', (e: MessageEvent<string>) => hear(JSON.parse(e.data) as Notice))
   stream.addEventListener('beat', () => (heard = Date.now()))
   stream.onerror = () => {
+    // Asking at once shows whether only the stream is gone, or the server.
+    if (!lost) void queries.invalidateQueries()
+    lost = true
     // A refused stream is not tried again by the browser itself.
     if (stream.readyState === EventSource.CLOSED && source === stream) window.setTimeout(open, againAfter)
   }
@@ -46,7 +50,8 @@ function open() {
 
 function hear(notice: Notice) {
   heard = Date.now()
-  const news = last === undefined || notice.revision !== last.revision || notice.thought !== last.thought
+  const news = lost || last === undefined || notice.revision !== last.revision || notice.thought !== last.thought
   last = notice
+  lost = false
   if (news) void queries.invalidateQueries()
 }
