@@ -315,13 +315,13 @@ func (c *compiler) waits(n *node) {
 				continue
 			}
 			seen = append(seen, below)
-			if !n.within || below != c.previous {
+			if !c.oneSitting(n, below) {
 				c.film(n, below, top, zone.dulled)
 			}
 		}
 		if n.step.Kind == Coat {
 			for _, below := range films {
-				if c.nodes[below].step.Material.Key() == n.step.Material.Key() && !slices.Contains(n.same, below) && !(n.within && below == c.previous) {
+				if c.nodes[below].step.Material.Key() == n.step.Material.Key() && !slices.Contains(n.same, below) && !c.oneSitting(n, below) {
 					n.same = append(n.same, below)
 				}
 			}
@@ -338,6 +338,19 @@ func (c *compiler) waits(n *node) {
 			c.tie(n, link{from: glue, cause: Glued, clock: &glueDrying, hours: full})
 		}
 	}
+}
+
+// oneSitting reports whether an event before this one in its piece belongs to the
+// same sitting, where the steps' own minutes count and not the film's clocks.
+func (c *compiler) oneSitting(n *node, before int32) bool {
+	if !n.within {
+		return false
+	}
+	head := c.previous
+	for c.nodes[head].within {
+		head--
+	}
+	return before >= head
 }
 
 func onlyLast(kind Kind) bool {
