@@ -4,7 +4,10 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/working"
 )
 
@@ -17,4 +20,17 @@ func TestShowDryIsTheSameFigure(t *testing.T) {
 	assert.Equal(t, Dry(90, 0.30, 0.10), dry)
 	assert.Equal(t, "about 25 µm", shown.Result)
 	assert.False(t, shown.Estimate, "a data sheet is not an assumption")
+}
+
+func TestLevellingTakesHalfTheTextureAndEveryScratch(t *testing.T) {
+	ladder, err := abrasive.LadderOf("fepa:P800", "fepa:P1000", "compound:fine")
+	require.NoError(t, err)
+	assert.InDelta(t, 15.0/2+1.3*(4.8+4)+1, float64(Removed(Texture(material.Spray, false), ladder)), 1e-9)
+	assert.Greater(t, Texture(material.Aerosol, false), Texture(material.Spray, false))
+	assert.Less(t, Texture(material.Brush, true), Texture(material.Brush, false))
+}
+
+func TestSevenSettledWaterborneCoats(t *testing.T) {
+	settled := 7 * float64(Dry(90, 0.30, 0.10)) * (1 - Settling(material.Waterborne))
+	assert.InDelta(t, 166.7, settled, 0.05) // rules.md, worked values
 }

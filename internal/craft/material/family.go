@@ -82,7 +82,10 @@ type Family struct {
 	Lamp           unit.Minutes // under the lamp, of a light-cured film; 0: no lamp
 	PotLife        Limit        // hours from mixing; Any when the material does not set in the pot
 	Cooling        unit.Celsius // how far the wet film cools below the air, for the blush gap
+	UsualLeast     int
 	UsualMost      int
+	TargetLeast    unit.Micron // usual dry film, once settled; 0: the family builds none
+	TargetMost     unit.Micron
 	Note, Source   string
 	Limits         map[Milestone]Limit
 	TempMin        unit.Celsius
@@ -173,6 +176,7 @@ func readFamily(r table.Row) Family {
 		CoatsPerDay:   int(r.Number("coats_per_day_max", 1, 50)),
 		RestAfter:     int(r.Number("rest_after_coats", 1, 50)),
 		VOC:           int(r.Number("voc_class", 0, 3)),
+		UsualLeast:    int(r.Number("usual_coats_min", 1, 50)),
 		UsualMost:     int(r.Number("usual_coats_max", 1, 50)),
 		TempMin:       unit.Celsius(r.Number("temp_min_c", -10, 40)),
 		TempMax:       unit.Celsius(r.Number("temp_max_c", 0, 60)),
@@ -182,6 +186,9 @@ func readFamily(r table.Row) Family {
 		Source:        r.Needed("source"),
 		Limits:        make(map[Milestone]Limit),
 	}
+	least, _ := r.Optional("target_dry_um_min", 1, 5000)
+	most, _ := r.Optional("target_dry_um_max", 1, 5000)
+	f.TargetLeast, f.TargetMost = unit.Micron(least), unit.Micron(most)
 	f.DensityGramsML, _ = r.Optional("density_g_ml", 0.5, 3)
 	f.PotLife = Any
 	if hours, sets := r.Optional("pot_life_h", 0, 200); sets {

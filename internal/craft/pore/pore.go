@@ -10,6 +10,9 @@ import (
 // Full is the filled share at which a face reads as glass-flat (default).
 const Full = 0.95
 
+// Half is the filled share at which pores read as softened, not as filled (default).
+const Half = 0.6
+
 // leaves is what one filling leaves of a pore's depth (default), by family.
 var leaves = map[string]float64{
 	"water-filler": 0.45, "oil-filler": 0.35, "epoxy-filler": 0.15, "ca-filler": 0.12, "oil-slurry": 0.6,

@@ -1,8 +1,16 @@
 package recipe
 
 import (
+	"errors"
 	"fmt"
+	"slices"
+	"strings"
+	"time"
 
+	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/labour"
+	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"
 	"umberfrost/internal/craft/schedule"
@@ -10,200 +18,425 @@ import (
 	"umberfrost/internal/craft/wood"
 )
 
-// PieceChoice is what a person chose for one piece. Lengths are as typed.
-type PieceChoice struct {
-	Kind      PieceKind
-	Recipe    string
-	Wood      string
-	Length    string
-	Width     string
-	Thickness string // of a body
-}
-
-// Fault is one choice that cannot be accepted: where, and what would be.
-type Fault struct {
-	Path    string // "pieces[0].wood"
-	Message string
-	Value   any
-}
-
-// Draft is a composed schedule that nobody has kept yet.
-type Draft struct {
-	Pieces []Piece
-}
-
-// Piece is one piece of a draft.
-type Piece struct {
-	Kind      PieceKind
-	Recipe    string
-	Wood      string
-	Length    Size
-	Width     Size
-	Thickness Size
-	Zones     []Zone
-	Steps     []Step
-}
-
-// Size is a length and how it was entered.
-type Size struct {
-	Length  unit.Millimetre
-	Entered string
-}
-
-// Zone is a part of a piece's surface.
-type Zone struct {
-	Key  string // "body:top"
-	Name string // "top"
-	Area unit.SquareMetre
-}
-
-// limits of the sizes that make sense, in mm.
-var limits = map[PieceKind]map[string][2]unit.Millimetre{
-	Body: {"length": {250, 800}, "width": {150, 600}, "thickness": {10, 150}},
-	Neck: {"length": {200, 1200}, "width": {30, 120}},
-}
-
-// Compose turns the choices for the pieces of an instrument into their steps.
-// A body and a neck together are joined at the end and strung. It returns every
-// fault it finds, and a draft only when there is none. An error means that a
-// recipe itself is wrong.
-func Compose(choices []PieceChoice) (Draft, []Fault, error) {
-	var draft Draft
-	var faults []Fault
-	seen := make(map[PieceKind]bool)
-	for i, choice := range choices {
-		path := fmt.Sprintf("pieces[%d]", i)
-		if seen[choice.Kind] {
-			faults = append(faults, Fault{path + ".kind", "an instrument has one body and one neck at most", choice.Kind})
-			continue
-		}
-		seen[choice.Kind] = true
-		piece, wrong, err := composePiece(choice, path)
-		if err != nil {
-			return Draft{}, nil, err
-		}
-		draft.Pieces, faults = append(draft.Pieces, piece), append(faults, wrong...)
-	}
-	if len(choices) == 0 {
-		faults = append(faults, Fault{"pieces", "choose at least a body or a neck", nil})
-	}
-	if len(faults) > 0 {
+// Compose turns a wish into a schedule. It returns every fault it finds, and a
+// draft only when there is none. An error means that a rule itself is wrong.
+func Compose(wish Wish) (Draft, []Fault, error) {
+	if faults := checkWish(wish); len(faults) > 0 {
 		return Draft{}, faults, nil
 	}
-	if seen[Body] && seen[Neck] {
-		draft.Pieces = append(draft.Pieces, joined(draft.Pieces))
+	w := wish.ready()
+	c := composing{wish: &w, tops: make(map[string]top)}
+	for _, kind := range Kinds {
+		c.compose(kind)
 	}
-	return draft, nil, nil
+	if len(c.faults) > 0 || len(c.errs) > 0 {
+		return Draft{}, c.faults, errors.Join(c.errs...)
+	}
+	return c.draft, nil, nil
 }
 
-func composePiece(choice PieceChoice, path string) (Piece, []Fault, error) {
-	var faults []Fault
-	fault := func(field, message string, value any) {
-		faults = append(faults, Fault{path + "." + field, message, value})
-	}
-	piece := Piece{Kind: choice.Kind, Recipe: choice.Recipe, Wood: choice.Wood}
-	if choice.Kind != Body && choice.Kind != Neck {
-		fault("kind", "choose body or neck", choice.Kind)
-		return piece, faults, nil
-	}
-	sizes := map[string]unit.Millimetre{}
-	for _, size := range []struct {
-		field, entered string
-		into           *Size
-	}{{"length", choice.Length, &piece.Length}, {"width", choice.Width, &piece.Width}, {"thickness", choice.Thickness, &piece.Thickness}} {
-		limit, asked := limits[choice.Kind][size.field]
-		if !asked {
-			continue
+// composing is a schedule while it is written, piece by piece.
+type composing struct {
+	wish   *Wish
+	draft  Draft
+	tops   map[string]top // by zone, what lies uppermost
+	faults []Fault
+	errs   []error
+}
+
+// top is what lies uppermost in a zone.
+type top struct {
+	family string // empty: bare
+	dull   bool   // scuffed or levelled since it was put on
+	open   bool   // colour below is not sealed yet
+}
+
+func (c *composing) compose(kind PieceKind) {
+	w := c.wish
+	glued := w.gluedFirst() // then the smaller things follow the finish of the whole
+	switch kind {
+	case Body, Neck:
+		if p := w.piece(kind); p != nil {
+			c.surface(p)
 		}
-		length, err := unit.ParseLength(size.entered)
-		switch {
-		case err != nil:
-			fault(size.field, err.Error(), size.entered)
-		case length < limit[0] || length > limit[1]:
-			fault(size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, choice.Kind, limit[0].Text(unit.Metric), limit[1].Text(unit.Metric)), size.entered)
+	case Cavity:
+		if w.Cavities != "none" && !glued {
+			c.cavities()
 		}
-		*size.into = Size{length, size.entered}
-		sizes[size.field] = length
+	case Board:
+		if w.Board != nil && w.Board.Finish != "under-film" && w.Board.Finish != "bare" && !glued {
+			c.board()
+		}
+	case Frets:
+		if w.Frets != "none" && !glued {
+			c.frets()
+		}
+	case Whole:
+		if w.piece(Body) != nil && w.piece(Neck) != nil {
+			c.whole()
+		}
 	}
-	recipe, err := Find(choice.Recipe)
-	if err != nil || recipe.Piece != choice.Kind {
-		fault("recipe", fmt.Sprintf("choose a recipe for a %s: %s", choice.Kind, namesFor(choice.Kind)), choice.Recipe)
+}
+
+// writer writes the steps of one piece.
+type writer struct {
+	*composing
+	piece *Piece
+	zones []Zone // of the whole instrument where the piece is the whole
+	p     *PieceWish
+}
+
+// begin opens a piece.
+func (c *composing) begin(kind PieceKind, p *PieceWish, zones []Zone) *writer {
+	c.draft.Pieces = append(c.draft.Pieces, Piece{Kind: kind, Zones: zones})
+	return &writer{c, &c.draft.Pieces[len(c.draft.Pieces)-1], zones, p}
+}
+
+// line is one step as the rules write it.
+type line struct {
+	slot   string
+	kind   schedule.Kind
+	title  string
+	zones  []Zone // nil: all of the piece
+	after  []string
+	role   string // of a coat
+	family string
+	method material.Method
+	coats  int
+	sheen  string
+	ladder []string // marks or compounds, by key
+	check  string
+	film   material.Milestone
+	rest   time.Duration
+	work   string // row of labour.csv where it is not the kind's own
+	fixed  unit.Minutes
+	tool   string
+	how    string
+	why    string
+	school string
+	terms  schedule.Terms
+}
+
+// add writes a step.
+func (w *writer) add(l line) {
+	if l.zones == nil {
+		l.zones = w.zones
 	}
-	timber, err := wood.Find(choice.Wood)
+	if len(l.zones) == 0 {
+		return
+	}
+	step, err := l.step(w.piece.Kind)
 	if err != nil {
-		fault("wood", err.Error()+"; choose one of its ids, such as ash-swamp or maple-hard", choice.Wood)
-	} else if recipe.Suits != nil {
-		if err := recipe.Suits(timber); err != nil {
-			fault("wood", err.Error(), choice.Wood)
+		w.errs = append(w.errs, err)
+		return
+	}
+	if l.kind == schedule.Coat {
+		step.NoReturn = w.seals(l)
+	}
+	for _, z := range l.zones {
+		t := w.tops[z.Key]
+		switch l.kind {
+		case schedule.Coat:
+			over := group(l.family)
+			t = top{family: l.family, open: over == "colour" || (t.open && over == "fill")}
+		case schedule.Scuff, schedule.Level, schedule.Sand:
+			t.dull = len(l.ladder) > 0
 		}
+		w.tops[z.Key] = t
 	}
-	if len(faults) > 0 {
-		return piece, faults, nil
-	}
-	piece.Zones = zones(choice.Kind, sizes)
-	for _, l := range recipe.lines(setting{wood: timber}) {
-		step, err := l.step(choice.Kind, piece.Zones)
-		if err != nil {
-			return piece, nil, fmt.Errorf("recipe %s: %w", recipe.ID, err)
-		}
-		piece.Steps = append(piece.Steps, step)
-	}
-	return piece, nil, nil
+	w.piece.Steps = append(w.piece.Steps, step)
 }
 
-func namesFor(kind PieceKind) string {
-	names := ""
-	for _, r := range All() {
-		if r.Piece == kind {
-			if names != "" {
-				names += ", "
-			}
-			names += r.ID
+// seals reports whether a coat is the first that shuts colour in: the first point
+// of no return.
+func (w *writer) seals(l line) bool {
+	over := group(l.family)
+	return over != "colour" && over != "fill" && slices.ContainsFunc(l.zones, func(z Zone) bool {
+		return w.tops[z.Key].open
+	})
+}
+
+func group(family string) string {
+	f, err := material.FindFamily(family)
+	if err != nil {
+		return ""
+	}
+	return f.Group
+}
+
+// put writes a coat and sees to it that it holds on what lies below: scuffed,
+// misted, tried on scrap, or over the barrier that helps.
+func (w *writer) put(l line) {
+	if l.zones == nil {
+		l.zones = w.zones
+	}
+	for _, under := range w.below(l.zones) {
+		if !w.part(under, l) {
+			return
 		}
 	}
-	return names
+	var scuffed []Zone
+	for _, under := range w.below(l.zones) {
+		v := layering.Over(under, l.family)
+		switch v.Condition {
+		case layering.Scuffed:
+			scuffed = append(scuffed, w.lying(under, l.zones)...)
+		case layering.LightMist:
+			l.how += " Open with two light dry mists: " + lower(v.Reason)
+		case layering.FullCure:
+			l.film = material.FullCure
+		}
+		if v.Condition == layering.TestFirst || v.Answer == layering.Untested {
+			l.how += " Try the pair on scrap first."
+			w.note(v.Text())
+		}
+	}
+	w.scuff(l.slot, scuffed)
+	w.add(l)
+}
+
+// part puts a barrier between a coat and what lies below it where they need one, or
+// where one takes the doubt away. It reports whether the coat may go on.
+func (w *writer) part(under string, l line) bool {
+	v := layering.Over(under, l.family)
+	misted := l.method == material.Spray || l.method == material.Aerosol
+	doubtful := v.Condition == layering.TestFirst || v.Answer == layering.Untested || (v.Condition == layering.LightMist && !misted)
+	barrier, helps := layering.Between(under, l.family)
+	switch helps = helps && barrier.Joined() && barrier.Family != under; {
+	case (v.Needs() || doubtful) && helps:
+		w.barrier(barrier, l, w.lying(under, l.zones), v)
+	case v.Needs():
+		w.faults = append(w.faults, Fault{w.path() + ".clear", v.Text() + " Choose another clear, or another colour or filler below it.", l.family})
+		return false
+	}
+	return true
+}
+
+// lying are the zones in which a family lies uppermost.
+func (w *writer) lying(family string, zones []Zone) []Zone {
+	return only(zones, func(z Zone) bool { return w.tops[z.Key].family == family })
+}
+
+// below lists the families that lie uppermost in some zones.
+func (w *writer) below(zones []Zone) []string {
+	var list []string
+	for _, z := range zones {
+		if f := w.tops[z.Key].family; f != "" && !slices.Contains(list, f) {
+			list = append(list, f)
+		}
+	}
+	return list
+}
+
+func (w *writer) barrier(b layering.Barrier, l line, zones []Zone, v layering.Verdict) {
+	f, err := material.FindFamily(b.Family)
+	if err != nil {
+		w.errs = append(w.errs, err)
+		return
+	}
+	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: schedule.Coat, title: "Barrier of " + f.Named(), zones: zones, role: "barrier", family: b.Family,
+		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
+}
+
+func barrierHow(by material.Method) string {
+	if by == material.Spray || by == material.Aerosol {
+		return "Thin and even, the first pass a dry mist."
+	}
+	return "Thin and quick, one pass in one direction, never back over it."
+}
+
+// scuff dulls what lies uppermost before a coat that holds on scratches.
+func (w *writer) scuff(before string, zones []Zone) {
+	zones = slices.DeleteFunc(slices.Clone(zones), func(z Zone) bool { return w.tops[z.Key].dull })
+	if len(zones) == 0 {
+		return
+	}
+	w.add(scuffLine(before, zones))
+}
+
+func scuffLine(before string, zones []Zone) line {
+	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", zones: zones, ladder: papers(400),
+		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
+		why: "The next film holds on the scratches of this one and on nothing else."}
+}
+
+func (w *writer) note(text string) {
+	if !slices.Contains(w.draft.Notes, text) {
+		w.draft.Notes = append(w.draft.Notes, text)
+	}
+}
+
+// path is where the wish of the piece stands in the wish.
+func (w *writer) path() string {
+	for i := range w.wish.Pieces {
+		if w.wish.Pieces[i].Kind == w.p.Kind {
+			return fmt.Sprintf("pieces[%d]", i)
+		}
+	}
+	return "pieces"
+}
+
+// by is how a material is put on in this piece: like its clear where it can be,
+// sprayed where that is sprayed at all, and by hand otherwise.
+func (w *writer) by(f material.Family) material.Method {
+	own := w.p.method()
+	order := []material.Method{own, material.Wipe, material.Brush, material.Pad}
+	if w.p.sprays() {
+		order = []material.Method{own, material.Spray, material.Aerosol, material.Wipe}
+	}
+	for _, m := range order {
+		if slices.Contains(f.Methods, m) {
+			return m
+		}
+	}
+	return f.Methods[0]
+}
+
+// step works out a line. The rules are written here, so what they name must exist:
+// a mistake is reported with the slot's name.
+func (l line) step(piece PieceKind) (Step, error) {
+	s := Step{
+		Slot: key(piece, l.slot), Kind: l.kind, Title: l.title, After: l.after, Role: l.role, Family: l.family, Method: l.method, Coats: max(l.coats, 1),
+		Ladder: l.ladder, Check: l.check, Film: l.film, Rest: l.rest, Tool: l.tool, How: l.how, Why: l.why, School: l.school, Sheen: l.sheen, Terms: l.terms,
+	}
+	var area unit.SquareMetre
+	for _, zone := range l.zones {
+		s.Zones = append(s.Zones, zone.Key)
+		area += zone.Area
+	}
+	_, errLadder := abrasive.LadderOf(l.ladder...)
+	errCheck, errSchool := error(nil), error(nil)
+	if l.check != "" {
+		_, errCheck = check.Find(l.check)
+	}
+	if l.school != "" {
+		_, errSchool = FindSchool(l.school)
+	}
+	if err := errors.Join(errLadder, errCheck, errSchool); err != nil {
+		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+	}
+	if l.fixed > 0 {
+		s.Minutes = l.fixed
+		return s, nil
+	}
+	rate, err := l.rate()
+	if err != nil {
+		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+	}
+	s.Minutes, _ = rate.Minutes(area, max(len(l.ladder), 1))
+	if l.kind == schedule.Coat && l.method != "" {
+		s.SetUp = unit.Minutes(rate.SetUp)
+		scuff, err := labour.Find("scuff", "")
+		if err != nil {
+			return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+		}
+		s.Scuff, _ = scuff.Minutes(area, 1)
+	}
+	return s, nil
+}
+
+func (l line) rate() (labour.Rate, error) {
+	work := l.work
+	if work == "" {
+		work = string(l.kind)
+		if l.kind == schedule.Sand {
+			work = "sand-bare"
+		}
+	}
+	return labour.Find(work, string(l.method))
 }
 
 // headstock is the area of both faces of a usual headstock (default), until it
 // is measured.
 const headstock unit.SquareMetre = 0.022
 
-// zones are the zones of a kind of piece with their areas.
-func zones(kind PieceKind, size map[string]unit.Millimetre) []Zone {
+func zoneNames(kind PieceKind) []string {
 	if kind == Neck {
-		return []Zone{
-			{key(Neck, "shaft"), "shaft", mix.Shaft(size["length"], size["width"])},
-			{key(Neck, "headstock"), "headstock", headstock},
-		}
+		return []string{"shaft", "headstock"}
 	}
-	face := mix.Face(size["length"], size["width"])
-	return []Zone{
-		{key(Body, "top"), "top", face},
-		{key(Body, "back"), "back", face},
-		{key(Body, "sides"), "sides", mix.Rim(size["length"], size["width"], size["thickness"])},
-	}
+	return []string{"top", "back", "sides"}
 }
 
-// joined is the whole instrument after its body and neck are done: bolted
-// together, strung when every film has fully cured, and hung.
-func joined(pieces []Piece) Piece {
-	whole := Piece{Kind: Whole}
-	var every, after []string
-	for _, piece := range pieces {
-		after = append(after, piece.Steps[len(piece.Steps)-1].Slot)
-		for _, zone := range piece.Zones {
-			every = append(every, zone.Key)
+// zonesOf are the zones of a body or a neck, with their areas and what was wished
+// of each.
+func (c *composing) zonesOf(p *PieceWish) []Zone {
+	size := func(entered string) unit.Millimetre {
+		length, _ := unit.ParseLength(entered) // checked
+		return length
+	}
+	length, width, thickness := size(p.Length), size(p.Width), size(p.Thickness)
+	areas := map[string]unit.SquareMetre{"headstock": headstock}
+	if p.Kind == Neck {
+		areas["shaft"] = mix.Shaft(length, width)
+	} else {
+		areas["top"], areas["back"], areas["sides"] = mix.Face(length, width), mix.Face(length, width), mix.Rim(length, width, thickness)
+	}
+	names := zoneNames(p.Kind)
+	if p.Kind == Neck && c.wish.boardUnderFilm() {
+		names, areas["fretboard"] = append(names, "fretboard"), boardArea(length, width)
+	}
+	var zones []Zone
+	for _, name := range names {
+		z := Zone{Key: key(p.Kind, name), Name: name, Wood: p.Wood, Area: areas[name], Sheen: p.Sheen}
+		for _, wish := range p.Zones {
+			if wish.Name == name {
+				z.Wood, z.Sheen, z.Plain = or(wish.Wood, p.Wood), or(wish.Sheen, p.Sheen), wish.Plain
+			}
 		}
+		zones = append(zones, z)
 	}
-	whole.Steps = []Step{
-		{Slot: key(Whole, "bolt-on"), Kind: schedule.Gate, Title: "Bolt the neck to the body", Zones: every, After: after, Coats: 1,
-			Minutes: 30, Film: material.Handle, Check: "neck-dry-fit",
-			How: "Clean the joint faces, set the neck, draw the screws up evenly by hand.",
-			Why: "Both films must bear clamping and handling, or they print and stick."},
-		{Slot: key(Whole, "strings"), Kind: schedule.Gate, Title: "String it and set it up", Zones: every, Coats: 1,
-			Minutes: 120, Film: material.FullCure,
-			How: "Strings on, relief, action, intonation. Then a last look under the lamp.",
-			Why: "A film that has not cured through prints under straps and stands."},
+	return zones
+}
+
+// boardArea is the face of a fretboard: about three quarters of the neck's length,
+// slightly wider than the nut.
+func boardArea(length, width unit.Millimetre) unit.SquareMetre {
+	return unit.SquareMetre(0.75 * float64(length) * 1.08 * float64(width) / 1e6)
+}
+
+func timberOf(z Zone) wood.Wood {
+	w, _ := wood.Find(z.Wood) // checked
+	return w
+}
+
+// only are the zones that something holds of.
+func only(zones []Zone, holds func(Zone) bool) []Zone {
+	return slices.DeleteFunc(slices.Clone(zones), func(z Zone) bool { return !holds(z) })
+}
+
+// mustFamily is a family that the rules name; TestRulesNameWhatIsThere proves it.
+func mustFamily(id string) material.Family {
+	f, err := material.FindFamily(id)
+	if err != nil {
+		panic(err)
 	}
-	return whole
+	return f
+}
+
+func upperFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+func lower(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToLower(s[:1]) + s[1:]
+}
+
+// papers are FEPA marks as keys.
+func papers(marks ...int) []string {
+	keys := make([]string, len(marks))
+	for i, m := range marks {
+		keys[i] = fmt.Sprintf("fepa:P%d", m)
+	}
+	return keys
+}
+
+// upTo is the part of a ladder of FEPA papers from one mark to another.
+func upTo(from, stop int, marks ...int) []string {
+	return papers(slices.DeleteFunc(slices.Clone(marks), func(m int) bool { return m < from || m > stop })...)
 }

@@ -1,88 +1,70 @@
-// Package recipe turns choices into the steps of a schedule. A recipe is
-// written out in full: every line says how, and why this school does it so.
-// Each line has a slot that never changes its name, so that composing again
-// changes steps instead of replacing them.
+// Package recipe turns a wish into the steps of a schedule: not from frozen
+// lists, but by the rules of the job. Fills are only where pores are, the ladder
+// stops where the colour wants it to, a matte from the can is level before its last
+// coat and never after. Every step says how, and why this school does it so.
+//
+// Every step has a slot that never changes its name, so that composing again after
+// another choice changes steps instead of replacing them. What goes over what is
+// asked of the layering package for every coat as it is written; where the two do not
+// hold, the barrier that helps becomes a step. A schedule that somebody has changed by
+// hand is looked over by Lint, with the same rules.
 package recipe
 
 import (
-	"fmt"
-	"slices"
 	"time"
 
-	"umberfrost/internal/craft/abrasive"
-	"umberfrost/internal/craft/check"
-	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/craft/wood"
 )
 
-// PieceKind is what a piece is: a body, a neck, or the whole after a joint.
+// PieceKind is what a piece is.
 type PieceKind string
 
 const (
-	Body  PieceKind = "body"
-	Neck  PieceKind = "neck"
-	Whole PieceKind = "whole"
+	Body   PieceKind = "body"
+	Neck   PieceKind = "neck"
+	Board  PieceKind = "fretboard"
+	Cavity PieceKind = "cavity"
+	Frets  PieceKind = "frets"
+	Whole  PieceKind = "whole" // body and neck together
 )
 
-// Recipe is a reusable schedule for one piece with open choices.
-type Recipe struct {
-	ID      string
-	Title   string
-	Piece   PieceKind
-	Summary string
-	Roles   []Role
-	// Suits says why a wood does not suit the recipe; nil when it does.
-	Suits func(wood.Wood) error
-	lines func(setting) []line
+// Kinds lists every kind of piece, in the order in which they are composed: a
+// step waits only for steps of pieces before its own.
+var Kinds = []PieceKind{Body, Neck, Cavity, Board, Frets, Whole}
+
+// Draft is a composed schedule that nobody has kept yet.
+type Draft struct {
+	Pieces []Piece
+	Notes  []string // what practice differs on, or scrap should tell first
 }
 
-// Role is a material slot: what a recipe needs and of which family it must be.
-type Role struct {
-	ID     string
-	Title  string
-	Family string
+// Piece is one piece of a draft.
+type Piece struct {
+	Kind      PieceKind
+	Wood      string
+	Length    Size
+	Width     Size
+	Thickness Size
+	Zones     []Zone
+	Steps     []Step
 }
 
-// All lists the recipes.
-func All() []Recipe { return []Recipe{waterborneGloss, hardwaxSatin} }
-
-// Find returns the recipe with this id.
-func Find(id string) (Recipe, error) {
-	for _, r := range All() {
-		if r.ID == id {
-			return r, nil
-		}
-	}
-	return Recipe{}, fmt.Errorf("there is no recipe %q", id)
+// Size is a length and how it was entered.
+type Size struct {
+	Length  unit.Millimetre
+	Entered string
 }
 
-// setting is what a recipe's lines depend on.
-type setting struct {
-	wood wood.Wood
-}
-
-// line is one step as a recipe writes it.
-type line struct {
-	slot   string
-	kind   schedule.Kind
-	title  string
-	zones  []string // nil: all of the piece
-	role   string   // of a coat
-	method material.Method
-	coats  int
-	ladder []string // marks or compounds, by key
-	check  string
-	film   material.Milestone
-	rest   time.Duration
-	work   string // row of labour.csv where it is not the kind's own
-	fixed  unit.Minutes
-	tool   string
-	how    string
-	why    string
-	sealed bool // the first point of no return
+// Zone is a part of a piece's surface.
+type Zone struct {
+	Key   string // "body:top"
+	Name  string // "top"
+	Wood  string
+	Area  unit.SquareMetre
+	Sheen string // what it is to end with; empty: nothing was asked
+	Plain bool   // it stays without the colour of its piece
 }
 
 // Step is a composed step: what the planner needs and what a finisher reads.
@@ -92,7 +74,8 @@ type Step struct {
 	Title    string
 	Zones    []string // "body:top"
 	After    []string // slots of other pieces that must be done first
-	Role     string
+	Role     string   // of a coat: the material slot it takes, "clear"
+	Family   string   // of a coat
 	Method   material.Method
 	Coats    int
 	Minutes  unit.Minutes // hands-on, set-up included
@@ -105,73 +88,60 @@ type Step struct {
 	Tool     string
 	How      string
 	Why      string
+	School   string // "colour-on/bare"
+	Sheen    string // of a coat: the sheen it leaves out of the can
 	NoReturn bool
+	Terms    schedule.Terms
+	// Facts about a step that is composed again or looked over.
+	Done    bool   // logged, at least in part
+	Edited  bool   // changed by hand
+	Purpose string // done on purpose against a verdict, because …
 }
 
-// step works out a line for a piece whose zones have the given areas. Recipes
-// are written here, so what they name must exist: a mistake is reported with
-// the slot's name.
-func (l line) step(piece PieceKind, zones []Zone) (Step, error) {
-	s := Step{
-		Slot: key(piece, l.slot), Kind: l.kind, Title: l.title, Role: l.role, Method: l.method, Coats: max(l.coats, 1),
-		Ladder: l.ladder, Check: l.check, Film: l.film, Rest: l.rest, Tool: l.tool, How: l.how, Why: l.why, NoReturn: l.sealed,
-	}
-	var area unit.SquareMetre
-	for _, zone := range zones {
-		if l.zones == nil || slices.Contains(l.zones, zone.Name) {
-			s.Zones = append(s.Zones, zone.Key)
-			area += zone.Area
+// Role is a material slot: what a recipe needs and of which family it must be.
+type Role struct {
+	ID     string // "body:clear"
+	Title  string
+	Family string
+}
+
+// Roles lists the material slots of a draft, in the order of their first use.
+func (d Draft) Roles() []Role {
+	var list []Role
+	seen := make(map[string]bool)
+	for _, piece := range d.Pieces {
+		for _, s := range piece.Steps {
+			id := RoleOf(piece.Kind, s.Role)
+			if s.Role == "" || seen[id] {
+				continue
+			}
+			seen[id] = true
+			list = append(list, Role{id, roleTitles[s.Role], s.Family})
 		}
 	}
-	if _, err := abrasive.LadderOf(l.ladder...); err != nil {
-		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
-	}
-	if l.check != "" {
-		if _, err := check.Find(l.check); err != nil {
-			return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+	return list
+}
+
+// RoleOf names a material slot of a piece.
+func RoleOf(piece PieceKind, role string) string { return string(piece) + ":" + role }
+
+var roleTitles = map[string]string{
+	"colour": "Colour", "dark": "Dark colour for the grain", "edge": "Edge colour", "base": "Base coat", "flake": "Flake", "warm": "Warm first coat",
+	"washcoat": "Washcoat", "filler": "Grain filler", "barrier": "Barrier", "sealer": "Sealer", "toner": "Tinted clear", "clear": "Clear", "flat": "Flatted clear",
+	"oil": "Oil", "slurry": "Oil for the slurry", "wax": "Wax", "char": "Char", "primer": "Primer", "shield": "Conductive paint", "harden": "Thin adhesive", "shellac": "Shellac",
+}
+
+// find returns the step with this slot.
+func (d *Draft) find(slot string) *Step {
+	for p := range d.Pieces {
+		for s := range d.Pieces[p].Steps {
+			if d.Pieces[p].Steps[s].Slot == slot {
+				return &d.Pieces[p].Steps[s]
+			}
 		}
 	}
-	if l.fixed > 0 {
-		s.Minutes = l.fixed
-		return s, nil
-	}
-	rate, err := l.rate()
-	if err != nil {
-		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
-	}
-	s.Minutes, _ = rate.Minutes(area, max(len(l.ladder), 1))
-	if l.kind == schedule.Coat {
-		s.SetUp = unit.Minutes(rate.SetUp)
-		scuff, err := labour.Find("scuff", "")
-		if err != nil {
-			return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
-		}
-		s.Scuff, _ = scuff.Minutes(area, 1)
-	}
-	return s, nil
+	return nil
 }
 
 // key names a slot or a zone within an instrument.
 func key(piece PieceKind, name string) string { return string(piece) + ":" + name }
-
-func (l line) rate() (labour.Rate, error) {
-	work := l.work
-	if work == "" {
-		work = string(l.kind)
-		if l.kind == schedule.Sand {
-			work = "sand-bare"
-		}
-	}
-	return labour.Find(work, string(l.method))
-}
-
-// ladderTo is the part of a ladder of FEPA papers up to a stop.
-func ladderTo(stop int, marks ...int) []string {
-	var keys []string
-	for _, mark := range marks {
-		if mark <= stop {
-			keys = append(keys, fmt.Sprintf("fepa:P%d", mark))
-		}
-	}
-	return keys
-}

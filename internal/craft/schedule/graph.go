@@ -391,6 +391,9 @@ func (c *compiler) film(n *node, below int32, top, dulled bool) {
 	case Level, Buff, Gate:
 		milestone = step.Film
 	}
+	if step.Film != "" {
+		milestone = step.Film // it was decided to wait longer, or for a film that is pressed
+	}
 	if milestone == "" {
 		return
 	}

@@ -65,6 +65,7 @@ type Step struct {
 	Place    uuid.UUID          // where it is done; zero: the shop's usual place for such work
 	// Film is what every coat below must have reached before a level or a gate:
 	// Sand for an interim levelling, Buff for the last, Handle or FullCure for gates.
+	// Other work waits by the table of rules §9 unless it names a milestone here.
 	Film material.Milestone
 	// Rest is how long nobody touches the piece afterwards for a reason that is
 	// not a film's: wetted wood that dries.
@@ -153,6 +154,8 @@ func (s Step) EventTitle(coat int) string {
 		return fmt.Sprintf("%s, round %d of %d", s.Title, coat, max(s.Coats, coat))
 	case s.Kind != Coat:
 		return s.Title
+	case len(s.Material.Family.Methods) == 0:
+		return s.Title // no coat that is put on: wood that is charred
 	case s.Coats == 1 && coat == 1:
 		return "Coat of " + s.Material.Name
 	default:

@@ -24,7 +24,20 @@ const (
 	Composite           PoreClass = "composite"
 )
 
-// Wood is one row of woods.csv. Figures are estimates unless Source says otherwise.
+// Substrate is what a surface is made of.
+type Substrate string
+
+const (
+	Solid     Substrate = "wood"
+	Veneer    Substrate = "veneer" // thin wood over a core: one or two coarse strokes from disaster
+	Blend     Substrate = "composite"
+	Plastic   Substrate = "plastic"
+	CastResin Substrate = "resin"
+	Metal     Substrate = "metal"
+)
+
+// Wood is one row of woods.csv: a wood, or what else a surface may be made of.
+// Figures are estimates unless Source says otherwise.
 type Wood struct {
 	ID             string
 	Name           string
@@ -41,6 +54,8 @@ type Wood struct {
 	WetColour      string // #RRGGBB, as under clear
 	SandBareTo     int    // the FEPA P mark at which bare sanding stops before dye
 	FigureNote     string
+	Substrate      Substrate
+	Softens        *unit.Celsius // from here it gives way; nil: no heat of a workshop softens it
 	Source, Advice string
 }
 
@@ -51,6 +66,19 @@ func (w Wood) OpenPored() bool {
 		return true
 	}
 	return false
+}
+
+// Drinks reports whether it takes up colour, water and oil as wood does.
+func (w Wood) Drinks() bool { return w.Substrate == Solid || w.Substrate == Veneer }
+
+// Pale reports whether foreign colour shows on it: light enough that a neighbour's
+// dust or bleed stands out.
+func (w Wood) Pale() bool {
+	var r, g, b int
+	if _, err := fmt.Sscanf(w.BareColour, "#%02X%02X%02X", &r, &g, &b); err != nil {
+		return false
+	}
+	return 2126*r+7152*g+722*b > 10000*165 // relative weights of the channels to the eye
 }
 
 //go:embed woods.csv
@@ -93,7 +121,7 @@ func parse(text string) (map[string]Wood, error) {
 			Pores: PoreClass(r.OneOf("pore_class", string(RingPorous), string(SemiRingPorous),
 				string(DiffusePorousCoarse), string(DiffusePorousFine), string(Softwood), string(Composite))),
 			PoreDepth:    unit.Micron(r.Number("pore_depth_um", 0, 1000)),
-			DensityKgM3:  r.Number("density_kg_m3", 100, 1500),
+			DensityKgM3:  r.Number("density_kg_m3", 100, 3000),
 			BlotchRisk:   grade("blotch_risk"),
 			Bleed:        grade("colour_bleed"),
 			InhibitsCure: grade("oil_inhibits_cure"),
@@ -103,8 +131,14 @@ func parse(text string) (map[string]Wood, error) {
 			WetColour:    r.Needed("wet_colour_srgb"),
 			SandBareTo:   int(r.Number("sand_bare_to_p", 80, 2000)),
 			FigureNote:   r.Text("figure_note"),
-			Source:       r.Needed("source"),
-			Advice:       r.Text("note"),
+			Substrate: Substrate(r.OneOf("substrate", string(Solid), string(Veneer), string(Blend), string(Plastic),
+				string(CastResin), string(Metal))),
+			Source: r.Needed("source"),
+			Advice: r.Text("note"),
+		}
+		if soft, given := r.Optional("softens_c", 30, 400); given {
+			celsius := unit.Celsius(soft)
+			w.Softens = &celsius
 		}
 		for column, value := range map[string]string{"base_colour_srgb": w.BareColour, "wet_colour_srgb": w.WetColour} {
 			if !colour.MatchString(value) {

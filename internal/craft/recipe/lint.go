@@ -1,0 +1,474 @@
+package recipe
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/pore"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/wood"
+)
+
+// Objection is what a schedule gets wrong: where, why, and what would mend it.
+type Objection struct {
+	Rule   string // "mask-missing"
+	Slot   string // of the step at which it shows
+	Spoils bool   // the work would be spoilt; else practice warns
+	Title  string
+	Reason string
+	Mend   *Mend // nil: only the person can
+}
+
+// Mend is a change of the schedule that ends an objection.
+type Mend struct {
+	Text  string
+	apply func(*Draft)
+}
+
+// Apply is the draft mended; the one given is left as it is.
+func (m Mend) Apply(d Draft) Draft {
+	next := d.clone()
+	m.apply(&next)
+	return next
+}
+
+func (d Draft) clone() Draft {
+	d.Pieces = slices.Clone(d.Pieces)
+	for p := range d.Pieces {
+		d.Pieces[p].Steps = slices.Clone(d.Pieces[p].Steps)
+	}
+	return d
+}
+
+// Lint looks a schedule over for mistakes that can still be mended: what is done is
+// not objected to. The wish says what was wanted; without pieces it is not known,
+// and what depends on it is not looked for.
+func Lint(d Draft, wish Wish) []Objection {
+	l := linter{Draft: d.clone()}
+	if len(wish.Pieces) > 0 {
+		w := wish.ready()
+		l.wish = &w
+		l.composed, _, _ = Compose(wish) // what cannot be composed any more has nothing to restore from
+	}
+	for p := range l.Pieces {
+		piece := &l.Pieces[p]
+		l.masked(piece)
+		l.drilled(piece)
+		l.flame(piece)
+		l.texture(piece)
+		l.sanding(piece)
+		l.rest(piece)
+		l.wet(piece)
+		l.frets(piece)
+		l.strings(piece)
+	}
+	l.tested()
+	l.mockUp()
+	for p := range l.Pieces {
+		for _, z := range l.Pieces[p].Zones {
+			l.layers(z)
+			l.filled(z)
+			l.sheens(z)
+		}
+	}
+	return l.found
+}
+
+type linter struct {
+	Draft
+	wish     *Wish // nil: not known
+	composed Draft
+	found    []Objection
+}
+
+// object notes an objection once for each rule and step.
+func (l *linter) object(o Objection) {
+	if step := l.find(o.Slot); step != nil && step.Done {
+		return
+	}
+	if !slices.ContainsFunc(l.found, func(other Objection) bool { return other.Rule == o.Rule && other.Slot == o.Slot }) {
+		l.found = append(l.found, o)
+	}
+}
+
+// name is a slot without its piece.
+func (s *Step) name() string { return s.Slot[strings.Index(s.Slot, ":")+1:] }
+
+// firstCoat is the index of a piece's first coat that shows or is soaked up: barriers
+// and primers lie where they are needed only. -1 when there is none.
+func (p *Piece) firstCoat() int {
+	return slices.IndexFunc(p.Steps, Step.shows)
+}
+
+func (s Step) shows() bool {
+	return s.Kind == schedule.Coat && s.Role != "barrier" && s.Role != "primer"
+}
+
+func (p *Piece) surface() bool { return p.Kind == Body || p.Kind == Neck || p.Kind == Whole }
+
+// masked: no colour and no film before the tape; a glue face stays bare.
+func (l *linter) masked(p *Piece) {
+	first := p.firstCoat()
+	if !p.surface() || first < 0 || slices.ContainsFunc(p.Steps[:first], func(s Step) bool { return s.Kind == schedule.MaskOn }) {
+		return
+	}
+	at := p.Steps[first]
+	o := Objection{Rule: "mask-missing", Slot: at.Slot, Spoils: true, Title: at.Title + " comes before the tape",
+		Reason: "Forgetting the tape until colour is on is a classic: colour and film creep onto joint faces, board and binding.", Mend: l.restore("Tape first", p.Kind, "tape-on", at.Slot)}
+	if l.glued() && p.Kind != Whole {
+		o.Rule, o.Title = "film-on-glue-face", at.Title+" would lie on a glue face"
+		o.Reason = "The neck is glued in later, and glue holds on bare wood only."
+	}
+	l.object(o)
+}
+
+func (l *linter) glued() bool {
+	for _, p := range l.Pieces {
+		if slices.ContainsFunc(p.Steps, func(s Step) bool { return s.Terms.Glue != nil }) {
+			return true
+		}
+	}
+	return false
+}
+
+// drilled: a drill that meets a finished face needs a stop.
+func (l *linter) drilled(p *Piece) {
+	first := p.firstCoat()
+	for i := range p.Steps {
+		if s := p.Steps[i]; first >= 0 && i > first && s.Kind == schedule.Gate && s.Tool == "drill-press" && s.Check != depthCheck {
+			l.object(Objection{Rule: "depth-stop", Slot: s.Slot, Spoils: true, Title: s.Title + " without a depth stop",
+				Reason: "A hole too deep, or on the wrong side, cannot be taken back in a finished face.",
+				Mend:   &Mend{"Check the depth stop first", func(d *Draft) { d.find(s.Slot).Check = depthCheck }}})
+		}
+	}
+}
+
+// flame: nothing burns once dye, solvent or finish is about.
+func (l *linter) flame(p *Piece) {
+	for i, s := range p.Steps {
+		if s.Family != "sealed-char" {
+			continue
+		}
+		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.Coat && s.Family != "sealed-char" })
+		if before >= 0 {
+			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true, Title: "A flame after " + lower(p.Steps[before].Title),
+				Reason: "Dye, solvent and finish burn, and what they have soaked into burns with them.", Mend: l.move("Char first", s.Slot, p.Steps[before].Slot)})
+		}
+	}
+}
+
+// texture is cut before there is anything to break.
+func (l *linter) texture(p *Piece) {
+	first := p.firstCoat()
+	for i, s := range p.Steps {
+		if first >= 0 && i > first && s.Kind == schedule.Sand && s.name() == "texture" {
+			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true, Title: "Texture is cut after " + lower(p.Steps[first].Title),
+				Reason: "It breaks colour and film, and what it bares drinks differently.", Mend: l.move("Texture first", s.Slot, p.Steps[first].Slot)})
+		}
+	}
+}
+
+// Marks that bare sanding may not leave the ladder for, and those that come too late.
+const (
+	veneerMark = 150
+	lateMark   = 180
+)
+
+// sanding: nothing coarse on a veneer, nothing too fine before a dye, nothing coarse
+// once there is a film.
+func (l *linter) sanding(p *Piece) {
+	first := p.firstCoat()
+	for i := range p.Steps {
+		s := p.Steps[i]
+		if (s.Kind != schedule.Sand && s.Kind != schedule.Scuff) || len(s.Ladder) == 0 {
+			continue
+		}
+		for _, key := range s.Zones {
+			timber, known := l.timber(key)
+			switch {
+			case known && timber.Substrate == wood.Veneer && slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 && markOf(m) < veneerMark }):
+				l.object(Objection{Rule: "coarse-on-veneer", Slot: s.Slot, Spoils: true, Title: s.Title + " is too coarse for a veneer",
+					Reason: "Half a millimetre is one or two strokes of coarse paper from the core.",
+					Mend:   l.ladder("Begin at P150", s.Slot, func(m int) bool { return m >= veneerMark })})
+			case known && s.Kind == schedule.Sand && first > i && l.dyed(p.Steps[first:], key) && markOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
+				l.object(Objection{Rule: "too-fine", Slot: s.Slot, Title: fmt.Sprintf("%s ends finer than P%d before colour", s.Title, timber.SandBareTo),
+					Reason: "Wood that is burnished takes less colour: it goes thin and patchy.",
+					Mend:   l.ladder(fmt.Sprintf("Stop at P%d", timber.SandBareTo), s.Slot, func(m int) bool { return m <= timber.SandBareTo })})
+			}
+		}
+		if first >= 0 && i > first && slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 && markOf(m) < lateMark }) {
+			l.object(Objection{Rule: "too-coarse", Slot: s.Slot, Title: s.Title + " is coarse for this late",
+				Reason: "Its scratches go through colour and film and come back as lines.",
+				Mend:   &Mend{"P320 instead", func(d *Draft) { d.find(s.Slot).Ladder = papers(320) }}})
+		}
+	}
+}
+
+// dyed reports whether the first coat on a zone colours the bare wood.
+func (l *linter) dyed(steps []Step, zone string) bool {
+	for _, s := range steps {
+		if s.Kind == schedule.Coat && slices.Contains(s.Zones, zone) {
+			return group(s.Family) == "colour"
+		}
+	}
+	return false
+}
+
+func (l *linter) timber(zone string) (wood.Wood, bool) {
+	for _, p := range l.Pieces {
+		for _, z := range p.Zones {
+			if z.Key == zone {
+				w, err := wood.Find(z.Wood)
+				return w, err == nil
+			}
+		}
+	}
+	return wood.Wood{}, false
+}
+
+// rest: a gloss is levelled on a film that is hard enough for it.
+func (l *linter) rest(p *Piece) {
+	for _, s := range p.Steps {
+		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == schedule.Level && len(s.Ladder) > 0 && markOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
+		if (s.Kind != schedule.Level && s.Kind != schedule.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Zones) {
+			continue
+		}
+		l.object(Objection{Rule: "no-rest", Slot: s.Slot, Spoils: true, Title: "No rest before " + lower(s.Title),
+			Reason: "A gloss that is levelled soft sinks back and shows every mark.",
+			Mend:   &Mend{"Wait until the film may be buffed", func(d *Draft) { d.find(s.Slot).Film = material.Buff }}})
+	}
+}
+
+// filmed reports whether any of some zones gets a film that is rubbed out.
+func (l *linter) filmed(zones []string) bool {
+	for _, z := range zones {
+		for _, s := range l.on(z) {
+			if s.Kind == schedule.Coat && group(s.Family) == "clear" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// wet: no water near open holes and slots.
+func (l *linter) wet(p *Piece) {
+	for i, s := range p.Steps {
+		papery := slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 })
+		if !s.Kind.Handwork() || !s.Terms.Clean || !papery || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.MaskOn && s.name() == "plug" }) {
+			continue
+		}
+		l.object(Objection{Rule: "wet-open", Slot: s.Slot, Spoils: true, Title: s.Title + ": wet, with holes or slots open",
+			Reason: "Water in a hole, a slot or bare end grain swells the wood and lifts the film round it.",
+			Mend: &Mend{"Level it dry", func(d *Draft) {
+				step := d.find(s.Slot)
+				step.Terms.Clean = false
+				step.How += " Dry, with stearated paper."
+			}}})
+	}
+}
+
+// frets: metal polish blackens a bare pale board.
+func (l *linter) frets(p *Piece) {
+	for i, s := range p.Steps {
+		if s.name() != "fret-polish" || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.MaskOn }) {
+			continue
+		}
+		if timber, known := l.timber(s.Zones[0]); known && timber.Pale() {
+			l.object(Objection{Rule: "polish-on-board", Slot: s.Slot, Spoils: true, Title: "Metal polish over a bare pale board",
+				Reason: "It blackens the wood for good, and what lies in the slots comes out for years.", Mend: l.restore("Tape the board first", p.Kind, "fret-tape", s.Slot)})
+		}
+	}
+}
+
+// strings: they go on a film that has cured through.
+func (l *linter) strings(p *Piece) {
+	for _, s := range p.Steps {
+		if s.Kind == schedule.Gate && s.name() == "strings" && s.Film != material.FullCure {
+			l.object(Objection{Rule: "no-cure", Slot: s.Slot, Spoils: true, Title: "Strings before the film has cured",
+				Reason: "A film that has not cured through prints under straps, stands and hands.",
+				Mend:   &Mend{"Wait for the full cure", func(d *Draft) { d.find(s.Slot).Film = material.FullCure }}})
+		}
+	}
+}
+
+// tested: colour is tried on scrap before it is on the piece.
+func (l *linter) tested() {
+	tried := false
+	for _, p := range l.Pieces {
+		for _, s := range p.Steps {
+			tried = tried || (s.Kind == schedule.Inspect && s.Check == "swatch-match")
+			if s.Kind == schedule.Coat && group(s.Family) == "colour" && !tried {
+				l.object(Objection{Rule: "colour-test", Slot: s.Slot, Title: s.Title + " without a colour test",
+					Reason: "Bare dye lies and the jar hides the hue; only scrap of the same wood tells.", Mend: l.restore("Test on scrap first", p.Kind, "colour-test", s.Slot)})
+				return
+			}
+		}
+	}
+}
+
+// mockUp: the whole look is judged before colour is on.
+func (l *linter) mockUp() {
+	if l.wish == nil || !l.wish.MockUp {
+		return
+	}
+	for _, p := range l.Pieces {
+		for _, s := range p.Steps {
+			if s.name() == "mock-up" {
+				return
+			}
+			if s.shows() && p.surface() {
+				l.object(Objection{Rule: "mock-up", Slot: s.Slot, Title: "The whole look is not mocked up before " + lower(s.Title),
+					Reason: "Hardware, pickups and plastics are judged beside the colour while it can still be chosen.", Mend: l.restore("Mock it up first", p.Kind, "mock-up", s.Slot)})
+				return
+			}
+		}
+	}
+}
+
+// layers: every coat holds on what lies below it.
+func (l *linter) layers(z Zone) {
+	var under *Step
+	dull := false
+	for _, s := range l.on(z.Key) {
+		switch s.Kind {
+		case schedule.Scuff, schedule.Level, schedule.Sand:
+			dull = dull || len(s.Ladder) > 0
+		case schedule.Coat:
+			if under == nil {
+				l.bare(z, s)
+			} else {
+				l.over(z, under, s, dull)
+			}
+			under, dull = s, false
+		}
+	}
+}
+
+// bare: an oily wood keeps some films from curing.
+func (l *linter) bare(z Zone, s *Step) {
+	timber, known := l.timber(z.Key)
+	f, err := material.FindFamily(s.Family)
+	if !known || err != nil || !oily(timber) || z.Name == "board" { // a board is wiped dry of its oil, and drinks it between plays
+		return
+	}
+	if f.Kinetics == material.Oxidative || f.ID == "polyester-2k" || f.ID == "polyester-uv" {
+		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true, Title: fmt.Sprintf("%s straight on %s", upperFirst(f.Named()), lower(timber.Name)),
+			Reason: "Oil in the wood keeps it from curing: it stays soft just there."}
+		if seal := isolators[f.ID]; seal != "" {
+			o.Mend = l.insertBarrier("Shut the oil in first", layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Zones))
+		}
+		l.object(o)
+	}
+}
+
+func (l *linter) oilyOf(zones []string) []string {
+	return slices.DeleteFunc(slices.Clone(zones), func(key string) bool {
+		timber, known := l.timber(key)
+		return !known || !oily(timber)
+	})
+}
+
+// over: one coat on another.
+func (l *linter) over(z Zone, under, s *Step, dull bool) {
+	v := layering.Over(under.Family, s.Family)
+	if s.Purpose != "" {
+		return
+	}
+	o := Objection{Rule: "goes-over", Slot: s.Slot, Title: fmt.Sprintf("%s on %s", s.Title, lower(under.Title)), Reason: v.Text()}
+	switch {
+	case under.Family == "paste-wax" && s.Family != "paste-wax":
+		o.Rule, o.Spoils, o.Title = "wax-last", true, s.Title+" after the wax"
+		o.Mend = l.waxLast(z, under)
+	case v.Needs():
+		o.Spoils = true
+		if group(under.Family) == "colour" && group(s.Family) == "fill" {
+			o.Rule, o.Title = "seal-before-fill", "The filler would lift the colour"
+		}
+		if b, helps := layering.Between(under.Family, s.Family); helps && b.Joined() && b.Family != under.Family {
+			f := mustFamily(b.Family)
+			o.Mend = l.insertBarrier(fmt.Sprintf("Put %s between", f.Named()), b, s, s.Zones)
+		}
+	case v.Condition == layering.Scuffed && !dull && under.Slot != s.Slot:
+		o.Title = s.Title + " on a film that is not scuffed"
+		o.Mend = l.insertScuff(s)
+	case v.Condition == layering.FullCure && s.Film != material.FullCure && under.Slot != s.Slot:
+		o.Title = s.Title + " before what is below has cured"
+		o.Mend = &Mend{"Wait for the full cure", func(d *Draft) { d.find(s.Slot).Film = material.FullCure }}
+	default:
+		return
+	}
+	l.object(o)
+}
+
+// filled: pores are as full as the look wants them.
+func (l *linter) filled(z Zone) {
+	p := l.wishOf(z)
+	timber, known := l.timber(z.Key)
+	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || (!builds(p.family()) && p.way("pores") == "half") {
+		return
+	}
+	target, best := poreTargets[p.way("pores")], 0.0
+	var first *Step
+	for _, s := range l.on(z.Key) {
+		if s.Kind != schedule.Coat {
+			continue
+		}
+		if share, err := pore.Filled(s.Family, s.Coats); err == nil {
+			best = max(best, share)
+		} else if first == nil && group(s.Family) != "colour" {
+			first = s
+		}
+	}
+	if best >= target-1e-9 || first == nil || !builds(p.family()) {
+		return
+	}
+	l.object(Objection{Rule: "fill-missing", Slot: first.Slot, Title: fmt.Sprintf("Pores about %.0f %% full, %.0f %% wanted", best*100, target*100),
+		Reason: "Open pores sink the finish and drink it unevenly; what is not filled now telegraphs later.", Mend: l.restore("Fill the pores", l.pieceOf(first.Slot), "fill", first.Slot)})
+}
+
+// wishOf is what was wished of the piece that a zone is of; nil where that is not known.
+func (l *linter) wishOf(z Zone) *PieceWish {
+	if l.wish == nil {
+		return nil
+	}
+	if l.wish.gluedFirst() {
+		return l.wish.glued()
+	}
+	return l.wish.piece(PieceKind(z.Key[:strings.Index(z.Key, ":")]))
+}
+
+// sheens: the path leads to the sheen that was asked for.
+func (l *linter) sheens(z Zone) {
+	steps := l.on(z.Key)
+	if z.Sheen == "" || len(steps) == 0 || !l.coated(steps) {
+		return
+	}
+	got := l.sheen(z.Key)
+	if got == z.Sheen {
+		return
+	}
+	last := steps[len(steps)-1]
+	for _, s := range steps {
+		if s.Kind == schedule.Coat || s.Kind == schedule.Level || s.Kind == schedule.Buff {
+			last = s
+		}
+	}
+	o := Objection{Rule: "sheen-path", Slot: last.Slot, Title: fmt.Sprintf("%s ends %s, not %s", upperFirst(z.Name), or(got, "with its texture"), z.Sheen),
+		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, matte from the can is touched by nothing."}
+	if l.wish != nil && len(l.composed.Pieces) > 0 && l.composed.sheen(z.Key) == z.Sheen {
+		o.Mend = &Mend{"Finish it as composed", func(d *Draft) { d.takeEnd(l.composed, z.Key) }}
+	}
+	l.object(o)
+}
+
+func (l *linter) coated(steps []*Step) bool {
+	return slices.ContainsFunc(steps, func(s *Step) bool {
+		return s.Kind == schedule.Coat && (group(s.Family) == "clear" || (group(s.Family) == "oil-wax" && s.Role == "oil"))
+	})
+}
+
+func (l *linter) pieceOf(slot string) PieceKind { return PieceKind(slot[:strings.Index(slot, ":")]) }

@@ -1,0 +1,66 @@
+package recipe
+
+import (
+	"slices"
+)
+
+// Merge composes again: what the new draft has, but every step that is logged or was
+// changed by hand stays as it is, where it is. A piece or a zone that only such
+// steps still need stays with them.
+func Merge(old, next Draft) Draft {
+	out := next.clone()
+	for _, piece := range old.Pieces {
+		kept := slices.DeleteFunc(slices.Clone(piece.Steps), func(s Step) bool { return !s.Done && !s.Edited })
+		if len(kept) == 0 {
+			continue
+		}
+		at := slices.IndexFunc(out.Pieces, func(p Piece) bool { return p.Kind == piece.Kind })
+		if at < 0 {
+			gone := piece
+			gone.Steps = kept
+			out.Pieces = append(out.Pieces, gone)
+			continue
+		}
+		out.Pieces[at].keep(piece, kept)
+	}
+	slices.SortStableFunc(out.Pieces, func(a, b Piece) int { return slices.Index(Kinds, a.Kind) - slices.Index(Kinds, b.Kind) })
+	out.untie()
+	return out
+}
+
+// keep puts steps that stay into a piece: at their own slots, or after what they came
+// after before.
+func (p *Piece) keep(old Piece, kept []Step) {
+	for _, s := range kept {
+		if i := slices.IndexFunc(p.Steps, func(o Step) bool { return o.Slot == s.Slot }); i >= 0 {
+			p.Steps[i] = s
+			continue
+		}
+		at := 0
+		for _, before := range old.Steps {
+			if before.Slot == s.Slot {
+				break
+			}
+			if i := slices.IndexFunc(p.Steps, func(o Step) bool { return o.Slot == before.Slot }); i >= 0 {
+				at = i + 1
+			}
+		}
+		p.Steps = slices.Insert(p.Steps, at, s)
+	}
+	for _, z := range old.Zones {
+		needed := slices.ContainsFunc(kept, func(s Step) bool { return slices.Contains(s.Zones, z.Key) })
+		if needed && !slices.ContainsFunc(p.Zones, func(o Zone) bool { return o.Key == z.Key }) {
+			p.Zones = append(p.Zones, z)
+		}
+	}
+}
+
+// untie forgets waits for steps that are no longer there.
+func (d *Draft) untie() {
+	for p := range d.Pieces {
+		for s := range d.Pieces[p].Steps {
+			step := &d.Pieces[p].Steps[s]
+			step.After = slices.DeleteFunc(slices.Clone(step.After), func(slot string) bool { return d.find(slot) == nil })
+		}
+	}
+}

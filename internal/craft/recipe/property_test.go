@@ -1,0 +1,202 @@
+package recipe
+
+import (
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/wood"
+)
+
+// randomWish draws what somebody may wish, possible or not.
+func randomWish(t *rapid.T) Wish {
+	w := Wish{Joint: rapid.SampledFrom(Joints).Draw(t, "joint"), Standard: rapid.SampledFrom(Standards).Draw(t, "standard"),
+		Hand: rapid.SampledFrom(Hands).Draw(t, "hand"), MockUp: rapid.Bool().Draw(t, "mock-up")}
+	hasBody, hasNeck := rapid.IntRange(0, 5).Draw(t, "body") > 0, rapid.IntRange(0, 5).Draw(t, "neck") > 0
+	if hasBody || !hasNeck {
+		w.Pieces = append(w.Pieces, randomPiece(t, body("")))
+		w.Cavities = rapid.SampledFrom(CavityLin).Draw(t, "cavities")
+	}
+	if hasNeck {
+		w.Pieces = append(w.Pieces, randomPiece(t, neck("")))
+		w.Frets = rapid.SampledFrom(FretLooks).Draw(t, "frets")
+		if rapid.Bool().Draw(t, "board") {
+			w.Board = &BoardWish{Wood: randomWood(t), Finish: rapid.SampledFrom(append([]string{""}, Boards...)).Draw(t, "board finish")}
+		}
+	}
+	for _, c := range w.Choices() {
+		if rapid.IntRange(0, 2).Draw(t, "choose") == 0 {
+			w = w.With(c.Topic, c.Piece, rapid.SampledFrom(c.Ways).Draw(t, c.Topic).Option)
+		}
+	}
+	return w
+}
+
+func randomWood(t *rapid.T) string { return rapid.SampledFrom(wood.All()).Draw(t, "wood").ID }
+
+func randomPiece(t *rapid.T, p PieceWish) PieceWish {
+	p.Wood, p.Figured, p.Texture, p.Wax = randomWood(t), rapid.Bool().Draw(t, "figured"), rapid.Bool().Draw(t, "texture"), rapid.Bool().Draw(t, "wax")
+	p.Look, p.Sheen, p.Clear = rapid.SampledFrom(Looks).Draw(t, "look"), rapid.SampledFrom(Sheens).Draw(t, "sheen"), rapid.SampledFrom(Clears).Draw(t, "clear")
+	if rapid.Bool().Draw(t, "another zone") {
+		p.Zones = []ZoneWish{{Name: rapid.SampledFrom(zoneNames(p.Kind)).Draw(t, "zone"), Wood: randomWood(t), Sheen: rapid.SampledFrom(Sheens).Draw(t, "zone sheen"), Plain: rapid.Bool().Draw(t, "plain")}}
+	}
+	return p
+}
+
+// composed draws wishes until one can be had.
+func composed(t *rapid.T) (Wish, Draft) {
+	w := randomWish(t)
+	draft, faults, err := Compose(w)
+	require.NoError(t, err)
+	if len(faults) > 0 {
+		for _, f := range faults {
+			assert.NotEmpty(t, f.Path)
+			assert.NotEmpty(t, f.Message)
+		}
+		t.Skip("it would spoil the work")
+	}
+	return w, draft
+}
+
+func TestEveryComposedSchedulePassesItsOwnLint(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		w, draft := composed(t)
+		assert.Empty(t, Lint(draft, w))
+	})
+}
+
+func TestNoComposedScheduleHasAForbiddenNeighbour(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		_, draft := composed(t)
+		for _, piece := range draft.Pieces {
+			for _, z := range piece.Zones {
+				under := ""
+				for _, s := range draft.on(z.Key) {
+					if s.Kind != schedule.Coat {
+						continue
+					}
+					if under != "" {
+						assert.False(t, layering.Over(under, s.Family).Needs(), "%s: %s over %s", z.Key, s.Family, under)
+					}
+					under = s.Family
+				}
+			}
+		}
+	})
+}
+
+func TestEveryComposedScheduleEndsWithTheAskedSheen(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		w, draft := composed(t)
+		for _, p := range w.ready().Pieces {
+			for _, name := range zoneNames(p.Kind) {
+				wanted := p.Sheen
+				for _, z := range p.Zones {
+					if z.Name == name && z.Sheen != "" {
+						wanted = z.Sheen
+					}
+				}
+				assert.Equal(t, wanted, draft.sheen(key(p.Kind, name)), "%s %s", p.Kind, name)
+			}
+		}
+	})
+}
+
+// instrument is a draft as the planner takes it.
+func instrument(t require.TestingT, d Draft) schedule.Instrument {
+	id := func(name string) uuid.UUID { return uuid.NewSHA1(uuid.NameSpaceOID, []byte(name)) }
+	in := schedule.Instrument{ID: id("job"), Name: "Knot", Promise: schedule.Day{Year: 2027, Month: 6, Date: 1}}
+	for _, piece := range d.Pieces {
+		p := schedule.Piece{ID: id(string(piece.Kind)), Name: string(piece.Kind)}
+		for _, s := range piece.Steps {
+			step := schedule.Step{ID: id(s.Slot), Slot: s.Slot, Piece: p.ID, Kind: s.Kind, Title: s.Title, Method: s.Method, Coats: s.Coats,
+				Minutes: s.Minutes, SetUp: s.SetUp, Scuff: s.Scuff, Film: s.Film, Rest: s.Rest, Terms: s.Terms}
+			if s.Kind == schedule.Coat {
+				f, err := material.FindFamily(s.Family)
+				require.NoError(t, err)
+				made := material.OfFamily(f)
+				step.Material = &made
+			}
+			for _, z := range s.Zones {
+				step.Zones = append(step.Zones, id(z))
+			}
+			for _, slot := range s.After {
+				step.After = append(step.After, id(slot))
+			}
+			p.Steps = append(p.Steps, step)
+		}
+		in.Pieces = append(in.Pieces, p)
+	}
+	return in
+}
+
+func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
+	week := [7][]schedule.Hours{}
+	for day := time.Monday; day <= time.Saturday; day++ {
+		week[day] = []schedule.Hours{{Open: 9 * 60, Close: 18 * 60}}
+	}
+	calendar, err := schedule.NewCalendar(time.UTC, week, nil)
+	require.NoError(t, err)
+	rapid.Check(t, func(t *rapid.T) {
+		_, draft := composed(t)
+		in := instrument(t, draft)
+		require.NoError(t, in.Validate())
+		shop, err := schedule.NewShop(schedule.Setting{Calendar: calendar, Margin: schedule.DefaultMargin})
+		require.NoError(t, err)
+		plan, err := schedule.Retime(schedule.Input{Now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC), Shop: shop, Instruments: []schedule.Instrument{in}})
+		require.NoError(t, err)
+		assert.Zero(t, plan.Aims().Broken)
+		for _, f := range plan.Forecasts {
+			assert.Empty(t, f.Impossible)
+		}
+	})
+}
+
+func TestComposingAgainKeepsWhatIsLoggedAndWhatIsEdited(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		w, draft := composed(t)
+		for p := range draft.Pieces {
+			for s := range draft.Pieces[p].Steps {
+				step := &draft.Pieces[p].Steps[s]
+				step.Done = s < rapid.IntRange(0, len(draft.Pieces[p].Steps)).Draw(t, "done")
+				if !step.Done && rapid.IntRange(0, 9).Draw(t, "edited") == 0 {
+					step.Edited, step.Title = true, "changed by hand"
+				}
+			}
+		}
+		choices := w.Choices()
+		if len(choices) == 0 {
+			t.Skip("nothing to choose")
+		}
+		c := rapid.SampledFrom(choices).Draw(t, "choice")
+		next, faults, err := Compose(w.With(c.Topic, c.Piece, rapid.SampledFrom(c.Ways).Draw(t, "way").Option))
+		require.NoError(t, err)
+		if len(faults) > 0 {
+			t.Skip("it would spoil the work")
+		}
+		merged := Merge(draft, next)
+		for _, piece := range draft.Pieces {
+			for _, s := range piece.Steps {
+				if s.Done || s.Edited {
+					kept := merged.find(s.Slot)
+					require.NotNil(t, kept, s.Slot)
+					assert.Equal(t, s.Title, kept.Title)
+					assert.Equal(t, s.Family, kept.Family)
+				}
+			}
+		}
+		for _, piece := range next.Pieces {
+			for _, s := range piece.Steps {
+				assert.NotNil(t, merged.find(s.Slot), s.Slot)
+			}
+		}
+		assert.NoError(t, instrument(t, merged).Validate())
+	})
+}

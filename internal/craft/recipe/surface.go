@@ -1,0 +1,307 @@
+package recipe
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/wood"
+)
+
+// surface writes a body or a neck: from bare wood to the last rub. Where the neck
+// is glued in first, only as far as the glue.
+func (c *composing) surface(p *PieceWish) {
+	w := c.begin(p.Kind, p, c.zonesOf(p))
+	w.piece.Wood = p.Wood
+	w.piece.Length, w.piece.Width, w.piece.Thickness = sizeOf(p.Length), sizeOf(p.Width), sizeOf(p.Thickness)
+	if c.wish.gluedFirst() {
+		w.sand(0, splitAt)
+		w.dryFit()
+		return
+	}
+	w.sand(0, finest)
+	w.dryFit()
+	w.finish()
+}
+
+// finish writes everything from the bare, sanded surface on.
+func (w *writer) finish() {
+	w.mask()
+	w.wetGrain()
+	w.colour()
+	w.seal()
+	if builds(w.p.family()) {
+		w.clear()
+		w.tapeOff()
+		w.rubOut()
+	} else {
+		w.oil()
+	}
+	w.wax()
+	w.fit()
+}
+
+// The glue-up splits the sanding ladder: what is sanded finer before it is sanded
+// again at the joint.
+const (
+	splitAt = 150
+	finest  = 2000
+)
+
+var bareMarks = []int{80, 120, 150, 180, 220, 320, 400, 600, 800, 1000}
+
+// sand writes the bare sanding above one mark and up to another, wood by wood: one
+// that bleeds first, so that its dust is gone before a pale neighbour is opened.
+func (w *writer) sand(above, most int) {
+	groups := w.byWood()
+	pale := slices.ContainsFunc(groups, func(g []Zone) bool { t := timberOf(g[0]); return t.Pale() && t.Bleed == 0 })
+	for _, zones := range groups {
+		timber := timberOf(zones[0])
+		if !timber.Drinks() {
+			if above == 0 {
+				w.dull(timber, zones)
+			}
+			continue
+		}
+		slot := "sand-bare"
+		if above > 0 {
+			slot = "sand-on"
+		}
+		if len(groups) > 1 {
+			slot += "-" + timber.ID
+		}
+		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, zones), bareMarks...), func(m string) bool { return markOf(m) <= above || markOf(m) > most })
+		if len(ladder) == 0 {
+			continue
+		}
+		l := line{slot: slot, kind: schedule.Sand, title: "Sand the bare wood", zones: zones, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
+		if len(groups) > 1 {
+			l.title += ", " + lower(timber.Name)
+		}
+		if w.piece.Kind != Neck && timber.Substrate == wood.Solid && !w.p.Figured {
+			l.tool = "orbital-sander"
+		}
+		if timber.Pale() && slices.ContainsFunc(groups, func(g []Zone) bool { return timberOf(g[0]).Bleed >= 2 }) {
+			l.how += " Tape the dark wood off and vacuum first: its dust stains this one."
+		}
+		w.add(l)
+		if above == 0 && timber.Bleed >= 2 && pale && w.sealsBleed(zones) {
+			w.put(line{slot: "seal-bleed-" + timber.ID, kind: schedule.Coat, title: "Shut the bleeding wood in", zones: zones, role: "barrier", family: "dewaxed-shellac",
+				method: w.by(mustFamily("dewaxed-shellac")), how: barrierHow(w.by(mustFamily("dewaxed-shellac"))),
+				why: fmt.Sprintf("%s gives colour to every solvent and every rag; sealed alone, before its pale neighbour is sanded, it keeps it to itself.", timber.Name)})
+		}
+	}
+	if above == 0 {
+		w.add(line{slot: "rake", kind: schedule.Inspect, title: "Raking light over the bare wood", check: "raking-light-prep",
+			how: "A low lamp from one side, then turn the piece a quarter. Wipe with spirit: glue and missed spots stay pale.",
+			why: "A scratch that is missed now is a dark line as soon as colour or oil is on."})
+	}
+}
+
+// byWood groups the zones by what they are made of, what bleeds first.
+func (w *writer) byWood() [][]Zone {
+	var groups [][]Zone
+	for _, z := range w.zones {
+		i := slices.IndexFunc(groups, func(g []Zone) bool { return g[0].Wood == z.Wood })
+		if i < 0 {
+			groups = append(groups, nil)
+			i = len(groups) - 1
+		}
+		groups[i] = append(groups[i], z)
+	}
+	slices.SortStableFunc(groups, func(a, b []Zone) int { return timberOf(b[0]).Bleed - timberOf(a[0]).Bleed })
+	return groups
+}
+
+// sealsBleed reports whether shellac may shut in a wood that bleeds: where nothing
+// has to soak into it afterwards, and the clear holds on shellac.
+func (w *writer) sealsBleed(zones []Zone) bool {
+	soaks := !builds(w.p.family()) || (w.p.coloured() && slices.ContainsFunc(zones, func(z Zone) bool { return !z.Plain }))
+	flame := w.p.Look == "charred" // comes before any solvent
+	return !soaks && !flame && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsZone(zones[0])
+}
+
+func markOf(key string) int {
+	var n int
+	_, _ = fmt.Sscanf(key, "fepa:P%d", &n)
+	return n
+}
+
+// coarsest is the mark that bare sanding of a wood begins with.
+func coarsest(timber wood.Wood, p *PieceWish) int {
+	switch {
+	case timber.Substrate == wood.Veneer:
+		return 150
+	case p.Figured:
+		return 120
+	}
+	return 80
+}
+
+// stop is the mark at which bare sanding ends: not so fine before a dye that it
+// starves, finer where oil will hide nothing.
+func (w *writer) stop(timber wood.Wood, zones []Zone) int {
+	if !builds(w.p.family()) && !(w.p.coloured() && slices.ContainsFunc(zones, func(z Zone) bool { return !z.Plain })) {
+		return max(timber.SandBareTo, 320)
+	}
+	return timber.SandBareTo
+}
+
+func (w *writer) sandHow(timber wood.Wood) string {
+	switch {
+	case timber.Substrate == wood.Veneer:
+		return "By hand on a hard block with light pressure, with the grain. Half a millimetre is all there is: no coarser mark, no machine, no edge."
+	case w.p.Figured:
+		return "On a hard pad with light pressure, with the grain; by hand on edges. A soft pad digs the soft stripes out into furrows."
+	case w.piece.Kind == Neck:
+		return "Along the neck with a soft-backed paper, the headstock on a block. Look at the tape between marks."
+	}
+	return "Coarse first until every machine mark is gone, then up the ladder with the grain. A hard block on faces, by hand on edges and horns."
+}
+
+func (w *writer) sandWhy(timber wood.Wood) string {
+	if !builds(w.p.family()) {
+		return "Oil hides no scratch. The coarse mark never comes back later."
+	}
+	return fmt.Sprintf("The coarse mark never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, lower(timber.Name))
+}
+
+// dull prepares what is not wood: cleaned, dulled, primed, and tried for grip.
+func (w *writer) dull(timber wood.Wood, zones []Zone) {
+	how := "Wash, degrease, dull evenly, wash again; gloves from here on. " + timber.Advice
+	if timber.Softens != nil {
+		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text(unit.Metric))
+	}
+	w.add(line{slot: "dull-" + timber.ID, kind: schedule.Sand, work: "scuff", title: "Clean and dull the " + lower(timber.Name), zones: zones, ladder: papers(320),
+		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
+	primer := mustFamily("dewaxed-shellac")
+	if w.p.sprays() {
+		primer = mustFamily("sealer-2k")
+	}
+	w.put(line{slot: "prime-" + timber.ID, kind: schedule.Coat, title: "Prime for grip", zones: zones, role: "primer", family: primer.ID, method: w.by(primer),
+		how: "One thin even coat within hours of cleaning.", why: "It grips what the clear would let go of, and bridges pinholes and layers."})
+	w.add(line{slot: "grip-" + timber.ID, kind: schedule.Inspect, title: "Try the grip on an offcut", zones: zones, check: "adhesion-offcut",
+		how: "An offcut of the same stuff, prepared and primed with it.", why: "Plastics, resins and metals differ from batch to batch; an offcut tells before the piece does."})
+}
+
+// dryFit writes what is built before the finish: what is on order, holes, the joint.
+func (w *writer) dryFit() {
+	drilled := w.wish.way("holes") == "before"
+	first := w.wish.piece(Body) == nil || w.piece.Kind == Body
+	if drilled && first {
+		w.arrivals()
+	}
+	if w.piece.Kind == Neck {
+		w.add(line{slot: "dry-fit", kind: schedule.Gate, title: "Joint fitted dry, tuner holes drilled", fixed: 30, check: "neck-dry-fit",
+			how: "Fit the joint, drill for the tuners, take everything off again.", why: "Fitted now, no file and no drill meets a finished face."})
+	} else if drilled {
+		w.add(line{slot: "drill", kind: schedule.Gate, title: "Pocket fitted dry, all holes drilled", fixed: 60, tool: "drill-press", check: "hardware-dry-fit", school: "holes/before",
+			how: "Fit the neck and the hardware dry, drill every hole, take it all off again.", why: "Drilled now, no drill ever meets the finished face."})
+	} else {
+		w.add(line{slot: "dry-fit", kind: schedule.Gate, title: "Pocket fitted dry", fixed: 30, check: "neck-dry-fit", school: "holes/after",
+			how: "Fit the neck dry; mark nothing yet, the holes come when the neck is on.", why: "Film narrows the pocket: its fit is settled while it can still be cut."})
+	}
+	if w.wish.MockUp && first {
+		about := "Hardware, pickups and plastics beside the colour swatch"
+		if w.wish.Fittings != "" {
+			about = upperFirst(w.wish.Fittings) + ", beside the colour swatch"
+		}
+		w.add(line{slot: "mock-up", kind: schedule.Inspect, title: "Mock up the whole look", fixed: 30,
+			how: about + ", by the window and under the lamp that it will be seen in.",
+			why: "The look is judged together, and colour can still be chosen. Once it is on, the hardware has to follow it."})
+	}
+}
+
+// arrivals are gates for what is on order.
+func (w *writer) arrivals() {
+	for i, a := range w.wish.Arrivals {
+		w.add(line{slot: fmt.Sprintf("arrival-%d", i+1), kind: schedule.Gate, title: upperFirst(a.What) + " must be here", fixed: 5,
+			how: "Unpack it, measure it, and hold it against the piece.", why: "What is measured on paper seldom fits the hole.",
+			terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: a.Expected, SpreadDays: a.SpreadDays, Fallback: a.Fallback}}})
+	}
+}
+
+func (w *writer) mask() {
+	l := line{slot: "tape-on", kind: schedule.MaskOn, title: "Tape the pocket, line the cavities", check: "tape-pressed",
+		how: "Low-tack tape pressed down along its edge; paper in the cavities.", why: "No film belongs on a glue or joint face. Colour creeps under a lifted edge."}
+	board := "Tape along the edge of the board, over the frets and over the joint faces."
+	if w.wish.boardUnderFilm() {
+		board = "Tape over the joint faces, the nut slot and the side dots; the board stays open, it goes under film."
+	}
+	switch w.piece.Kind {
+	case Neck:
+		l.title, l.how, l.why = "Tape the fretboard and the heel", board, "Oil and colour darken a bare board, and nothing glues or beds on a coated face."
+		if w.wish.boardUnderFilm() {
+			l.title = "Tape the heel and the nut slot"
+		}
+	case Whole:
+		l.title, l.how = "Tape the board, line the cavities", board+" Paper in the cavities."
+	}
+	w.add(l)
+}
+
+// wetGrain raises the grain where water will come, and cuts it back.
+func (w *writer) wetGrain() {
+	if !w.stands("grain") || w.p.way("grain") != "wet" {
+		return
+	}
+	zones := only(w.zones, func(z Zone) bool { return timberOf(z).Drinks() && w.tops[z.Key].family == "" })
+	w.add(line{slot: "wet", kind: schedule.Sand, work: "raise-grain", title: "Wet the grain", zones: zones, rest: 2 * time.Hour, school: "grain/wet",
+		how: "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
+		why: "Raised now and cut back, the grain stays down when water comes again."})
+	for first := true; len(zones) > 0; first = false {
+		mark := w.stop(timberOf(zones[0]), zones[:1])
+		alike := func(z Zone) bool { return w.stop(timberOf(z), []Zone{z}) == mark }
+		slot := "cut-back"
+		if !first {
+			slot += fmt.Sprintf("-%d", mark)
+		}
+		w.add(line{slot: slot, kind: schedule.Sand, work: "raise-grain", title: "Cut the raised grain back", zones: only(zones, alike), ladder: papers(mark), check: "fuzz-cut",
+			how: "The last mark again, worn, a few light strokes with the grain. No more than the whiskers.",
+			why: "More than that opens fresh fibres that rise again."})
+		zones = only(zones, func(z Zone) bool { return !alike(z) })
+	}
+}
+
+func (w *writer) tapeOff() {
+	w.add(line{slot: "tape-off", kind: schedule.MaskOff, title: "Tape off", check: "tape-lifted",
+		how: "Back on itself, low and slow, once the last coat is dry to touch. Scrape the side dots clear.",
+		why: "Too early it smears, too late it tears the film."})
+}
+
+// fit opens what film has tightened, or drills what was left for last.
+func (w *writer) fit() {
+	switch {
+	case w.piece.Kind == Neck:
+		w.add(line{slot: "open", kind: schedule.Gate, title: "Open the tuner holes and the joint", film: material.Handle, fixed: 30, check: "hole-gauge",
+			how: "Ream each hole by hand, scrape the joint to bare wood where glue or metal beds.", why: "Film tightens every hole, and no film belongs on a joint face."})
+	case w.wish.way("holes") == "before":
+		w.add(line{slot: "open", kind: schedule.Gate, title: "Open the holes and fit the hardware", film: material.Handle, fixed: 90, check: "hole-gauge", school: "holes/before",
+			how: "Score the film, then ream or scrape each hole, seat and pocket by hand. Wax the screws.", why: "Film tightens every hole. A drill or a bit that catches chips it."})
+	default:
+		w.arrivals()
+		w.add(line{slot: "drill-after", kind: schedule.Gate, title: "Drill with a depth stop and fit the hardware", film: material.Handle, fixed: 120, tool: "drill-press", check: depthCheck, school: "holes/after",
+			how: "Tape over the spot, score the film, a stop or flag on the bit, a sharp bit; chamfer each rim by hand, seal the bared wood, wax the screws.",
+			why: "A hole too deep or on the wrong side cannot be taken back in a finished face."})
+	}
+	if w.wish.Standard == "sale" || w.wish.Standard == "show" {
+		w.add(line{slot: "verdict", kind: schedule.Inspect, title: "Closing look", check: "sheen-zones",
+			how: "Under the lamp and by the window, zone beside zone. Write down what stays and why.",
+			why: "A small flaw may be accepted with a reason; one that is found by the customer has none."})
+	}
+}
+
+// depthCheck is the check of a drilling that meets a finished face.
+const depthCheck = "strap-button-depth"
+
+func sizeOf(entered string) Size {
+	if entered == "" {
+		return Size{}
+	}
+	length, _ := unit.ParseLength(entered) // checked
+	return Size{length, entered}
+}

@@ -1,0 +1,64 @@
+package recipe
+
+import (
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+)
+
+// clamped is the clock of a usual wood glue at 20 °C: an hour in clamps, squeeze-out
+// taken off as it gels, worked on the same evening, strings after a day (default; the
+// glue's own sheet says better).
+var clamped = schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 24 * 60}
+
+// whole joins body and neck, and strings them.
+func (c *composing) whole() {
+	w := c.begin(Whole, nil, nil)
+	for _, p := range c.draft.Pieces {
+		if p.Kind == Body || p.Kind == Neck {
+			w.zones = append(w.zones, p.Zones...)
+		}
+	}
+	switch {
+	case c.wish.gluedFirst():
+		w.glueUp(c.last(Body, Neck), "")
+		c.finishGlued(w)
+	case c.wish.Joint == "set":
+		w.glueUp(c.last(Body, Neck), material.Handle)
+	default:
+		w.add(line{slot: "bolt-on", kind: schedule.Gate, title: "Bolt the neck to the body", after: c.last(Body, Neck), fixed: 30, film: material.Handle, check: "neck-dry-fit",
+			how: "Clean the joint faces, set the neck, draw the screws up evenly by hand.", why: "Both films must bear clamping and handling, or they print and stick."})
+	}
+	w.add(line{slot: "strings", kind: schedule.Gate, title: "String it and set it up", zones: w.zones, after: c.last(Cavity, Board, Frets), fixed: 120, film: material.FullCure,
+		how: "Strings on, relief, action, intonation. Then a last look under the lamp.", why: "A film that has not cured through prints under straps and stands."})
+}
+
+func (w *writer) glueUp(after []string, film material.Milestone) {
+	glue := clamped
+	w.add(line{slot: "glue-up", kind: schedule.Gate, title: "Glue the neck in", after: after, fixed: 60, film: film, check: "neck-dry-fit", school: "joining/" + w.wish.way("joining"),
+		how: "A dry run with every clamp first. Bare wood on both faces, glue on both, clamps up slowly; take the squeeze-out off as it gels.",
+		why: "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.", terms: schedule.Terms{Glue: &glue}})
+}
+
+// finishGlued writes the finish of body and neck as one, as it was wished of the
+// body; a neck that was wished natural stays without its colour.
+func (c *composing) finishGlued(w *writer) {
+	w.p = c.wish.glued()
+	for i := range w.zones {
+		for _, z := range w.p.Zones {
+			if z.Name == w.zones[i].Name {
+				w.zones[i].Plain = z.Plain
+			}
+		}
+	}
+	w.sand(splitAt, finest)
+	w.finish()
+	if c.wish.Cavities != "none" {
+		c.cavities()
+	}
+	if c.wish.Board != nil && c.wish.Board.Finish != "under-film" && c.wish.Board.Finish != "bare" {
+		c.board()
+	}
+	if c.wish.Frets != "none" {
+		c.frets()
+	}
+}

@@ -1,0 +1,266 @@
+package recipe
+
+import (
+	"slices"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/wood"
+)
+
+// Wish is what a person wants of an instrument, in looks and ways of working. What
+// it leaves open is filled in by rule, the cautious way.
+type Wish struct {
+	Joint    string            `json:"joint,omitempty" enum:"bolt-on,set" doc:"how body and neck are joined"`
+	Standard string            `json:"standard,omitempty" enum:"own,gift,sale,show" doc:"how far the polish goes"`
+	Hand     string            `json:"hand,omitempty" enum:"new,practised" doc:"a new hand gets film to spare"`
+	MockUp   bool              `json:"mockUp,omitempty" doc:"the whole look is judged before colour is on; always for a show piece"`
+	Ways     map[string]string `json:"ways,omitempty" doc:"the school chosen, by topic, of what concerns the whole instrument"`
+	Pieces   []PieceWish       `json:"pieces" maxItems:"2" doc:"a body, a neck, or both"`
+	Board    *BoardWish        `json:"board,omitempty"`
+	Frets    string            `json:"frets,omitempty" enum:"none,mirror,brushed"`
+	Cavities string            `json:"cavities,omitempty" enum:"none,paint,foil"`
+	Fittings string            `json:"fittings,omitempty" maxLength:"200" doc:"hardware, pickups and plastics of the whole look, in words"`
+	Arrivals []Arrival         `json:"arrivals,omitempty" maxItems:"8" doc:"what is on order"`
+}
+
+// PieceWish is what a person wants of one piece. Lengths are as typed.
+type PieceWish struct {
+	Kind      PieceKind         `json:"kind" enum:"body,neck"`
+	Wood      string            `json:"wood" doc:"of every zone that names no other"`
+	Figured   bool              `json:"figured,omitempty" doc:"the wood has figure: hard pads and light pressure"`
+	Zones     []ZoneWish        `json:"zones,omitempty" maxItems:"8" doc:"what differs by zone"`
+	Length    string            `json:"length" doc:"as typed: 480 mm, 18 7/8 in"`
+	Width     string            `json:"width"`
+	Thickness string            `json:"thickness,omitempty" doc:"of a body"`
+	Look      string            `json:"look,omitempty" enum:"natural,one-colour,grain-colour,burst,solid,flake,charred"`
+	Texture   bool              `json:"texture,omitempty" doc:"the grain is brushed out before colour"`
+	Sheen     string            `json:"sheen,omitempty" enum:"matte,satin,gloss"`
+	Clear     string            `json:"clear,omitempty" doc:"the family of the clear"`
+	Wax       bool              `json:"wax,omitempty" doc:"a last coat of wax"`
+	Ways      map[string]string `json:"ways,omitempty" doc:"the school chosen, by topic"`
+	of        *Wish             // what it is a piece of, once that is ready
+}
+
+// ZoneWish is what differs in one zone.
+type ZoneWish struct {
+	Name  string `json:"name"`
+	Wood  string `json:"wood,omitempty"`
+	Sheen string `json:"sheen,omitempty" enum:"matte,satin,gloss"`
+	Plain bool   `json:"plain,omitempty" doc:"stays without the colour of its piece"`
+}
+
+// BoardWish is the fretboard.
+type BoardWish struct {
+	Wood   string `json:"wood"`
+	Finish string `json:"finish,omitempty" enum:"bare,drying-oil,conditioning-oil,oil-shellac-wax,under-film,hardened"`
+}
+
+// Arrival is something on order that a fit waits for.
+type Arrival struct {
+	What       string        `json:"what" maxLength:"80"`
+	Expected   schedule.Day  `json:"expected"`
+	SpreadDays int           `json:"spreadDays,omitempty" minimum:"0" maximum:"366" doc:"how much later it may well come"`
+	Fallback   *schedule.Day `json:"fallback,omitempty" doc:"the day from which one goes on without it"`
+}
+
+// What may be asked for.
+var (
+	Joints    = []string{"bolt-on", "set"}
+	Standards = []string{"own", "gift", "sale", "show"}
+	Hands     = []string{"new", "practised"}
+	Looks     = []string{"natural", "one-colour", "grain-colour", "burst", "solid", "flake", "charred"}
+	Sheens    = []string{"matte", "satin", "gloss"}
+	Boards    = []string{"bare", "drying-oil", "conditioning-oil", "oil-shellac-wax", "under-film", "hardened"}
+	FretLooks = []string{"none", "mirror", "brushed"}
+	CavityLin = []string{"none", "paint", "foil"}
+	// Clears are the families a surface may end in.
+	Clears = []string{"water-clear", "nitro", "acrylic-lacquer", "urethane-2k", "polyester-2k", "polyester-uv",
+		"wipe-varnish", "brush-varnish", "shellac", "finishing-oil", "hardwax-oil"}
+)
+
+// Complete fills in what a wish leaves open, but for the ways, which stay open
+// until they are asked for. It does not change the wish it is called on.
+func (w Wish) Complete() Wish {
+	w.Joint, w.Standard, w.Hand = or(w.Joint, "bolt-on"), or(w.Standard, "sale"), or(w.Hand, "practised")
+	w.Frets, w.Cavities = or(w.Frets, "none"), or(w.Cavities, "none")
+	w.MockUp = w.MockUp || w.Standard == "show"
+	w.Pieces = slices.Clone(w.Pieces)
+	for i := range w.Pieces {
+		p := &w.Pieces[i]
+		p.Look, p.Sheen, p.Clear = or(p.Look, "natural"), or(p.Sheen, "satin"), or(p.Clear, "water-clear")
+	}
+	if w.Board != nil {
+		board := *w.Board
+		if board.Finish == "" {
+			board.Finish = usualBoard(board.Wood)
+		}
+		w.Board = &board
+	}
+	return w
+}
+
+// ready is the complete wish, whose pieces know what they are pieces of.
+func (w Wish) ready() Wish {
+	w = w.Complete()
+	of := &w
+	for i := range w.Pieces {
+		p := &w.Pieces[i]
+		if p.of = of; p.Kind == Neck && w.boardUnderFilm() { // a zone of the neck, then
+			p.Zones = append(slices.Clone(p.Zones), ZoneWish{Name: "fretboard", Wood: w.Board.Wood, Plain: true})
+		}
+	}
+	return *of
+}
+
+// usualBoard is the finish of a board where none was chosen: pale boards soil bare,
+// dark ones are oily and stay open.
+func usualBoard(id string) string {
+	timber, err := wood.Find(id)
+	switch {
+	case err == nil && timber.Pale():
+		return "under-film"
+	case err == nil && oily(timber):
+		return "conditioning-oil" // a drying oil would stay soft on it for weeks
+	}
+	return "drying-oil"
+}
+
+func or(given, usual string) string {
+	if given == "" {
+		return usual
+	}
+	return given
+}
+
+// piece is what is wished of a kind of piece; nil when it is not part of it.
+func (w *Wish) piece(kind PieceKind) *PieceWish {
+	for i := range w.Pieces {
+		if w.Pieces[i].Kind == kind {
+			return &w.Pieces[i]
+		}
+	}
+	return nil
+}
+
+// gluedFirst reports whether the neck is glued in before anything is finished.
+func (w *Wish) gluedFirst() bool {
+	return w.Joint == "set" && w.piece(Body) != nil && w.piece(Neck) != nil && w.way("joining") == "glued-first"
+}
+
+// glued is what is wished of body and neck that are finished as one: the body's wish,
+// with the zones of the neck as they differ.
+func (w *Wish) glued() *PieceWish {
+	body, neck := *w.piece(Body), w.piece(Neck)
+	body.Zones = slices.Clone(body.Zones)
+	names := zoneNames(Neck)
+	if w.boardUnderFilm() {
+		names = append(names, "fretboard")
+	}
+	for _, name := range names {
+		z := ZoneWish{Name: name, Wood: neck.Wood, Sheen: neck.Sheen, Plain: !neck.coloured()}
+		for _, own := range neck.Zones {
+			if own.Name == name {
+				z.Wood, z.Sheen, z.Plain = or(own.Wood, neck.Wood), or(own.Sheen, neck.Sheen), z.Plain || own.Plain
+			}
+		}
+		body.Zones = append(body.Zones, z)
+	}
+	return &body
+}
+
+// boardUnderFilm reports whether the fretboard is finished with the neck.
+func (w *Wish) boardUnderFilm() bool { return w.Board != nil && w.Board.Finish == "under-film" }
+
+// builds reports whether a family leaves a film to be levelled, and does not go
+// into the wood.
+func builds(f material.Family) bool { return f.Group == "clear" }
+
+// oily reports whether a wood keeps oils and polyester from curing.
+func oily(w wood.Wood) bool { return w.InhibitsCure >= 2 }
+
+// known reports whether what it is made of and ends in is in the tables.
+func (p *PieceWish) known() bool {
+	_, errWood := wood.Find(p.Wood)
+	_, errClear := material.FindFamily(p.Clear)
+	return errWood == nil && errClear == nil
+}
+
+func (p *PieceWish) timber() wood.Wood {
+	w, _ := wood.Find(p.Wood) // known by now
+	return w
+}
+
+func (p *PieceWish) family() material.Family {
+	f, _ := material.FindFamily(p.Clear) // known by now
+	return f
+}
+
+func (p *PieceWish) method() material.Method { return material.Method(p.way("method")) }
+
+func (p *PieceWish) sprays() bool {
+	return p.method() == material.Spray || p.method() == material.Aerosol
+}
+
+func (p *PieceWish) drinks() bool { return p.timber().Drinks() }
+
+// watered reports whether water comes on the bare wood.
+func (p *PieceWish) watered() bool {
+	return p.family().Kinetics == material.Waterborne || slices.Contains([]string{"one-colour", "grain-colour", "burst"}, p.Look) || !builds(p.family())
+}
+
+// coloured reports whether there is colour below the clear.
+func (p *PieceWish) coloured() bool { return p.Look != "natural" && p.Look != "charred" }
+
+// timbers are the woods of its zones.
+func (p *PieceWish) timbers() []wood.Wood {
+	list := []wood.Wood{p.timber()}
+	for _, z := range p.Zones {
+		if w, err := wood.Find(z.Wood); err == nil && z.Wood != p.Wood {
+			list = append(list, w)
+		}
+	}
+	return list
+}
+
+func (p *PieceWish) openPored() bool { return slices.ContainsFunc(p.timbers(), wood.Wood.OpenPored) }
+
+// fills reports whether its pores are filled with a filler.
+func (p *PieceWish) fills() bool {
+	return p.openPored() && p.Look != "charred" && p.way("pores") != "open" && (p.way("fill-with") == "filler" || !builds(p.family()))
+}
+
+// sheens are the sheens of its zones.
+func (p *PieceWish) sheens() []string {
+	list := []string{p.Sheen}
+	for _, z := range p.Zones {
+		if z.Sheen != "" && !slices.Contains(list, z.Sheen) {
+			list = append(list, z.Sheen)
+		}
+	}
+	return list
+}
+
+func (p *PieceWish) shines() bool { return slices.Contains(p.sheens(), "gloss") }
+
+func (p *PieceWish) dulls() bool {
+	return slices.ContainsFunc(p.sheens(), func(s string) bool { return s != "gloss" })
+}
+
+// flatted reports whether matte and satin come out of the can.
+func (p *PieceWish) flatted() bool {
+	return p.dulls() && builds(p.family()) && p.family().ID != "shellac" && p.way("flatting") == "can"
+}
+
+// rubsOut reports whether a film is levelled or rubbed after its last coat.
+func (p *PieceWish) rubsOut() bool {
+	return builds(p.family()) && (p.shines() || (p.dulls() && !p.flatted()))
+}
+
+// heatSoft reports whether a buffing wheel would ruin what is below.
+func (p *PieceWish) heatSoft() bool {
+	return slices.ContainsFunc(p.timbers(), func(w wood.Wood) bool { return w.Softens != nil && *w.Softens < wheelHeat })
+}
+
+// wheelHeat is what a buffing wheel easily reaches, in °C (default).
+const wheelHeat = 80
