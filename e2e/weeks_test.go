@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/e2e/harness"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/shop"
 )
 
@@ -148,7 +149,7 @@ func TestAWhatIfIsComparedAndKept(t *testing.T) {
 	p.click("button", "What if")
 	p.fill("What if", "coats")
 	p.see("[role=dialog] option", "Clear")
-	ask[any](p, `(() => { const s = document.querySelectorAll('[role=dialog] select')[2]; const o = [...s.options].find(o => o.text.includes('Clear, second half')); s.value = o.value; s.dispatchEvent(new Event('change', {bubbles: true})) })()`)
+	ask[any](p, `(() => { const s = document.querySelectorAll('[role=dialog] select')[2]; const o = [...s.options].find(o => o.text.includes('Clear, to the end')); s.value = o.value; s.dispatchEvent(new Event('change', {bubbles: true})) })()`)
 	p.fill("How many coats more, or fewer with a minus", "4")
 	p.click("[role=dialog] button", "Suppose it")
 	p.see("[data-supposed]", "4 coats more on")
@@ -172,8 +173,8 @@ func TestAProposalIsAccepted(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { r.Stop() })
 	neck := func(name, promise string) {
-		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise, Pieces: []shop.NewPiece{
-			{Kind: "neck", Recipe: "hardwax-oil-satin", Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}}}, 201)
+		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise, Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
+			{Kind: recipe.Neck, Clear: "hardwax-oil", Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}}}}, 201)
 	}
 	for n := range 9 {
 		neck(fmt.Sprint("Stint ", n), "2026-06-30")

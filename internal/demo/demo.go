@@ -29,24 +29,69 @@ type job struct {
 	outline string
 	started int // days ago
 	promise int // days ahead
-	body    *piece
-	neck    *piece
+	wish    recipe.Wish
+	colours map[string]string // by role, the products whose colour was chosen
+	serial  string
+	show    int // days ahead on which it must be fit to be shown; 0: no such day
 }
 
-type piece struct {
-	wood, length, width, thickness, colour string
+// filled is the room's bread and butter: dyed, filled flat, waterborne gloss, on a
+// neck that is bare to the touch.
+func filled(body *recipe.PieceWish, neck *recipe.PieceWish) recipe.Wish {
+	w := recipe.Wish{Standard: "gift"}
+	if body != nil {
+		b := *body
+		b.Kind, b.Look, b.Sheen, b.Clear = recipe.Body, "one-colour", "gloss", "water-clear"
+		w.Pieces = append(w.Pieces, b)
+	}
+	if neck != nil {
+		n := *neck
+		n.Kind, n.Sheen, n.Clear = recipe.Neck, "satin", "hardwax-oil"
+		w.Pieces = append(w.Pieces, n)
+	}
+	return w
 }
+
+func body(wood, length, width, thickness string) *recipe.PieceWish {
+	return &recipe.PieceWish{Wood: wood, Length: length, Width: width, Thickness: thickness}
+}
+
+func neck(wood, length, width string) *recipe.PieceWish {
+	return &recipe.PieceWish{Wood: wood, Length: length, Width: width}
+}
+
+// archetype is one of the six ways of the job, as it comes.
+func archetype(id string) recipe.Wish {
+	for _, a := range recipe.Archetypes() {
+		if a.ID == id {
+			return a.Wish
+		}
+	}
+	return recipe.Wish{}
+}
+
+func dyed(product string) map[string]string { return map[string]string{"body:colour": product} }
 
 var jobs = []job{
-	{"Ruff", "slab", 40, 2, nil, &piece{wood: "walnut-black", length: "640 mm", width: "52 mm"}},
-	{"Curlew", "two-horned", 34, 21, &piece{"ash-swamp", "480 mm", "330 mm", "44 mm", "Estuary Blue"}, &piece{wood: "maple-hard", length: "650 mm", width: "51 mm"}},
-	{"Whimbrel", "one-horned", 24, 9, &piece{"mahogany-genuine", "460 mm", "335 mm", "45 mm", "Cockle Red"}, &piece{wood: "mahogany-genuine", length: "628 mm", width: "53 mm"}},
-	{"Godwit", "bass", 15, 48, &piece{"oak-red", "540 mm", "350 mm", "42 mm", "Tidewrack Charcoal"}, &piece{wood: "maple-roasted", length: "864 mm", width: "54 mm"}},
-	{"Knot", "angular", 11, 44, &piece{"ash-northern", "18 7/8 in", "13 in", "1 3/4 in", "Samphire Green"}, nil},
-	{"Avocet", "two-horned", 8, 60, &piece{"limba-white", "475 mm", "328 mm", "44 mm", "Marsh Honey"}, &piece{wood: "maple-roasted", length: "650 mm", width: "51 mm"}},
-	{"Dunlin", "slab", 6, 8, nil, &piece{wood: "maple-soft", length: "625 mm", width: "50 mm"}},
-	{"Sanderling", "slab", 5, 75, &piece{"sapele", "445 mm", "320 mm", "40 mm", "Marsh Honey"}, &piece{wood: "walnut-black", length: "625 mm", width: "50 mm"}},
-	{"Turnstone", "one-horned", 2, 80, &piece{"koa", "465 mm", "332 mm", "45 mm", "Tidewrack Charcoal"}, &piece{wood: "mahogany-african", length: "628 mm", width: "52 mm"}},
+	{name: "Ruff", outline: "slab", started: 40, promise: 2, wish: filled(nil, neck("walnut-black", "640 mm", "52 mm"))},
+	{name: "Curlew", outline: "two-horned", started: 34, promise: 21, wish: filled(body("ash-swamp", "480 mm", "330 mm", "44 mm"), neck("maple-hard", "650 mm", "51 mm")), colours: dyed("Estuary Blue")},
+	{name: "Oystercatcher", outline: "one-horned", started: 27, promise: 40, wish: archetype("lacquer-burst"), colours: dyed("Marsh Honey"), serial: "SR 26-031", show: 36},
+	{name: "Whimbrel", outline: "one-horned", started: 24, promise: 9, wish: filled(body("mahogany-genuine", "460 mm", "335 mm", "45 mm"), neck("mahogany-genuine", "628 mm", "53 mm")), colours: dyed("Cockle Red")},
+	{name: "Godwit", outline: "bass", started: 15, promise: 48, wish: filled(body("oak-red", "540 mm", "350 mm", "42 mm"), neck("maple-roasted", "864 mm", "54 mm")), colours: dyed("Tidewrack Charcoal")},
+	{name: "Lapwing", outline: "slab", started: 13, promise: 35, wish: archetype("oil"), serial: "SR 26-034"},
+	{name: "Knot", outline: "angular", started: 11, promise: 44, wish: filled(body("ash-northern", "18 7/8 in", "13 in", "1 3/4 in"), nil), colours: dyed("Samphire Green")},
+	{name: "Avocet", outline: "two-horned", started: 8, promise: 60, wish: archetype("grain-colour"), colours: map[string]string{"body:dark": "Tidewrack Charcoal", "body:colour": "Marsh Honey Bound"}, serial: "SR 26-036"},
+	{name: "Dunlin", outline: "slab", started: 6, promise: 8, wish: varnishedNeck(), colours: map[string]string{"neck:colour": "Cockle Red"}},
+	{name: "Sanderling", outline: "slab", started: 5, promise: 75, wish: filled(body("sapele", "445 mm", "320 mm", "40 mm"), neck("walnut-black", "625 mm", "50 mm")), colours: dyed("Marsh Honey")},
+	{name: "Greenshank", outline: "angular", started: 3, promise: 55, wish: archetype("two-part")},
+	{name: "Turnstone", outline: "one-horned", started: 2, promise: 80, wish: filled(body("koa", "465 mm", "332 mm", "45 mm"), neck("mahogany-african", "628 mm", "52 mm")), colours: dyed("Tidewrack Charcoal")},
+}
+
+// varnishedNeck is a neck alone: wiped varnish over dyed wood.
+func varnishedNeck() recipe.Wish {
+	w := archetype("wiped-varnish")
+	w.Pieces, w.Board, w.Frets, w.Cavities = w.Pieces[1:], nil, "none", "none"
+	return w
 }
 
 // products of invented makers, with what their sheets say.
@@ -61,6 +106,15 @@ var products = []struct{ name, family, sheet string }{
 	{"Tidewrack Charcoal", "water-dye", `{"colour":"#38363A"}`},
 	{"Samphire Green", "water-dye", `{"colour":"#4A6B4C"}`},
 	{"Marsh Honey", "water-dye", `{"colour":"#B4702A"}`},
+	{"Marsh Honey Bound", "binder-stain", `{"colour":"#A9682B"}`},
+	{"Spartina Lacquer", "nitro", `{"limits":{"buff":480,"full-cure":1200}}`},
+	{"Spartina Tie Coat", "vinyl-sealer", `{}`},
+	{"Mudlark White", "solid-base", `{"colour":"#E4E2D8"}`},
+	{"Breakwater Two-part", "urethane-2k", `{"limits":{"recoat":0.5,"buff":72}}`},
+	{"Breakwater Sealer", "sealer-2k", `{}`},
+	{"Driftline Varnish", "wipe-varnish", `{"limits":{"recoat":6,"full-cure":600}}`},
+	{"Sluice Oil", "finishing-oil", `{}`},
+	{"Sandhopper Board Oil", "board-oil", `{}`},
 }
 
 // people of the room.
@@ -104,7 +158,11 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 		if err := days.workUntil(ctx, now.AddDate(0, 0, -j.started).Add(-time.Hour)); err != nil {
 			return false, err
 		}
-		if _, err := service.Keep(ctx, j.choices(now, shelf)); err != nil {
+		choices, err := j.choices(now, shelf)
+		if err != nil {
+			return false, fmt.Errorf("composing %s: %w", j.name, err)
+		}
+		if _, err := service.Keep(ctx, choices); err != nil {
 			return false, fmt.Errorf("planning %s: %w", j.name, err)
 		}
 	}
@@ -114,19 +172,27 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	return true, postReadings(ctx, service, now)
 }
 
-func (j job) choices(now time.Time, shelf map[string]uuid.UUID) shop.NewInstrument {
-	in := shop.NewInstrument{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("job "+j.name)), Name: j.name, Outline: j.outline,
-		Promise: now.AddDate(0, 0, j.promise).Format(time.DateOnly)}
-	if b := j.body; b != nil {
-		in.Pieces = append(in.Pieces, shop.NewPiece{Kind: string(recipe.Body), Recipe: "waterborne-gloss-filled", Wood: b.wood,
-			Length: b.length, Width: b.width, Thickness: b.thickness, Materials: map[string]uuid.UUID{"colour": shelf[b.colour],
-				"clear": shelf["Ebb Gloss"], "sealer": shelf["Slack Water Sealer"], "filler": shelf["Mudflat Filler"], "washcoat": shelf["Groyne Pale Shellac"]}})
+func (j job) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInstrument, error) {
+	in := shop.NewInstrument{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("job "+j.name)), Name: j.name, Outline: j.outline, Serial: j.serial, Wish: j.wish,
+		Promise: now.AddDate(0, 0, j.promise).Format(time.DateOnly), Materials: make(map[string]uuid.UUID)}
+	if j.show > 0 {
+		in.Show = now.AddDate(0, 0, j.show).Format(time.DateOnly)
 	}
-	if n := j.neck; n != nil {
-		in.Pieces = append(in.Pieces, shop.NewPiece{Kind: string(recipe.Neck), Recipe: "hardwax-oil-satin", Wood: n.wood,
-			Length: n.length, Width: n.width, Materials: map[string]uuid.UUID{"oil": shelf["Sea Lavender Oil"]}})
+	draft, faults, err := recipe.Compose(j.wish)
+	if err != nil || len(faults) > 0 {
+		return in, fmt.Errorf("%v %w", faults, err)
 	}
-	return in
+	for _, role := range draft.Roles() {
+		for _, p := range products {
+			if p.family == role.Family && role.Family != "water-dye" && role.Family != "binder-stain" {
+				in.Materials[role.ID] = shelf[p.name]
+			}
+		}
+		if name := j.colours[role.ID]; name != "" {
+			in.Materials[role.ID] = shelf[name]
+		}
+	}
+	return in, nil
 }
 
 // past works through the days before now.

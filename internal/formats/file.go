@@ -15,6 +15,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
@@ -130,6 +131,8 @@ type Instrument struct {
 	Promise   schedule.Day  `json:"promise"`
 	Show      *schedule.Day `json:"show,omitempty"`
 	Weight    float64       `json:"weight,omitempty"`
+	Serial    string        `json:"serial,omitempty"`
+	Wish      *recipe.Wish  `json:"wish,omitempty"` // what was wanted of it; absent where that is not known
 	CreatedAt time.Time     `json:"createdAt,omitzero"`
 	Version   int           `json:"version,omitempty"`
 	Pieces    []Piece       `json:"pieces"`
@@ -159,6 +162,8 @@ type Zone struct {
 	Name   string    `json:"name"`
 	Wood   string    `json:"wood,omitempty"`
 	AreaM2 float64   `json:"areaM2,omitempty"`
+	Sheen  string    `json:"sheen,omitempty"` // what it is to end with
+	Plain  bool      `json:"plain,omitempty"` // it stays without the colour of its piece
 }
 
 // Step is one line of a schedule.
@@ -183,6 +188,9 @@ type Step struct {
 	How        string        `json:"how,omitempty"`
 	Why        string        `json:"why,omitempty"`
 	NoReturn   bool          `json:"noReturn,omitempty"`
+	School     string        `json:"school,omitempty"` // the way that is followed, "topic/option"
+	Sheen      string        `json:"sheen,omitempty"`  // what a coat leaves out of the can
+	Edited     bool          `json:"edited,omitempty"` // changed by hand
 	Version    int           `json:"version,omitempty"`
 	Zones      []uuid.UUID   `json:"zones,omitempty"` // absent: all of its piece
 	After      []uuid.UUID   `json:"after,omitempty"`

@@ -30,6 +30,9 @@ type bent struct {
 	people   map[uuid.UUID]bool
 	steps    map[uuid.UUID]bool
 	inserted []uuid.UUID
+	dropped  []uuid.UUID
+	pieces   map[uuid.UUID]bool // whose steps are others, or in another order; new ones too
+	wished   map[uuid.UUID]bool // instruments that are wished otherwise
 	pins     map[schedule.Event]bool
 	order    bool
 }
@@ -38,7 +41,7 @@ type bent struct {
 // change and the field.
 func (m *moment) bend(changes []Change, by uuid.UUID) (*bent, error) {
 	b := &bent{moment: m, changes: changes, by: by, file: m.file.Clone(), wider: true, places: make(map[uuid.UUID]bool), people: make(map[uuid.UUID]bool),
-		steps: make(map[uuid.UUID]bool), pins: make(map[schedule.Event]bool)}
+		steps: make(map[uuid.UUID]bool), pieces: make(map[uuid.UUID]bool), wished: make(map[uuid.UUID]bool), pins: make(map[schedule.Event]bool)}
 	for i := range changes {
 		if err := b.apply(&changes[i]); err != nil {
 			return nil, within(changePath(i), err)
@@ -64,7 +67,7 @@ func (b *bent) input() (schedule.Input, error) {
 		}
 		in.Shop = basis.Shop
 	}
-	if len(b.steps)+len(b.inserted) > 0 {
+	if len(b.steps)+len(b.inserted)+len(b.pieces) > 0 {
 		in.Instruments = slices.Clone(in.Instruments)
 		for i := range b.file.Instruments {
 			if !b.touched(&b.file.Instruments[i]) {
@@ -110,6 +113,9 @@ func refused(err error) error {
 
 func (b *bent) touched(in *formats.Instrument) bool {
 	for p := range in.Pieces {
+		if b.pieces[in.Pieces[p].ID] {
+			return true
+		}
 		for s := range in.Pieces[p].Steps {
 			if id := in.Pieces[p].Steps[s].ID; b.steps[id] || slices.Contains(b.inserted, id) {
 				return true
@@ -203,25 +209,14 @@ func (b *bent) keepShop(ctx context.Context, tx *store.Tx) error {
 }
 
 func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
+	for _, id := range b.dropped {
+		if err := tx.DropStep(ctx, id); err != nil {
+			return err
+		}
+	}
 	for i := range b.file.Instruments {
-		in := &b.file.Instruments[i]
-		for p := range in.Pieces {
-			for s := range in.Pieces[p].Steps {
-				step := &in.Pieces[p].Steps[s]
-				var err error
-				switch {
-				case slices.Contains(b.inserted, step.ID):
-					err = tx.InsertStep(ctx, storeStep(in.ID, in.Pieces[p].ID, s, *step, nil))
-				case b.steps[step.ID]:
-					err = tx.ChangeStep(ctx, storeStep(in.ID, in.Pieces[p].ID, s, *step, nil))
-				}
-				if errors.Is(err, store.ErrConflict) {
-					return &Taken{fmt.Sprintf("somebody else has changed “%s” of %s in the meantime", step.Title, in.Name)}
-				}
-				if err != nil {
-					return err
-				}
-			}
+		if err := b.keepInstrument(ctx, tx, i); err != nil {
+			return err
 		}
 	}
 	if !b.order {
@@ -232,6 +227,56 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 		order[i] = schedule.Event(e)
 	}
 	return tx.SetOrder(ctx, order)
+}
+
+func (b *bent) keepInstrument(ctx context.Context, tx *store.Tx, i int) error {
+	in := &b.file.Instruments[i]
+	if b.wished[in.ID] {
+		if err := tx.ChangeWish(ctx, in.ID, *in.Wish); err != nil {
+			return err
+		}
+	}
+	if b.wished[in.ID] {
+		var pieces []store.Piece
+		for p := range in.Pieces {
+			pieces = append(pieces, storePiece(in.ID, p, in.Pieces[p]))
+		}
+		if err := tx.AddPieces(ctx, pieces); err != nil {
+			return err
+		}
+	}
+	for p := range in.Pieces {
+		if err := b.keepPiece(ctx, tx, in, p); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (b *bent) keepPiece(ctx context.Context, tx *store.Tx, in *formats.Instrument, p int) error {
+	piece := &in.Pieces[p]
+	order := make([]uuid.UUID, len(piece.Steps))
+	for s := range piece.Steps {
+		step := &piece.Steps[s]
+		order[s] = step.ID
+		var err error
+		switch {
+		case slices.Contains(b.inserted, step.ID):
+			err = tx.InsertStep(ctx, storeStep(in.ID, piece.ID, s, *step, nil))
+		case b.steps[step.ID]:
+			err = tx.ChangeStep(ctx, storeStep(in.ID, piece.ID, s, *step, nil))
+		}
+		if errors.Is(err, store.ErrConflict) {
+			return &Taken{fmt.Sprintf("somebody else has changed “%s” of %s in the meantime", step.Title, in.Name)}
+		}
+		if err != nil {
+			return err
+		}
+	}
+	if !b.pieces[piece.ID] {
+		return nil
+	}
+	return tx.PlaceSteps(ctx, piece.ID, order)
 }
 
 func (b *bent) keepPins(ctx context.Context, tx *store.Tx) error {

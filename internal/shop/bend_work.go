@@ -136,7 +136,7 @@ func (b *bent) redo(c *Change) error {
 // setCoats gives a step another number of coats; new ones are served right after
 // the last there was.
 func (b *bent) setCoats(step *formats.Step, n int) {
-	b.steps[step.ID], b.order = true, true
+	b.steps[step.ID], b.order, step.Edited = true, true, true
 	was := max(step.Coats, 1)
 	step.Coats = n
 	b.file.Order = slices.DeleteFunc(b.file.Order, func(e formats.Event) bool { return e.Step == step.ID && e.Coat > n })
@@ -178,7 +178,7 @@ func (b *bent) material(c *Change) error {
 	if next.Group != now.Group {
 		return invalid("material", fmt.Sprintf("%s is not of the group %s, as %s is", next.Name, now.Group, now.Name), c.Material)
 	}
-	b.steps[step.ID] = true
+	b.steps[step.ID], step.Edited = true, true
 	step.Family, step.Product = family, product
 	if !slices.Contains(next.Methods, material.Method(step.Method)) {
 		step.Method = string(next.Methods[0])
@@ -227,7 +227,7 @@ func (b *bent) wait(piece *formats.Piece, day schedule.Day) bool {
 		next.Arrival = &schedule.Arrival{Expected: day}
 		return true
 	}
-	gate := formats.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1,
+	gate := formats.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1, Edited: true,
 		How: "Leave the piece until the day that was set.", Why: "It was decided to go on no sooner, so that other work comes first."}
 	gate.Arrival = &schedule.Arrival{Expected: day}
 	for _, z := range piece.Zones {

@@ -7,16 +7,19 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/recipe"
 )
 
 // Change is one thing that could be otherwise. It is asked about as a what-if
 // and kept in the same words; its kind says which fields count.
 type Change struct {
-	Kind         string         `json:"kind" enum:"pin,unpin,day,week,hands,person,warmer,profile,place,shop,coats,material,start,redo" doc:"pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; person, profile, place, shop: settings as a whole"`
+	Kind         string         `json:"kind" enum:"pin,unpin,day,week,hands,person,warmer,profile,place,shop,coats,material,start,redo,mend,wish" doc:"pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; person, profile, place, shop: settings as a whole"`
 	StepID       uuid.UUID      `json:"stepId,omitzero"`
 	Coat         int            `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
 	At           *time.Time     `json:"at,omitempty" doc:"of pin"`
-	InstrumentID uuid.UUID      `json:"instrumentId,omitzero" doc:"of start"`
+	InstrumentID uuid.UUID      `json:"instrumentId,omitzero" doc:"of start, mend and wish"`
+	Rule         string         `json:"rule,omitempty" doc:"of mend: the rule that objects, at its stepId"`
+	Wish         *recipe.Wish   `json:"wish,omitempty" doc:"of wish"`
 	PlaceID      uuid.UUID      `json:"placeId,omitzero" doc:"of day, week, warmer, profile and place; without it the shop, every place, or a new one"`
 	Date         string         `json:"date,omitempty" doc:"of day and start: 2026-03-12"`
 	Open         bool           `json:"open,omitempty" doc:"of day"`
@@ -104,6 +107,10 @@ func (b *bent) apply(c *Change) error {
 		return b.start(c)
 	case "redo":
 		return b.redo(c)
+	case "mend":
+		return b.mend(c)
+	case "wish":
+		return b.wish(c)
 	}
 	return invalid("kind", "there is no such change", c.Kind)
 }

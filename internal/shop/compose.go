@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -14,6 +15,7 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
 
@@ -22,22 +24,14 @@ var Outlines = []string{"two-horned", "one-horned", "slab", "angular", "bass"}
 
 // NewInstrument is what a person chose for a new job.
 type NewInstrument struct {
-	ID      uuid.UUID  `json:"id" doc:"made by the device, so that keeping twice is keeping once"`
-	Name    string     `json:"name" doc:"1 to 60 characters"`
-	Outline string     `json:"outline" doc:"two-horned, one-horned, slab, angular or bass"`
-	Promise string     `json:"promise" doc:"the promised day, like 2026-03-12"`
-	Pieces  []NewPiece `json:"pieces" maxItems:"8" doc:"a body, a neck, or both"`
-}
-
-// NewPiece is what a person chose for one piece.
-type NewPiece struct {
-	Kind      string               `json:"kind" doc:"body or neck"`
-	Recipe    string               `json:"recipe"`
-	Wood      string               `json:"wood"`
-	Length    string               `json:"length" doc:"as typed: 480 mm, 18 7/8 in"`
-	Width     string               `json:"width"`
-	Thickness string               `json:"thickness,omitempty" doc:"of a body"`
-	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role of the recipe; the family's figures stand in for the rest"`
+	ID        uuid.UUID            `json:"id" doc:"made by the device, so that keeping twice is keeping once"`
+	Name      string               `json:"name" doc:"1 to 60 characters"`
+	Outline   string               `json:"outline" doc:"two-horned, one-horned, slab, angular or bass"`
+	Promise   string               `json:"promise" doc:"the promised day, like 2026-03-12"`
+	Show      string               `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
+	Serial    string               `json:"serial,omitempty" doc:"its serial or mark, up to 60 characters"`
+	Wish      recipe.Wish          `json:"wish"`
+	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role, such as body:clear; the family's figures stand in for the rest"`
 }
 
 // Forecast is a schedule that nobody has kept yet.
@@ -50,6 +44,9 @@ type Forecast struct {
 	Now     Moment          `json:"now"`
 	Moved   []MovedForecast `json:"moved" doc:"what it does to other instruments"`
 	Notes   []string        `json:"notes" doc:"what is worth knowing before it is kept"`
+	Roles   []RoleView      `json:"roles" doc:"the materials it takes"`
+	Choices []ChoiceView    `json:"choices" doc:"where schools differ, and which is followed"`
+	Redo    string          `json:"redo" doc:"the chance that some coat has to be done again"`
 }
 
 // MovedForecast is an instrument whose finish a change has moved.
@@ -73,7 +70,7 @@ func (s *Service) Forecast(ctx context.Context, in NewInstrument) (Forecast, err
 }
 
 func (m *moment) forecast(in NewInstrument) (Forecast, error) {
-	stored, err := m.compose(in)
+	stored, draft, err := m.compose(in)
 	if err != nil {
 		return Forecast{}, err
 	}
@@ -82,23 +79,43 @@ func (m *moment) forecast(in NewInstrument) (Forecast, error) {
 		return Forecast{}, err
 	}
 	view := after.instrument(len(after.stored) - 1)
-	f := Forecast{Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after), Notes: []string{}}
-	minutes := unit.Minutes(0)
-	for _, piece := range after.instruments[len(after.instruments)-1].Pieces {
-		for _, step := range piece.Steps {
-			minutes += step.Minutes * unit.Minutes(step.Coats)
-			if step.Kind == schedule.Coat {
-				f.Coats += step.Coats
-			}
-		}
-	}
-	f.HandsOn = "about " + minutes.Text()
+	f := Forecast{Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after),
+		Notes: append([]string{}, draft.Notes...), Roles: m.roles(draft), Choices: choices(in.Wish)}
+	w := weigh(after.instruments[len(after.instruments)-1])
+	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.Text(), w.coats, w.redoText()
 	if view.Outlook.Late {
 		f.Notes = append(f.Notes, fmt.Sprintf("This promise will not hold: ready %s. A promise of %s or later would.",
 			view.Outlook.FinishDay, view.Outlook.FinishDay))
 	}
 	return f, nil
 }
+
+// weight is what a schedule takes.
+type weight struct {
+	minutes unit.Minutes
+	coats   int
+	sound   float64 // the chance that no step has to be done again
+}
+
+// weigh adds up what a schedule takes.
+func weigh(in schedule.Instrument) weight {
+	w := weight{sound: 1}
+	for _, piece := range in.Pieces {
+		for _, step := range piece.Steps {
+			w.minutes += step.Minutes * unit.Minutes(step.Coats)
+			if step.Kind == schedule.Coat {
+				w.coats += step.Coats
+				w.sound *= 1 - float64(step.Material.Family.RedoChance)/100
+			}
+		}
+	}
+	return w
+}
+
+// redo is the chance that some step has to be done again, in percent.
+func (w weight) redo() int { return int(math.Round((1 - w.sound) * 100)) }
+
+func (w weight) redoText() string { return fmt.Sprintf("about %d %%", w.redo()) }
 
 // Keep saves a new instrument at the end of the order of work. Keeping the same
 // id again returns what was kept the first time.
@@ -113,7 +130,7 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 				return errKept
 			}
 		}
-		stored, err := before.compose(in)
+		stored, _, err := before.compose(in)
 		if err != nil {
 			return err
 		}
@@ -136,29 +153,27 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 // errKept ends a transaction that has nothing to do.
 var errKept = errors.New("kept already")
 
-// compose turns choices into a stored instrument, or says what is wrong with them.
-func (m *moment) compose(in NewInstrument) (store.Instrument, error) {
-	faults, promise := m.checkHead(in)
-	choices := make([]recipe.PieceChoice, len(in.Pieces))
-	for i, p := range in.Pieces {
-		choices[i] = recipe.PieceChoice{Kind: recipe.PieceKind(p.Kind), Recipe: p.Recipe, Wood: p.Wood, Length: p.Length, Width: p.Width, Thickness: p.Thickness}
-	}
-	draft, wrong, err := recipe.Compose(choices)
+// compose turns a wish into a stored instrument, or says what is wrong with it.
+func (m *moment) compose(in NewInstrument) (store.Instrument, recipe.Draft, error) {
+	faults, promise, show := m.checkHead(in)
+	draft, wrong, err := recipe.Compose(in.Wish)
 	if err != nil {
-		return store.Instrument{}, err
+		return store.Instrument{}, draft, err
 	}
-	faults = append(faults, wrong...)
-	for i, p := range in.Pieces {
-		faults = append(faults, m.checkMaterials(p, fmt.Sprintf("pieces[%d].materials", i))...)
+	for _, f := range wrong {
+		f.Path = "wish." + f.Path
+		faults = append(faults, f)
+	}
+	if len(wrong) == 0 {
+		faults = append(faults, m.checkMaterials(in, draft)...)
 	}
 	if len(faults) > 0 {
-		return store.Instrument{}, &Invalid{faults}
+		return store.Instrument{}, draft, &Invalid{faults}
 	}
-	return m.toStore(in, promise, draft), nil
+	return m.toStore(in, promise, show, draft), draft, nil
 }
 
-func (m *moment) checkHead(in NewInstrument) ([]recipe.Fault, schedule.Day) {
-	var faults []recipe.Fault
+func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise schedule.Day, show *schedule.Day) {
 	fault := func(path, message string, value any) {
 		faults = append(faults, recipe.Fault{Path: path, Message: message, Value: value})
 	}
@@ -171,7 +186,8 @@ func (m *moment) checkHead(in NewInstrument) ([]recipe.Fault, schedule.Day) {
 	if !known(Outlines, in.Outline) {
 		fault("outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
 	}
-	promise, err := schedule.ParseDay(in.Promise)
+	var err error
+	promise, err = schedule.ParseDay(in.Promise)
 	today := schedule.DayOf(m.now.In(m.plan.Zone))
 	switch {
 	case err != nil:
@@ -181,7 +197,20 @@ func (m *moment) checkHead(in NewInstrument) ([]recipe.Fault, schedule.Day) {
 	case daysBetween(today, promise) > 3*365:
 		fault("promise", "the promised day must lie within three years", in.Promise)
 	}
-	return faults, promise
+	if in.Show != "" {
+		day, err := schedule.ParseDay(in.Show)
+		switch {
+		case err != nil:
+			fault("show", err.Error(), in.Show)
+		case daysBetween(today, day) < 0 || daysBetween(day, promise) < 0:
+			fault("show", "the day of showing lies between today and the promised day", in.Show)
+		}
+		show = &day
+	}
+	if len([]rune(strings.TrimSpace(in.Serial))) > 60 {
+		fault("serial", "a serial or mark has up to 60 characters", in.Serial)
+	}
+	return faults, promise, show
 }
 
 func known(list []string, word string) bool {
@@ -193,23 +222,20 @@ func known(list []string, word string) bool {
 	return false
 }
 
-func (m *moment) checkMaterials(p NewPiece, path string) []recipe.Fault {
-	r, err := recipe.Find(p.Recipe)
-	if err != nil {
-		return nil // said already
+func (m *moment) checkMaterials(in NewInstrument, draft recipe.Draft) []recipe.Fault {
+	families := make(map[string]string)
+	for _, r := range draft.Roles() {
+		families[r.ID] = r.Family
 	}
 	var faults []recipe.Fault
-	for role, id := range p.Materials {
-		at := path + "." + role
-		family := ""
-		for _, known := range r.Roles {
-			if known.ID == role {
-				family = known.Family
-			}
+	for role, id := range in.Materials {
+		at, family := "materials."+role, families[role]
+		if !recipe.KnownRole(role) {
+			faults = append(faults, recipe.Fault{Path: at, Message: "there is no such material in any schedule; name it like body:clear", Value: role})
+			continue
 		}
 		if family == "" {
-			faults = append(faults, recipe.Fault{Path: at, Message: "this recipe has no such material", Value: role})
-			continue
+			continue // chosen for a wish that has changed since: nothing takes it now
 		}
 		made, found := m.product(id)
 		switch {
@@ -233,52 +259,60 @@ func (st *state) product(id uuid.UUID) (material.Material, bool) {
 
 // toStore gives a draft its identities. They follow from the instrument's id
 // and the slots, so that composing the same choices again makes the same steps.
-func (m *moment) toStore(in NewInstrument, promise schedule.Day, draft recipe.Draft) store.Instrument {
-	id := func(name string) uuid.UUID { return uuid.NewSHA1(in.ID, []byte(name)) }
-	out := store.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline,
-		Promise: time.Date(promise.Year, promise.Month, promise.Date, 0, 0, 0, 0, time.UTC), CreatedAt: m.now, Version: 1}
+func (m *moment) toStore(in NewInstrument, promise schedule.Day, show *schedule.Day, draft recipe.Draft) store.Instrument {
+	out := store.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Promise: storeDay(promise), Serial: strings.TrimSpace(in.Serial),
+		Wish: &store.JSON[recipe.Wish]{V: in.Wish}, CreatedAt: m.now, Version: 1}
+	if show != nil {
+		day := storeDay(*show)
+		out.Show = &day
+	}
+	ids := idsOf(in.ID)
 	for p, piece := range draft.Pieces {
-		stored := store.Piece{ID: id("piece " + string(piece.Kind)), Instrument: in.ID, Kind: string(piece.Kind), Position: p, Recipe: piece.Recipe}
+		stored := store.Piece{ID: ids.piece(piece.Kind), Instrument: in.ID, Kind: string(piece.Kind), Position: p}
 		stored.LengthM, stored.LengthEntered = metres(piece.Length)
 		stored.WidthM, stored.WidthEntered = metres(piece.Width)
 		stored.ThicknessM, stored.ThicknessEntered = metres(piece.Thickness)
 		for z, zone := range piece.Zones {
-			stored.Zones = append(stored.Zones, store.Zone{ID: id("zone " + zone.Key), Piece: stored.ID, Name: zone.Name, Position: z, Wood: piece.Wood, AreaM2: float64(zone.Area)})
+			stored.Zones = append(stored.Zones, store.Zone{ID: ids.zone(zone.Key), Piece: stored.ID, Name: zone.Name, Position: z, Wood: zone.Wood,
+				AreaM2: float64(zone.Area), Sheen: zone.Sheen, Plain: zone.Plain})
 		}
 		for s, step := range piece.Steps {
-			row := store.Step{
-				ID: id("step " + step.Slot), Instrument: in.ID, Piece: stored.ID, Slot: step.Slot, Position: s, Kind: string(step.Kind), Title: step.Title,
-				Role: step.Role, Method: string(step.Method), Coats: step.Coats, HandsOnMin: int(step.Minutes), SetUpMin: int(step.SetUp), ScuffMin: int(step.Scuff), Check: step.Check, Film: string(step.Film),
-				RestMin: int(step.Rest.Minutes()), Tool: step.Tool, How: step.How, Why: step.Why, NoReturn: step.NoReturn, Version: 1,
+			made := ids.fileStep(step)
+			if id, chosen := in.Materials[recipe.RoleOf(piece.Kind, step.Role)]; chosen && step.Role != "" {
+				made.Product = &id
 			}
-			row.Ladder.V = append([]string{}, step.Ladder...)
-			if step.Role != "" {
-				row.Family, row.Product = materialFor(piece, step.Role, in.Pieces[p].Materials)
-			}
-			for _, zone := range step.Zones {
-				row.Zones = append(row.Zones, id("zone "+zone))
-			}
-			for _, slot := range step.After {
-				row.After = append(row.After, id("step "+slot))
-			}
-			stored.Steps = append(stored.Steps, row)
+			stored.Steps = append(stored.Steps, storeStep(in.ID, stored.ID, s, made, nil))
 		}
 		out.Pieces = append(out.Pieces, stored)
 	}
 	return out
 }
 
-func materialFor(piece recipe.Piece, role string, chosen map[string]uuid.UUID) (family string, product *uuid.UUID) {
-	r, _ := recipe.Find(piece.Recipe) // composed from it a moment ago
-	for _, known := range r.Roles {
-		if known.ID == role {
-			family = known.Family
-		}
+func storeDay(d schedule.Day) time.Time {
+	return time.Date(d.Year, d.Month, d.Date, 0, 0, 0, 0, time.UTC)
+}
+
+// idsOf names the parts of an instrument.
+type idsOf uuid.UUID
+
+func (in idsOf) named(name string) uuid.UUID { return uuid.NewSHA1(uuid.UUID(in), []byte(name)) }
+
+func (in idsOf) piece(kind recipe.PieceKind) uuid.UUID { return in.named("piece " + string(kind)) }
+func (in idsOf) zone(key string) uuid.UUID             { return in.named("zone " + key) }
+func (in idsOf) step(slot string) uuid.UUID            { return in.named("step " + slot) }
+
+// fileStep is a composed step as the schedule file has it.
+func (in idsOf) fileStep(s recipe.Step) formats.Step {
+	out := formats.Step{ID: in.step(s.Slot), Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: string(s.Method), Coats: s.Coats,
+		HandsOnMin: int(s.Minutes), SetUpMin: int(s.SetUp), ScuffMin: int(s.Scuff), Ladder: s.Ladder, Check: s.Check, Film: string(s.Film), RestMin: int(s.Rest.Minutes()),
+		Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen, NoReturn: s.NoReturn, Edited: s.Edited, Version: 1, Terms: s.Terms}
+	for _, zone := range s.Zones {
+		out.Zones = append(out.Zones, in.zone(zone))
 	}
-	if id, given := chosen[role]; given {
-		product = &id
+	for _, slot := range s.After {
+		out.After = append(out.After, in.step(slot))
 	}
-	return family, product
+	return out
 }
 
 func metres(s recipe.Size) (*float64, string) {

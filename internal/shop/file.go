@@ -140,22 +140,26 @@ func readOrder(ctx context.Context, tx *store.Tx, file *formats.File) error {
 }
 
 func fileInstrument(in store.Instrument) formats.Instrument {
-	out := formats.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: in.PromiseDay(), Weight: in.Weight, CreatedAt: in.CreatedAt.UTC(), Version: in.Version}
+	out := formats.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: in.PromiseDay(), Weight: in.Weight, Serial: in.Serial, CreatedAt: in.CreatedAt.UTC(), Version: in.Version}
 	if in.Show != nil {
 		day := schedule.DayOf(in.Show.UTC())
 		out.Show = &day
+	}
+	if in.Wish != nil {
+		wish := in.Wish.V
+		out.Wish = &wish
 	}
 	for _, p := range in.Pieces {
 		piece := formats.Piece{ID: p.ID, Kind: p.Kind, Recipe: p.Recipe, Length: fileSize(p.LengthM, p.LengthEntered),
 			Width: fileSize(p.WidthM, p.WidthEntered), Thickness: fileSize(p.ThicknessM, p.ThicknessEntered), Zones: []formats.Zone{}, Steps: []formats.Step{}}
 		for _, z := range p.Zones {
-			piece.Zones = append(piece.Zones, formats.Zone{ID: z.ID, Name: z.Name, Wood: z.Wood, AreaM2: z.AreaM2})
+			piece.Zones = append(piece.Zones, formats.Zone{ID: z.ID, Name: z.Name, Wood: z.Wood, AreaM2: z.AreaM2, Sheen: z.Sheen, Plain: z.Plain})
 		}
 		for _, s := range p.Steps {
 			piece.Steps = append(piece.Steps, formats.Step{
 				ID: s.ID, Slot: s.Slot, Kind: schedule.Kind(s.Kind), Title: s.Title, Role: s.Role, Family: s.Family, Product: s.Product, Method: s.Method,
 				Coats: s.Coats, HandsOnMin: s.HandsOnMin, SetUpMin: s.SetUpMin, ScuffMin: s.ScuffMin, Ladder: s.Ladder.V, Check: s.Check, Film: s.Film,
-				RestMin: s.RestMin, Tool: s.Tool, How: s.How, Why: s.Why, NoReturn: s.NoReturn, Version: s.Version, Zones: s.Zones, After: s.After,
+				RestMin: s.RestMin, Tool: s.Tool, How: s.How, Why: s.Why, NoReturn: s.NoReturn, School: s.School, Sheen: s.Sheen, Edited: s.Edited, Version: s.Version, Zones: s.Zones, After: s.After,
 				Place: s.Place, Terms: s.Terms.V,
 			})
 		}

@@ -169,7 +169,7 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
-	for _, title := range []string{"Tape the fretboard and the heel", "Sand the bare wood", "Raking light over the bare wood", "Wet the grain", "Cut the raised grain back"} {
+	for _, title := range []string{"Tape the fretboard and the heel", "Sand the bare wood", "Raking light over the bare wood", "Joint fitted dry, tuner holes drilled", "Wet the grain", "Cut the raised grain back"} {
 		r.now = r.now.Add(2 * time.Hour)
 		r.log(view, title)
 	}
@@ -198,7 +198,7 @@ func TestWhatAShopCannotKeepIsRefusedByPlace(t *testing.T) {
 	other := open(t)
 	in := &file.Instruments[0]
 	in.Outline = "harp"
-	in.Pieces[0].Kind, in.Pieces[0].Zones[0].AreaM2, in.Pieces[0].Zones[1].Name = "fretboard", 0, in.Pieces[0].Zones[0].Name
+	in.Pieces[0].Kind, in.Pieces[0].Zones[0].AreaM2, in.Pieces[0].Zones[1].Name = "case", 0, in.Pieces[0].Zones[0].Name
 	in.Pieces[0].Steps[1].Slot = in.Pieces[0].Steps[0].Slot
 	_, err = other.service.Import(ctx, file)
 	for _, path := range []string{"instruments[0].outline", "pieces[0].kind", "zones[0].areaM2", "zones[1].name", "steps[1].slot"} {

@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
@@ -139,8 +140,8 @@ func importable(file *formats.File) *Invalid {
 		kinds, slots := make(map[string]bool), make(map[string]bool)
 		for p, piece := range in.Pieces {
 			path := fmt.Sprintf("%s.pieces[%d]", at, p)
-			if !slices.Contains([]string{"body", "neck", "whole"}, piece.Kind) || kinds[piece.Kind] {
-				fault(path+".kind", "an instrument has one body, one neck and one whole at most", piece.Kind)
+			if !slices.Contains(recipe.Kinds, recipe.PieceKind(piece.Kind)) || kinds[piece.Kind] {
+				fault(path+".kind", "an instrument has one body, neck, cavity, fretboard, frets and whole at most", piece.Kind)
 			}
 			kinds[piece.Kind] = true
 			names := make(map[string]bool)
@@ -249,8 +250,10 @@ func (i *importing) instruments(ctx context.Context) error {
 }
 
 func (i *importing) instrument(in formats.Instrument) store.Instrument {
-	day := func(d schedule.Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 0, 0, 0, 0, time.UTC) }
-	out := store.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: day(in.Promise), Weight: in.Weight, CreatedAt: in.CreatedAt, Version: max(in.Version, 1)}
+	out := store.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: storeDay(in.Promise), Weight: in.Weight, Serial: in.Serial, CreatedAt: in.CreatedAt, Version: max(in.Version, 1)}
+	if in.Wish != nil {
+		out.Wish = &store.JSON[recipe.Wish]{V: *in.Wish}
+	}
 	if out.Outline == "" {
 		out.Outline = Outlines[0]
 	}
@@ -258,25 +261,29 @@ func (i *importing) instrument(in formats.Instrument) store.Instrument {
 		out.CreatedAt = i.now
 	}
 	if in.Show != nil {
-		show := day(*in.Show)
+		show := storeDay(*in.Show)
 		out.Show = &show
 	}
 	for p, piece := range in.Pieces {
-		row := store.Piece{ID: piece.ID, Instrument: in.ID, Kind: piece.Kind, Position: p, Recipe: piece.Recipe}
-		row.LengthM, row.LengthEntered = storeSize(piece.Length)
-		row.WidthM, row.WidthEntered = storeSize(piece.Width)
-		row.ThicknessM, row.ThicknessEntered = storeSize(piece.Thickness)
-		var all []uuid.UUID
-		for z, zone := range piece.Zones {
-			row.Zones = append(row.Zones, store.Zone{ID: zone.ID, Piece: piece.ID, Name: zone.Name, Position: z, Wood: zone.Wood, AreaM2: zone.AreaM2})
-			all = append(all, zone.ID)
-		}
-		for s, step := range piece.Steps {
-			row.Steps = append(row.Steps, storeStep(in.ID, piece.ID, s, step, all))
-		}
-		out.Pieces = append(out.Pieces, row)
+		out.Pieces = append(out.Pieces, storePiece(in.ID, p, piece))
 	}
 	return out
+}
+
+func storePiece(instrument uuid.UUID, position int, piece formats.Piece) store.Piece {
+	row := store.Piece{ID: piece.ID, Instrument: instrument, Kind: piece.Kind, Position: position, Recipe: piece.Recipe}
+	row.LengthM, row.LengthEntered = storeSize(piece.Length)
+	row.WidthM, row.WidthEntered = storeSize(piece.Width)
+	row.ThicknessM, row.ThicknessEntered = storeSize(piece.Thickness)
+	var all []uuid.UUID
+	for z, zone := range piece.Zones {
+		row.Zones = append(row.Zones, store.Zone{ID: zone.ID, Piece: piece.ID, Name: zone.Name, Position: z, Wood: zone.Wood, AreaM2: zone.AreaM2, Sheen: zone.Sheen, Plain: zone.Plain})
+		all = append(all, zone.ID)
+	}
+	for s, step := range piece.Steps {
+		row.Steps = append(row.Steps, storeStep(instrument, piece.ID, s, step, all))
+	}
+	return row
 }
 
 func storeSize(size *formats.Size) (*float64, string) {
@@ -291,6 +298,7 @@ func storeStep(instrument, piece uuid.UUID, position int, step formats.Step, all
 		ID: step.ID, Instrument: instrument, Piece: piece, Slot: step.Slot, Position: position, Kind: string(step.Kind), Title: step.Title, Role: step.Role,
 		Family: step.Family, Product: step.Product, Method: step.Method, Coats: max(step.Coats, 1), HandsOnMin: step.HandsOnMin, SetUpMin: step.SetUpMin,
 		ScuffMin: step.ScuffMin, Check: step.Check, Film: step.Film, RestMin: step.RestMin, Tool: step.Tool, How: step.How, Why: step.Why, NoReturn: step.NoReturn,
+		School: step.School, Sheen: step.Sheen, Edited: step.Edited,
 		Version: max(step.Version, 1), Zones: step.Zones, After: step.After, Place: step.Place,
 	}
 	row.Ladder.V, row.Terms.V = append([]string{}, step.Ladder...), step.Terms

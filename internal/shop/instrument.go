@@ -11,23 +11,28 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
 )
 
 // InstrumentView is one job with its threads, steps and log.
 type InstrumentView struct {
-	ID      uuid.UUID   `json:"id"`
-	Name    string      `json:"name"`
-	Outline string      `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
-	Outlook Outlook     `json:"outlook"`
-	Now     Moment      `json:"now"`
-	Days    []DayMark   `json:"days" doc:"the days its threads run through"`
-	Pieces  []PieceView `json:"pieces"`
-	Next    *EventRef   `json:"next,omitempty" doc:"what hands do next on it"`
-	Log     []LogLine   `json:"log" doc:"newest first"`
+	ID      uuid.UUID    `json:"id"`
+	Name    string       `json:"name"`
+	Outline string       `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Serial  string       `json:"serial,omitempty"`
+	Show    *DayView     `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
+	Wish    *recipe.Wish `json:"wish,omitempty" doc:"what is wanted of it; absent where that is not known"`
+	Outlook Outlook      `json:"outlook"`
+	Now     Moment       `json:"now"`
+	Days    []DayMark    `json:"days" doc:"the days its threads run through"`
+	Pieces  []PieceView  `json:"pieces"`
+	Next    *EventRef    `json:"next,omitempty" doc:"what hands do next on it"`
+	Log     []LogLine    `json:"log" doc:"newest first"`
 	// The two below say why the date is where it is.
-	Critical *CriticalView `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
-	History  []PromiseMove `json:"history" doc:"what moved its finish, newest first"`
+	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
+	History    []PromiseMove   `json:"history" doc:"what moved its finish, newest first"`
+	Objections []ObjectionView `json:"objections" doc:"what its schedule gets wrong"`
 }
 
 // DayMark is one day along the threads.
@@ -44,7 +49,7 @@ type DayMark struct {
 // PieceView is one piece with its thread and its steps.
 type PieceView struct {
 	ID     uuid.UUID  `json:"id"`
-	Kind   string     `json:"kind" enum:"body,neck,whole"`
+	Kind   string     `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
 	About  string     `json:"about" doc:"its wood, or what it joins"`
 	Recipe string     `json:"recipe"`
 	Size   string     `json:"size" doc:"as it was entered"`
@@ -57,10 +62,11 @@ type PieceView struct {
 
 // ZoneView is a part of a piece's surface.
 type ZoneView struct {
-	ID   uuid.UUID `json:"id"`
-	Name string    `json:"name"`
-	Wood string    `json:"wood"`
-	Area string    `json:"area"`
+	ID    uuid.UUID `json:"id"`
+	Name  string    `json:"name"`
+	Wood  string    `json:"wood"`
+	Area  string    `json:"area"`
+	Sheen string    `json:"sheen,omitempty" doc:"what it is to end with"`
 }
 
 // Interval is a stretch of time.
@@ -150,7 +156,7 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 		for _, row := range rows {
 			view.Log = append(view.Log, m.logLine(row))
 		}
-		view.History = m.history(snapshots)
+		view.History, view.Objections = m.history(snapshots), m.objections(i)
 		return view, nil
 	}
 	return InstrumentView{}, missing("instrument", id)
@@ -158,7 +164,15 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.stored[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{}}
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
+		Objections: []ObjectionView{}, Serial: in.Serial}
+	if in.Wish != nil {
+		view.Wish = &in.Wish.V
+	}
+	if in.Show != nil {
+		show := dayView(schedule.DayOf(in.Show.UTC()))
+		view.Show = &show
+	}
 	var next *schedule.Planned
 	for _, piece := range in.Pieces {
 		view.Pieces = append(view.Pieces, m.piece(in, piece))
@@ -181,11 +195,15 @@ func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
 	if piece.Kind == "whole" {
 		view.About = "body and neck together"
 	}
-	if r, err := recipe.Find(piece.Recipe); err == nil {
-		view.Recipe = r.Title
+	if in.Wish != nil {
+		view.Recipe = in.Wish.V.Text(recipe.PieceKind(piece.Kind))
 	}
 	for _, zone := range piece.Zones {
-		view.Zones = append(view.Zones, ZoneView{zone.ID, zone.Name, l.Wood, unit.SquareMetre(zone.AreaM2).Text(unit.Metric)})
+		z := ZoneView{ID: zone.ID, Name: zone.Name, Wood: zone.Wood, Area: unit.SquareMetre(zone.AreaM2).Text(unit.Metric), Sheen: zone.Sheen}
+		if timber, err := wood.Find(zone.Wood); err == nil {
+			z.Wood = timber.Name
+		}
+		view.Zones = append(view.Zones, z)
 	}
 	for _, step := range piece.Steps {
 		row := m.row(step)

@@ -33,7 +33,7 @@ type Entry struct {
 	DeviceSeq    int64      `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
 	Minutes      *int       `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
 	Note         string     `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
-	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, future"`
+	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, future; on-purpose also needs a note that says why"`
 	Late         bool       `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
 }
 
@@ -52,6 +52,7 @@ const (
 	future     = "future"
 	duplicate  = "duplicate"
 	lateFlag   = "late"
+	onPurpose  = "on-purpose" // over what it does not go over, with a reason
 )
 
 // Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
@@ -274,7 +275,7 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store
 	var open []Doubt
 	for _, d := range doubts {
 		entry.Flags.V = append(entry.Flags.V, d.Code)
-		if !in.Late && !slices.Contains(in.Confirm, d.Code) {
+		if !in.Late && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && entry.Note == "")) {
 			open = append(open, d)
 		}
 	}
@@ -303,6 +304,14 @@ func (m *moment) doubts(e schedule.Planned, happened time.Time, kind string) []D
 	}
 	if kind == store.Skipped {
 		return doubts
+	}
+	if kind == store.Done && e.Coat == 1 {
+		for _, v := range m.over(at) {
+			if v.Needs {
+				doubts = append(doubts, Doubt{onPurpose, v.Text + " Log it only on purpose, and say why."})
+				break
+			}
+		}
 	}
 	if open := m.openBefore(e); len(open) > 0 {
 		text := open[0]

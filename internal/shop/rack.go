@@ -3,12 +3,14 @@ package shop
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/store"
@@ -42,7 +44,7 @@ type Tag struct {
 	InstrumentID uuid.UUID `json:"instrumentId"`
 	PieceID      uuid.UUID `json:"pieceId"`
 	Name         string    `json:"name"`
-	Piece        string    `json:"piece" enum:"body,neck,whole"`
+	Piece        string    `json:"piece" enum:"body,neck,cavity,fretboard,frets,whole"`
 	Outline      string    `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
 	Colour       string    `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
 	Event        EventRef  `json:"event" doc:"what is next on this piece"`
@@ -154,35 +156,65 @@ func (m *moment) axis() []Tick {
 	return append(ticks, Tick{today.Next(84).At(0, zone).UTC(), ""})
 }
 
-// tags hangs every piece that has work ahead, and those that wait to be joined.
+// tags hangs every piece that has work ahead, and those that wait to be joined. What
+// can only follow other pieces does not hang beside them: a fretboard is part of its
+// neck until that is done.
 func (m *moment) tags() []Tag {
 	tags := []Tag{}
 	for i, in := range m.stored {
 		if m.plan.Forecasts[i].Finished {
 			continue
 		}
-		open, whole := 0, (*schedule.Planned)(nil)
 		next := make([]*schedule.Planned, len(in.Pieces))
+		var joint *schedule.Planned // what waits for pieces that are not done
 		for p, piece := range in.Pieces {
-			next[p] = m.nextOf(piece)
-			if piece.Kind == "whole" {
-				whole = next[p]
-			} else if next[p] != nil {
-				open++
+			if next[p] = m.nextOf(piece); next[p] != nil && m.follows(*next[p]) {
+				if piece.Kind == string(recipe.Whole) {
+					joint = next[p]
+				}
+				next[p] = nil
+				continue
+			}
+			if next[p] != nil {
+				tags = append(tags, m.tag(i, piece, *next[p]))
 			}
 		}
 		for p, piece := range in.Pieces {
-			switch {
-			case piece.Kind == "whole" && open > 0:
-			case next[p] != nil:
-				tags = append(tags, m.tag(i, piece, *next[p]))
-			case whole != nil && open > 0:
-				tags = append(tags, m.joinTag(i, piece, *whole))
+			parted := piece.Kind == string(recipe.Body) || piece.Kind == string(recipe.Neck)
+			if parted && next[p] == nil && joint != nil && m.awaits(*joint, piece) {
+				tags = append(tags, m.joinTag(i, piece, *joint))
 			}
 		}
 	}
 	sort.SliceStable(tags, func(i, j int) bool { return tags[i].At.Before(tags[j].At) })
 	return tags
+}
+
+// follows reports whether an event waits for steps of other pieces that are not done.
+func (m *moment) follows(e schedule.Planned) bool {
+	at, _ := m.find(e.Step)
+	return slices.ContainsFunc(at.step().After, func(id uuid.UUID) bool {
+		other, found := m.find(id)
+		return found && m.nextOf(other.piece()) != nil && !m.allDone(other.step())
+	})
+}
+
+// awaits reports whether an event waits for a piece.
+func (m *moment) awaits(e schedule.Planned, piece store.Piece) bool {
+	at, _ := m.find(e.Step)
+	return slices.ContainsFunc(at.step().After, func(id uuid.UUID) bool {
+		return slices.ContainsFunc(piece.Steps, func(s store.Step) bool { return s.ID == id })
+	})
+}
+
+// allDone reports whether every coat of a step is done or was left out.
+func (m *moment) allDone(step store.Step) bool {
+	for coat := 1; coat <= step.Coats; coat++ {
+		if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; !done {
+			return false
+		}
+	}
+	return true
 }
 
 // nextOf is the first event of a piece that is not done; nil when all are.

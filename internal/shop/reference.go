@@ -3,24 +3,32 @@ package shop
 import (
 	"context"
 	"slices"
+	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
 )
 
 // Reference is what a person may choose from.
 type Reference struct {
-	Shop     string         `json:"shop"`
-	Zone     string         `json:"zone" doc:"the shop's IANA time zone"`
-	Today    string         `json:"today" format:"date"`
-	People   []store.Person `json:"people"`
-	Outlines []string       `json:"outlines"`
-	Recipes  []RecipeView   `json:"recipes"`
-	Places   []PlaceHead    `json:"places"`
+	Shop       string          `json:"shop"`
+	Zone       string          `json:"zone" doc:"the shop's IANA time zone"`
+	Today      string          `json:"today" format:"date"`
+	People     []store.Person  `json:"people"`
+	Outlines   []string        `json:"outlines"`
+	Archetypes []ArchetypeView `json:"archetypes" doc:"wishes to begin from"`
+	Woods      []WoodView      `json:"woods"`
+	Clears     []ClearView     `json:"clears"`
+	Looks      []recipe.Option `json:"looks"`
+	Boards     []recipe.Option `json:"boards"`
+	Places     []PlaceHead     `json:"places"`
 	// Materials are what a step may be put on with instead, by group.
 	Materials []MaterialView `json:"materials"`
 }
@@ -33,28 +41,39 @@ type MaterialView struct {
 	Group  string `json:"group" doc:"colour, fill, seal, clear, oil-wax or other"`
 }
 
-// RecipeView is a recipe with its open choices.
-type RecipeView struct {
-	ID      string     `json:"id"`
-	Title   string     `json:"title"`
-	Piece   string     `json:"piece" enum:"body,neck"`
-	Summary string     `json:"summary"`
-	Woods   []WoodView `json:"woods" doc:"the woods it suits"`
-	Roles   []RoleView `json:"roles"`
+// ArchetypeView is a wish to begin from.
+type ArchetypeView struct {
+	ID      string      `json:"id"`
+	Title   string      `json:"title"`
+	Summary string      `json:"summary"`
+	Wish    recipe.Wish `json:"wish"`
 }
 
-// WoodView is a wood to choose.
+// WoodView is a wood to choose, or what else a surface may be made of.
 type WoodView struct {
 	ID     string `json:"id"`
 	Name   string `json:"name"`
+	Kind   string `json:"kind" enum:"wood,veneer,composite,plastic,resin,metal"`
 	Colour string `json:"colour"`
+	Open   bool   `json:"open" doc:"its pores are deep enough to be filled"`
 	Advice string `json:"advice"`
+}
+
+// ClearView is a family that a surface may end in.
+type ClearView struct {
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Methods []string `json:"methods"`
+	Room    string   `json:"room,omitempty" doc:"why it cannot be put on here now, and until when; absent when it can"`
+	Note    string   `json:"note"`
 }
 
 // RoleView is a material slot with the products that fit it.
 type RoleView struct {
 	ID       string        `json:"id"`
 	Title    string        `json:"title"`
+	Piece    string        `json:"piece"`
+	Family   string        `json:"family"`
 	Products []ProductView `json:"products"`
 }
 
@@ -82,25 +101,68 @@ func (m *moment) reference() Reference {
 	for _, p := range m.input.Shop.Places {
 		out.Places = append(out.Places, PlaceHead{p.ID, p.Name})
 	}
-	for _, r := range recipe.All() {
-		view := RecipeView{ID: r.ID, Title: r.Title, Piece: string(r.Piece), Summary: r.Summary}
-		for _, w := range wood.All() {
-			if r.Suits == nil || r.Suits(w) == nil {
-				view.Woods = append(view.Woods, WoodView{w.ID, w.Name, w.BareColour, w.Advice})
-			}
-		}
-		for _, role := range r.Roles {
-			slot := RoleView{ID: role.ID, Title: role.Title, Products: []ProductView{}}
-			for _, p := range m.products {
-				if p.Family == role.Family {
-					slot.Products = append(slot.Products, ProductView{p.ID, p.Name, p.material.Colour()})
-				}
-			}
-			view.Roles = append(view.Roles, slot)
-		}
-		out.Recipes = append(out.Recipes, view)
+	out.Archetypes, out.Looks, out.Boards = []ArchetypeView{}, recipe.LookOptions(), recipe.BoardOptions()
+	for _, a := range recipe.Archetypes() {
+		out.Archetypes = append(out.Archetypes, ArchetypeView{a.ID, a.Title, a.Summary, a.Wish})
+	}
+	for _, w := range wood.All() {
+		out.Woods = append(out.Woods, WoodView{w.ID, w.Name, string(w.Substrate), w.BareColour, w.OpenPored(), w.Advice})
+	}
+	for _, id := range recipe.Clears {
+		out.Clears = append(out.Clears, m.clear(id))
 	}
 	return out
+}
+
+// clear is a family to end in, with what this room says to it.
+func (m *moment) clear(id string) ClearView {
+	f, err := material.FindFamily(id)
+	if err != nil {
+		return ClearView{ID: id, Name: id, Methods: []string{}}
+	}
+	view := ClearView{ID: id, Name: f.Name, Methods: []string{}, Note: f.Note}
+	for _, by := range f.Methods {
+		view.Methods = append(view.Methods, string(by))
+	}
+	view.Room = m.roomFor(f)
+	return view
+}
+
+// roomFor says why a family cannot be put on here now, and until when; empty when it
+// can within two weeks.
+func (m *moment) roomFor(f material.Family) string {
+	made := material.OfFamily(f)
+	step := schedule.Step{Kind: schedule.Coat, Material: &made, Method: f.Methods[0]}
+	place := m.input.Shop.PlaceOf(&step)
+	sprayed := f.Methods[0] == material.Spray
+	if sprayed && f.VOC >= 2 && place.Kind != schedule.Booth {
+		return "no booth here: it is sprayed, and its vapour needs one"
+	}
+	if place.Room == nil {
+		return ""
+	}
+	limits, long := climate.LimitsOf(made), time.Hour+time.Duration(f.Flash)*time.Minute
+	if _, found := place.Room.NextFit(limits, m.now, long, 14*24*time.Hour); found {
+		return ""
+	}
+	air, _ := place.Room.At(m.now)
+	return m.notBefore(limits, place.Room, long) + ": " + limits.Judge(air, place.Room.Surface(m.now)).Reason
+}
+
+// roles are the materials that a draft takes, with the products that fit each.
+func (m *moment) roles(draft recipe.Draft) []RoleView {
+	list := []RoleView{}
+	for _, role := range draft.Roles() {
+		piece, _, _ := strings.Cut(role.ID, ":")
+		slot := RoleView{ID: role.ID, Title: role.Title, Piece: piece, Family: role.Family, Products: []ProductView{}}
+		for _, p := range m.products {
+			if p.Family == role.Family {
+				slot.Products = append(slot.Products, ProductView{p.ID, p.Name, p.material.Colour()})
+			}
+		}
+		list = append(list, slot)
+	}
+	return list
 }
 
 // materials lists the products on the shelf, then the families.

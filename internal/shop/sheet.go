@@ -13,6 +13,7 @@ import (
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
@@ -40,6 +41,8 @@ type Sheet struct {
 	Why          string            `json:"why"`
 	NoReturn     bool              `json:"noReturn"`
 	Lines        []SheetLine       `json:"lines" doc:"what to lay out, and what it gives"`
+	Over         []OverView        `json:"over" doc:"what is known of this coat over what lies below it"`
+	School       *recipe.School    `json:"school,omitempty" doc:"the way that is followed here, where schools differ"`
 	Check        *CheckView        `json:"check,omitempty"`
 	Then         string            `json:"then" doc:"what follows on this piece"`
 	Cautions     []caution.Caution `json:"cautions"`
@@ -86,7 +89,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: step.Kind,
 		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.moment(e.Start), Because: m.plan.Sentence(e.Event),
 		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at), Then: m.then(e.Event),
-		Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
+		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
 	}
 	sheet.Where, sheet.Window = m.placeName(e.Place), m.windowText(e)
 	if !e.Done {
@@ -101,6 +104,9 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	}
 	if shown, held := m.plan.Working(e.Event); held {
 		sheet.Wait = &shown
+	}
+	if school, err := recipe.FindSchool(step.School); err == nil {
+		sheet.School = &school
 	}
 	if step.Check != "" {
 		if c, err := check.Find(step.Check); err == nil {

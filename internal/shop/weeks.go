@@ -60,7 +60,7 @@ type WeekRow struct {
 // Strand is a piece's thread within some weeks.
 type Strand struct {
 	PieceID uuid.UUID  `json:"pieceId"`
-	Kind    string     `json:"kind" enum:"body,neck,whole"`
+	Kind    string     `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
 	From    *time.Time `json:"from,omitempty" doc:"its first work, at any time"`
 	To      *time.Time `json:"to,omitempty" doc:"its last"`
 	Beads   []Bead     `json:"beads" doc:"those within the weeks"`

@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
 
@@ -33,11 +34,13 @@ func (tx *Tx) SetOrder(ctx context.Context, order []schedule.Event) error {
 	return explain(err)
 }
 
-// ChangeStep keeps another number of coats, material and terms of a step, as its
-// next version. It fails with ErrConflict when the step has another version by now.
+// ChangeStep keeps what a step is now as its next version; its piece, its slot and
+// its place in the order stay. It fails with ErrConflict when the step has another version by now.
 func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
 	result, err := tx.NamedExecContext(ctx, `
-		update step set coats = :coats, family_id = :family_id, product_id = :product_id, method = :method, terms = :terms, version = version + 1
+		update step set title = :title, coats = :coats, role = :role, family_id = :family_id, product_id = :product_id, method = :method, hands_on_min = :hands_on_min,
+			setup_min = :setup_min, scuff_min = :scuff_min, ladder = :ladder, check_id = :check_id, film = :film, rest_min = :rest_min, tool = :tool, how = :how, why = :why,
+			no_return = :no_return, school = :school, sheen = :sheen, edited = :edited, terms = :terms, version = version + 1
 		where id = :id and version = :version`, s)
 	if err != nil {
 		return explain(err)
@@ -45,7 +48,12 @@ func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
 	if changed, err := result.RowsAffected(); err != nil || changed == 0 {
 		return errors.Join(ErrConflict, err)
 	}
-	return nil
+	for _, query := range []string{`delete from step_zone where step_id = $1`, `delete from step_after where step_id = $1`} {
+		if _, err := tx.ExecContext(ctx, query, s.ID); err != nil {
+			return explain(err)
+		}
+	}
+	return explain(tx.linkStep(ctx, s))
 }
 
 // InsertStep puts a step into a piece at its position; those from there on move
@@ -64,6 +72,72 @@ func (tx *Tx) InsertStep(ctx context.Context, s Step) error {
 		return explain(err)
 	}
 	return explain(tx.linkStep(ctx, s))
+}
+
+// ChangeWish keeps what is wanted of an instrument now.
+func (tx *Tx) ChangeWish(ctx context.Context, id uuid.UUID, wish recipe.Wish) error {
+	_, err := tx.ExecContext(ctx, `update instrument set wish = $2 where id = $1`, id, JSON[recipe.Wish]{wish})
+	return explain(err)
+}
+
+// AddPieces adds the pieces and zones that an instrument does not have yet, without
+// steps, and puts its pieces into this order.
+func (tx *Tx) AddPieces(ctx context.Context, pieces []Piece) error {
+	const apart = 1000 // positions are unique at every moment
+	for i, piece := range pieces {
+		if i == 0 {
+			if _, err := tx.ExecContext(ctx, `update piece set position = position + $2::int where instrument_id = $1`, piece.Instrument, apart); err != nil {
+				return explain(err)
+			}
+		}
+		result, err := tx.ExecContext(ctx, `update piece set position = $2 where id = $1`, piece.ID, i)
+		if err != nil {
+			return explain(err)
+		}
+		if there, err := result.RowsAffected(); err != nil || there == 0 {
+			piece.Steps, piece.Position = nil, i
+			if err := errors.Join(err, tx.addPiece(ctx, piece)); err != nil {
+				return explain(err)
+			}
+			continue
+		}
+		for _, zone := range piece.Zones {
+			if err := tx.addZone(ctx, zone, `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
+				return explain(err)
+			}
+		}
+	}
+	return nil
+}
+
+// DropStep takes a step of which nothing is logged out of its schedule, with its
+// pins and its part of the order of work.
+func (tx *Tx) DropStep(ctx context.Context, id uuid.UUID) error {
+	for _, query := range []string{
+		`delete from pin where step_id = $1`,
+		`delete from work_order where step_id = $1`,
+		`delete from step_after where step_id = $1 or after_id = $1`,
+		`delete from step_zone where step_id = $1`,
+		`delete from step where id = $1`,
+	} {
+		if _, err := tx.ExecContext(ctx, query, id); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
+// PlaceSteps puts the steps of a piece into this order.
+func (tx *Tx) PlaceSteps(ctx context.Context, piece uuid.UUID, steps []uuid.UUID) error {
+	const apart = 100_000 // positions are unique at every moment
+	if _, err := tx.ExecContext(ctx, `update step set position = position + $2::int where piece_id = $1`, piece, apart); err != nil {
+		return explain(err)
+	}
+	_, err := tx.ExecContext(ctx, `
+		update step s set position = given.n - 1
+		from unnest($2::uuid[]) with ordinality as given (id, n)
+		where s.id = given.id and s.piece_id = $1`, piece, steps)
+	return explain(err)
 }
 
 // ChangePerson keeps another name and other hours of somebody, and whether they

@@ -6,20 +6,23 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
 
 // Instrument is a job with its pieces and their steps.
 type Instrument struct {
-	ID        uuid.UUID  `db:"id"`
-	Name      string     `db:"name"`
-	Outline   string     `db:"outline"`
-	Promise   time.Time  `db:"promise"`  // a date, read as midnight UTC
-	Show      *time.Time `db:"show_day"` // a date, likewise
-	Weight    float64    `db:"weight"`
-	CreatedAt time.Time  `db:"created_at"`
-	Version   int        `db:"version"`
-	Pieces    []Piece    `db:"-"`
+	ID        uuid.UUID          `db:"id"`
+	Name      string             `db:"name"`
+	Outline   string             `db:"outline"`
+	Promise   time.Time          `db:"promise"`  // a date, read as midnight UTC
+	Show      *time.Time         `db:"show_day"` // a date, likewise
+	Weight    float64            `db:"weight"`
+	Serial    string             `db:"serial"`
+	Wish      *JSON[recipe.Wish] `db:"wish"` // nil: it came from elsewhere
+	CreatedAt time.Time          `db:"created_at"`
+	Version   int                `db:"version"`
+	Pieces    []Piece            `db:"-"`
 }
 
 // PromiseDay is the promised day.
@@ -50,6 +53,8 @@ type Zone struct {
 	Position int       `db:"position"`
 	Wood     string    `db:"wood_id"`
 	AreaM2   float64   `db:"area_m2"`
+	Sheen    string    `db:"sheen"` // what it is to end with; empty: nothing was asked
+	Plain    bool      `db:"plain"` // it stays without the colour of its piece
 }
 
 // Step is one line of a schedule.
@@ -75,6 +80,9 @@ type Step struct {
 	How        string               `db:"how"`
 	Why        string               `db:"why"`
 	NoReturn   bool                 `db:"no_return"`
+	School     string               `db:"school"`
+	Sheen      string               `db:"sheen"`  // what a coat leaves out of the can
+	Edited     bool                 `db:"edited"` // changed by hand: composing again leaves it
 	Version    int                  `db:"version"`
 	Place      *uuid.UUID           `db:"place_id"`
 	SetUpMin   int                  `db:"setup_min"`
@@ -144,8 +152,8 @@ func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
 		in.Weight = 1
 	}
 	if _, err := tx.NamedExecContext(ctx, `
-		insert into instrument (id, name, outline, promise, show_day, weight, created_at, version)
-		values (:id, :name, :outline, :promise, :show_day, :weight, :created_at, greatest(:version, 1))`, in); err != nil {
+		insert into instrument (id, name, outline, promise, show_day, weight, serial, wish, created_at, version)
+		values (:id, :name, :outline, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, in); err != nil {
 		return explain(err)
 	}
 	for _, piece := range in.Pieces {
@@ -172,9 +180,7 @@ func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
 		return err
 	}
 	for _, zone := range piece.Zones {
-		if _, err := tx.NamedExecContext(ctx, `
-			insert into zone (id, piece_id, name, position, wood_id, area_m2)
-			values (:id, :piece_id, :name, :position, :wood_id, :area_m2)`, zone); err != nil {
+		if err := tx.addZone(ctx, zone, ""); err != nil {
 			return err
 		}
 	}
@@ -186,12 +192,19 @@ func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
 	return nil
 }
 
+func (tx *Tx) addZone(ctx context.Context, zone Zone, otherwise string) error {
+	_, err := tx.NamedExecContext(ctx, `
+		insert into zone (id, piece_id, name, position, wood_id, area_m2, sheen, plain)
+		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, zone)
+	return err
+}
+
 func (tx *Tx) addStep(ctx context.Context, step Step) error {
 	_, err := tx.NamedExecContext(ctx, `
 			insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
-				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min, scuff_min, terms)
+				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min, scuff_min, terms, school, sheen, edited)
 			values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
-				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, greatest(:version, 1), :place_id, :setup_min, :scuff_min, :terms)`, step)
+				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, greatest(:version, 1), :place_id, :setup_min, :scuff_min, :terms, :school, :sheen, :edited)`, step)
 	return err
 }
 

@@ -24,11 +24,11 @@ import (
 
 func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 	r := open(t)
-	step := r.step("Clear, first half")
+	step := r.step("Clear, to the levelling")
 	more := shop.Change{Kind: "coats", StepID: step.StepID, Coats: 2}
 	var asked shop.WhatIf
 	require.Equal(t, 200, r.post("/api/what-ifs", shop.Changes{Changes: []shop.Change{more}}, &asked))
-	assert.Equal(t, []string{"2 coats more on “Clear, first half” of Curlew body"}, asked.Changes)
+	assert.Equal(t, []string{"2 coats more on “Clear, to the levelling” of Curlew body"}, asked.Changes)
 
 	var wrong problem
 	bad := shop.Change{Kind: "week", Weekday: 1, Hours: "nine to five"}
@@ -40,12 +40,12 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 	require.Equal(t, 422, r.post("/api/what-ifs", `{"changes":[{"kind":"magic"}]}`, &wrong))
 	assert.Contains(t, wrong.at("body.changes[0].kind"), "one of")
 	require.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &r.instrument))
-	assert.Equal(t, step.Coats, r.step("Clear, first half").Coats, "nothing of it was kept")
+	assert.Equal(t, step.Coats, r.step("Clear, to the levelling").Coats, "nothing of it was kept")
 
 	var kept shop.Kept
 	require.Equal(t, 201, r.post("/api/changes", shop.Changes{PersonID: r.person, Changes: []shop.Change{more}}, &kept))
 	require.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &r.instrument))
-	assert.Equal(t, step.Coats+2, r.step("Clear, first half").Coats)
+	assert.Equal(t, step.Coats+2, r.step("Clear, to the levelling").Coats)
 
 	var weeks shop.Weeks
 	require.Equal(t, 200, r.get("/api/weeks?weeks=2", &weeks))
@@ -137,7 +137,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 
 func BenchmarkWhatIf(b *testing.B) {
 	r := open(b)
-	step := r.step("Clear, first half")
+	step := r.step("Clear, to the levelling")
 	body := shop.Changes{Changes: []shop.Change{{Kind: "coats", StepID: step.StepID, Coats: 2}}}
 	for b.Loop() {
 		require.Equal(b, 200, r.post("/api/what-ifs", body, nil))

@@ -130,6 +130,9 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	post(r, "forecast-instrument", "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK, func(ctx context.Context, in *shop.NewInstrument) (shop.Forecast, error) {
 		return service.Forecast(ctx, *in)
 	})
+	post(r, "compare-schools", "/api/schools", "Plan every way of one choice beside the others without saving any", http.StatusOK, func(ctx context.Context, in *shop.SchoolsAsked) (shop.Ways, error) {
+		return service.Schools(ctx, *in)
+	})
 	post(r, "keep-instrument", "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
 		return service.Keep(ctx, *in)
 	})

@@ -11,6 +11,8 @@
 package recipe
 
 import (
+	"slices"
+	"strings"
 	"time"
 
 	"umberfrost/internal/craft/material"
@@ -124,6 +126,13 @@ func (d Draft) Roles() []Role {
 
 // RoleOf names a material slot of a piece.
 func RoleOf(piece PieceKind, role string) string { return string(piece) + ":" + role }
+
+// KnownRole reports whether a name is that of a material slot, of any recipe.
+func KnownRole(id string) bool {
+	piece, role, _ := strings.Cut(id, ":")
+	_, known := roleTitles[role]
+	return known && slices.Contains(Kinds, PieceKind(piece))
+}
 
 var roleTitles = map[string]string{
 	"colour": "Colour", "dark": "Dark colour for the grain", "edge": "Edge colour", "base": "Base coat", "flake": "Flake", "warm": "Warm first coat",

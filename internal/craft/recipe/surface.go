@@ -23,6 +23,9 @@ func (c *composing) surface(p *PieceWish) {
 		w.dryFit()
 		return
 	}
+	if p.Kind == Neck {
+		w.mask() // a board is taped before the neck beside it is sanded
+	}
 	w.sand(0, finest)
 	w.dryFit()
 	w.finish()
@@ -30,7 +33,9 @@ func (c *composing) surface(p *PieceWish) {
 
 // finish writes everything from the bare, sanded surface on.
 func (w *writer) finish() {
-	w.mask()
+	if w.piece.Kind != Neck {
+		w.mask()
+	}
 	w.wetGrain()
 	w.colour()
 	w.seal()

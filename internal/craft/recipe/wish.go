@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"fmt"
 	"slices"
 
 	"umberfrost/internal/craft/material"
@@ -98,6 +99,45 @@ func (w Wish) Complete() Wish {
 		w.Board = &board
 	}
 	return w
+}
+
+// Text says in a few words what is wished of a kind of piece.
+func (w Wish) Text(kind PieceKind) string {
+	w = w.ready()
+	if p := w.piece(kind); p != nil && p.known() {
+		return fmt.Sprintf("%s, %s, %s", lookTexts[p.Look], p.Sheen, p.family().Named())
+	}
+	switch {
+	case kind == Board && w.Board != nil:
+		return boardTexts[w.Board.Finish]
+	case kind == Frets:
+		return map[string]string{"mirror": "polished to a mirror", "brushed": "brushed"}[w.Frets]
+	case kind == Cavity:
+		return map[string]string{"paint": "conductive paint", "foil": "lined with foil"}[w.Cavities]
+	}
+	return ""
+}
+
+var lookTexts = map[string]string{"natural": "Natural", "one-colour": "One colour", "grain-colour": "Dark in the grain", "burst": "Burst", "solid": "Solid colour", "flake": "Flake", "charred": "Charred"}
+
+var boardTexts = map[string]string{"bare": "Bare", "drying-oil": "Drying oil", "conditioning-oil": "Conditioning oil", "oil-shellac-wax": "Oil, shellac and wax", "under-film": "Under the neck's film", "hardened": "Hardened with thin adhesive"}
+
+// Option is something to choose, with the word that stands for it.
+type Option struct {
+	ID   string `json:"id"`
+	Text string `json:"text"`
+}
+
+// LookOptions and BoardOptions list looks and board finishes in words.
+func LookOptions() []Option  { return options(Looks, lookTexts) }
+func BoardOptions() []Option { return options(Boards, boardTexts) }
+
+func options(ids []string, texts map[string]string) []Option {
+	list := make([]Option, len(ids))
+	for i, id := range ids {
+		list[i] = Option{id, texts[id]}
+	}
+	return list
 }
 
 // ready is the complete wish, whose pieces know what they are pieces of.

@@ -226,6 +226,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan every way of one choice beside the others without saving any */
+        post: operations["compare-schools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop": {
         parameters: {
             query?: never;
@@ -323,6 +340,23 @@ export interface components {
             /** Format: double */
             temperatureC: number;
         };
+        ArchetypeView: {
+            id: string;
+            summary: string;
+            title: string;
+            wish: components["schemas"]["Wish"];
+        };
+        Arrival: {
+            expected: string;
+            /** @description the day from which one goes on without it */
+            fallback?: string;
+            /**
+             * Format: int64
+             * @description how much later it may well come
+             */
+            spreadDays?: number;
+            what: string;
+        };
         Bead: {
             done: boolean;
             /** Format: date-time */
@@ -344,6 +378,11 @@ export interface components {
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             title: string;
             when: string;
+        };
+        BoardWish: {
+            /** @enum {string} */
+            finish?: "bare" | "drying-oil" | "conditioning-oil" | "oil-shellac-wax" | "under-film" | "hardened";
+            wood: string;
         };
         Caution: {
             /** @description defers to data sheet, codes and licensed practice; always shown last */
@@ -386,13 +425,13 @@ export interface components {
             degreesC?: number;
             /** @description of week: 09:00–12:30, 13:30–17:30, or closed */
             hours?: string;
-            /** @description of start */
+            /** @description of start, mend and wish */
             instrumentId?: string;
             /**
-             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; person, profile, place, shop: settings as a whole
+             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; person, profile, place, shop: settings as a whole
              * @enum {string}
              */
-            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo";
+            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo" | "mend" | "wish";
             /** @description of profile */
             knots?: components["schemas"]["Knot"][];
             /** @description of material: a product's id, or a family's for its usual figures */
@@ -405,6 +444,8 @@ export interface components {
             place?: components["schemas"]["PlaceForm"];
             /** @description of day, week, warmer, profile and place; without it the shop, every place, or a new one */
             placeId?: string;
+            /** @description of mend: the rule that objects, at its stepId */
+            rule?: string;
             /**
              * Format: date-time
              * @description of profile, place and shop: since when the version held that was changed; a newer one is not overwritten
@@ -417,6 +458,8 @@ export interface components {
              * @description of week: Sunday is 0
              */
             weekday?: number;
+            /** @description of wish */
+            wish?: components["schemas"]["Wish"];
         };
         Changes: {
             changes: components["schemas"]["Change"][];
@@ -434,6 +477,25 @@ export interface components {
             otherwise: string;
             passWhen: string;
             title: string;
+        };
+        ChoiceView: {
+            /** @description the option that is followed */
+            chosen: string;
+            /** @description absent: of the whole instrument */
+            piece?: string;
+            question: string;
+            topic: string;
+            /** @description nobody has chosen it: the cautious way */
+            usual: boolean;
+            ways: components["schemas"]["School"][];
+        };
+        ClearView: {
+            id: string;
+            methods: string[];
+            name: string;
+            note: string;
+            /** @description why it cannot be put on here now, and until when; absent when it can */
+            room?: string;
         };
         CriticalView: {
             /** Format: date-time */
@@ -510,7 +572,7 @@ export interface components {
              * @description counted from 1
              */
             coat?: number;
-            /** @description doubts that the person has answered: out-of-order, too-soon, future */
+            /** @description doubts that the person has answered: out-of-order, too-soon, future; on-purpose also needs a note that says why */
             confirm?: string[];
             deviceId: string;
             /**
@@ -604,6 +666,8 @@ export interface components {
             stepId: string;
         };
         Forecast: {
+            /** @description where schools differ, and which is followed */
+            choices: components["schemas"]["ChoiceView"][];
             /** Format: int64 */
             coats: number;
             days: components["schemas"]["DayMark"][];
@@ -616,6 +680,10 @@ export interface components {
             now: components["schemas"]["Moment"];
             outlook: components["schemas"]["Outlook"];
             pieces: components["schemas"]["PieceView"][];
+            /** @description the chance that some coat has to be done again */
+            redo: string;
+            /** @description the materials it takes */
+            roles: components["schemas"]["RoleView"][];
         };
         Health: {
             /**
@@ -672,10 +740,17 @@ export interface components {
             /** @description what hands do next on it */
             next?: components["schemas"]["EventRef"];
             now: components["schemas"]["Moment"];
+            /** @description what its schedule gets wrong */
+            objections: components["schemas"]["ObjectionView"][];
             /** @enum {string} */
             outline: "two-horned" | "one-horned" | "slab" | "angular" | "bass";
             outlook: components["schemas"]["Outlook"];
             pieces: components["schemas"]["PieceView"][];
+            serial?: string;
+            /** @description an earlier day on which it must be fit to be shown */
+            show?: components["schemas"]["DayView"];
+            /** @description what is wanted of it; absent where that is not known */
+            wish?: components["schemas"]["Wish"];
         };
         Interval: {
             /** Format: date-time */
@@ -763,29 +838,21 @@ export interface components {
         NewInstrument: {
             /** @description made by the device, so that keeping twice is keeping once */
             id: string;
+            /** @description the product chosen for a role, such as body:clear; the family's figures stand in for the rest */
+            materials?: {
+                [key: string]: string;
+            };
             /** @description 1 to 60 characters */
             name: string;
             /** @description two-horned, one-horned, slab, angular or bass */
             outline: string;
-            /** @description a body, a neck, or both */
-            pieces: components["schemas"]["NewPiece"][];
             /** @description the promised day, like 2026-03-12 */
             promise: string;
-        };
-        NewPiece: {
-            /** @description body or neck */
-            kind: string;
-            /** @description as typed: 480 mm, 18 7/8 in */
-            length: string;
-            /** @description the product chosen for a role of the recipe; the family's figures stand in for the rest */
-            materials?: {
-                [key: string]: string;
-            };
-            recipe: string;
-            /** @description of a body */
-            thickness?: string;
-            width: string;
-            wood: string;
+            /** @description its serial or mark, up to 60 characters */
+            serial?: string;
+            /** @description an earlier day on which it must be fit to be shown */
+            show?: string;
+            wish: components["schemas"]["Wish"];
         };
         NewReading: {
             /**
@@ -813,6 +880,21 @@ export interface components {
         NewReadings: {
             readings: components["schemas"]["NewReading"][];
         };
+        ObjectionView: {
+            /** @description what one tap would do; absent where only the person can */
+            mend?: string;
+            reason: string;
+            rule: string;
+            /** @description the work would be spoilt; else practice warns */
+            spoils: boolean;
+            /** @description the step at which it shows */
+            stepId: string;
+            title: string;
+        };
+        Option: {
+            id: string;
+            text: string;
+        };
         Outlook: {
             /** @description what holds its last work */
             because: string;
@@ -838,6 +920,20 @@ export interface components {
              */
             slackDays: number;
             slackWorking?: components["schemas"]["Working"];
+        };
+        OverView: {
+            /** @enum {string} */
+            answer: "ok" | "if" | "no" | "untested";
+            /** @description what between the two would help */
+            barrier?: string;
+            condition?: string;
+            /** @description it needs something between, or a decision on purpose */
+            needs: boolean;
+            text: string;
+            /** @description the material below */
+            under: string;
+            /** @description how long the trade waits, in words */
+            wait?: string;
         };
         Pair: {
             after: components["schemas"]["WeekRow"];
@@ -865,12 +961,41 @@ export interface components {
             frost?: components["schemas"]["Interval"];
             id: string;
             /** @enum {string} */
-            kind: "body" | "neck" | "whole";
+            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
             recipe: string;
             /** @description as it was entered */
             size: string;
             steps: components["schemas"]["StepRow"][];
             zones: components["schemas"]["ZoneView"][];
+        };
+        PieceWish: {
+            /** @description the family of the clear */
+            clear?: string;
+            /** @description the wood has figure: hard pads and light pressure */
+            figured?: boolean;
+            /** @enum {string} */
+            kind: "body" | "neck";
+            /** @description as typed: 480 mm, 18 7/8 in */
+            length: string;
+            /** @enum {string} */
+            look?: "natural" | "one-colour" | "grain-colour" | "burst" | "solid" | "flake" | "charred";
+            /** @enum {string} */
+            sheen?: "matte" | "satin" | "gloss";
+            /** @description the grain is brushed out before colour */
+            texture?: boolean;
+            /** @description of a body */
+            thickness?: string;
+            /** @description a last coat of wax */
+            wax?: boolean;
+            /** @description the school chosen, by topic */
+            ways?: {
+                [key: string]: string;
+            };
+            width: string;
+            /** @description of every zone that names no other */
+            wood: string;
+            /** @description what differs by zone */
+            zones?: components["schemas"]["ZoneWish"][];
         };
         PlaceForm: {
             /** @description places with the same air share its dust; empty: air of its own */
@@ -1008,30 +1133,27 @@ export interface components {
             /** @description instruments whose finish they moved */
             moved: components["schemas"]["MovedForecast"][];
         };
-        RecipeView: {
-            id: string;
-            /** @enum {string} */
-            piece: "body" | "neck";
-            roles: components["schemas"]["RoleView"][];
-            summary: string;
-            title: string;
-            /** @description the woods it suits */
-            woods: components["schemas"]["WoodView"][];
-        };
         Reference: {
+            /** @description wishes to begin from */
+            archetypes: components["schemas"]["ArchetypeView"][];
+            boards: components["schemas"]["Option"][];
+            clears: components["schemas"]["ClearView"][];
+            looks: components["schemas"]["Option"][];
             materials: components["schemas"]["MaterialView"][];
             outlines: string[];
             people: components["schemas"]["Person"][];
             places: components["schemas"]["PlaceHead"][];
-            recipes: components["schemas"]["RecipeView"][];
             shop: string;
             /** Format: date */
             today: string;
+            woods: components["schemas"]["WoodView"][];
             /** @description the shop's IANA time zone */
             zone: string;
         };
         RoleView: {
+            family: string;
             id: string;
+            piece: string;
             products: components["schemas"]["ProductView"][];
             title: string;
         };
@@ -1050,6 +1172,24 @@ export interface components {
             /** @enum {string} */
             verdict: "go" | "go with care" | "wait";
         };
+        School: {
+            against: string;
+            chooseWhen: string;
+            for: string;
+            option: string;
+            /** @description what is disagreed about */
+            question: string;
+            topic: string;
+            /** @description what this school does */
+            way: string;
+            who: string;
+        };
+        SchoolsAsked: {
+            instrument: components["schemas"]["NewInstrument"];
+            /** @enum {string} */
+            piece?: "body" | "neck";
+            topic: string;
+        };
         Sheet: {
             because: string;
             /** @description it can be logged now without a doubt */
@@ -1067,9 +1207,13 @@ export interface components {
             logLabel: string;
             name: string;
             noReturn: boolean;
+            /** @description what is known of this coat over what lies below it */
+            over: components["schemas"]["OverView"][];
             piece: string;
             /** @description whether the air there is fit for it now */
             room?: components["schemas"]["RoomVerdict"];
+            /** @description the way that is followed here, where schools differ */
+            school?: components["schemas"]["School"];
             start: components["schemas"]["Moment"];
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
@@ -1203,7 +1347,7 @@ export interface components {
             /** @description the wait that is running now */
             frost?: components["schemas"]["Interval"];
             /** @enum {string} */
-            kind: "body" | "neck" | "whole";
+            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
             pieceId: string;
             /**
              * Format: date-time
@@ -1243,7 +1387,7 @@ export interface components {
             /** @enum {string} */
             outline: "two-horned" | "one-horned" | "slab" | "angular" | "bass";
             /** @enum {string} */
-            piece: "body" | "neck" | "whole";
+            piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
             pieceId: string;
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late";
@@ -1263,6 +1407,54 @@ export interface components {
             placeId: string;
             /** @description as typed: 18.6, 18.6 °C, 65 °F */
             temperature: string;
+        };
+        WayView: {
+            /** @description steps it has that what is chosen has not */
+            adds: string[];
+            against: string;
+            chooseWhen: string;
+            chosen: boolean;
+            /** Format: int64 */
+            coats: number;
+            /** @description against what is chosen: 2 days later */
+            days: string;
+            finish: string;
+            for: string;
+            /** @description against what is chosen: 1 h 20 less */
+            hands: string;
+            handsOn: string;
+            late: boolean;
+            /**
+             * Format: int64
+             * @description against what is chosen; fewer when negative
+             */
+            moreCoats: number;
+            option: string;
+            /** @description what is disagreed about */
+            question: string;
+            /**
+             * Format: int64
+             * @description the chance in percent that some coat has to be done again
+             */
+            redo: number;
+            /** @description why it cannot be had with the rest of the wish */
+            refused?: string;
+            /** @description its threads */
+            row?: components["schemas"]["WeekRow"];
+            /** @description steps that it does without */
+            spares: string[];
+            topic: string;
+            /** @description what this school does */
+            way: string;
+            who: string;
+            /** @description the wish with this way chosen */
+            wish: components["schemas"]["Wish"];
+        };
+        Ways: {
+            /** @description the Mondays along their threads */
+            marks: components["schemas"]["DayMark"][];
+            question: string;
+            ways: components["schemas"]["WayView"][];
         };
         WeekDay: {
             /**
@@ -1341,11 +1533,49 @@ export interface components {
             /** @description in a few words */
             sum: string;
         };
+        Wish: {
+            /** @description what is on order */
+            arrivals?: components["schemas"]["Arrival"][];
+            board?: components["schemas"]["BoardWish"];
+            /** @enum {string} */
+            cavities?: "none" | "paint" | "foil";
+            /** @description hardware, pickups and plastics of the whole look, in words */
+            fittings?: string;
+            /** @enum {string} */
+            frets?: "none" | "mirror" | "brushed";
+            /**
+             * @description a new hand gets film to spare
+             * @enum {string}
+             */
+            hand?: "new" | "practised";
+            /**
+             * @description how body and neck are joined
+             * @enum {string}
+             */
+            joint?: "bolt-on" | "set";
+            /** @description the whole look is judged before colour is on; always for a show piece */
+            mockUp?: boolean;
+            /** @description a body, a neck, or both */
+            pieces: components["schemas"]["PieceWish"][];
+            /**
+             * @description how far the polish goes
+             * @enum {string}
+             */
+            standard?: "own" | "gift" | "sale" | "show";
+            /** @description the school chosen, by topic, of what concerns the whole instrument */
+            ways?: {
+                [key: string]: string;
+            };
+        };
         WoodView: {
             advice: string;
             colour: string;
             id: string;
+            /** @enum {string} */
+            kind: "wood" | "veneer" | "composite" | "plastic" | "resin" | "metal";
             name: string;
+            /** @description its pores are deep enough to be filled */
+            open: boolean;
         };
         Working: {
             /** @description true when an input was assumed */
@@ -1361,7 +1591,17 @@ export interface components {
             area: string;
             id: string;
             name: string;
+            /** @description what it is to end with */
+            sheen?: string;
             wood: string;
+        };
+        ZoneWish: {
+            name: string;
+            /** @description stays without the colour of its piece */
+            plain?: boolean;
+            /** @enum {string} */
+            sheen?: "matte" | "satin" | "gloss";
+            wood?: string;
         };
     };
     responses: never;
@@ -1799,6 +2039,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reference"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ways"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,160 @@
+package shop
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
+)
+
+// ObjectionView is what a schedule gets wrong, and what would mend it.
+type ObjectionView struct {
+	Rule   string    `json:"rule"`
+	StepID uuid.UUID `json:"stepId" doc:"the step at which it shows"`
+	Spoils bool      `json:"spoils" doc:"the work would be spoilt; else practice warns"`
+	Title  string    `json:"title"`
+	Reason string    `json:"reason"`
+	Mend   string    `json:"mend,omitempty" doc:"what one tap would do; absent where only the person can"`
+}
+
+// objections looks an instrument's schedule over.
+func (m *moment) objections(i int) []ObjectionView {
+	list := []ObjectionView{}
+	in := &m.file.Instruments[i]
+	for _, o := range recipe.Lint(m.draftOf(in), wishOf(in)) {
+		view := ObjectionView{Rule: o.Rule, StepID: stepOf(in, o.Slot), Spoils: o.Spoils, Title: o.Title, Reason: o.Reason}
+		if o.Mend != nil {
+			view.Mend = o.Mend.Text
+		}
+		list = append(list, view)
+	}
+	return list
+}
+
+// wishOf is what is wanted of an instrument; an empty wish where that is not known.
+func wishOf(in *formats.Instrument) recipe.Wish {
+	if in.Wish == nil {
+		return recipe.Wish{}
+	}
+	return *in.Wish
+}
+
+func stepOf(in *formats.Instrument, slot string) uuid.UUID {
+	for _, p := range in.Pieces {
+		for _, s := range p.Steps {
+			if s.Slot == slot {
+				return s.ID
+			}
+		}
+	}
+	return uuid.Nil
+}
+
+// draftOf is an instrument's schedule as the rules of recipes read it.
+func (m *moment) draftOf(in *formats.Instrument) recipe.Draft {
+	var d recipe.Draft
+	zones, slots := make(map[uuid.UUID]string), make(map[uuid.UUID]string)
+	for _, p := range in.Pieces {
+		for _, z := range p.Zones {
+			zones[z.ID] = p.Kind + ":" + z.Name
+		}
+		for _, s := range p.Steps {
+			slots[s.ID] = s.Slot
+		}
+	}
+	for _, p := range in.Pieces {
+		piece := recipe.Piece{Kind: recipe.PieceKind(p.Kind)}
+		for _, z := range p.Zones {
+			piece.Zones = append(piece.Zones, recipe.Zone{Key: zones[z.ID], Name: z.Name, Wood: z.Wood, Area: unit.SquareMetre(z.AreaM2), Sheen: z.Sheen, Plain: z.Plain})
+		}
+		if len(piece.Zones) > 0 {
+			piece.Wood = piece.Zones[0].Wood
+		}
+		for _, s := range p.Steps {
+			step := recipe.Step{Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: material.Method(s.Method), Coats: max(s.Coats, 1),
+				Minutes: unit.Minutes(s.HandsOnMin), SetUp: unit.Minutes(s.SetUpMin), Scuff: unit.Minutes(s.ScuffMin), Ladder: s.Ladder, Check: s.Check,
+				Film: material.Milestone(s.Film), Rest: time.Duration(s.RestMin) * time.Minute, Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen,
+				NoReturn: s.NoReturn, Terms: s.Terms, Edited: s.Edited}
+			_, step.Done = m.facts[schedule.Event{Step: s.ID, Coat: 1}]
+			for _, z := range s.Zones {
+				step.Zones = append(step.Zones, zones[z])
+			}
+			for _, after := range s.After {
+				step.After = append(step.After, slots[after])
+			}
+			piece.Steps = append(piece.Steps, step)
+		}
+		d.Pieces = append(d.Pieces, piece)
+	}
+	return d
+}
+
+// OverView is what is known of a coat over what lies below it.
+type OverView struct {
+	Under     string `json:"under" doc:"the material below"`
+	Answer    string `json:"answer" enum:"ok,if,no,untested"`
+	Condition string `json:"condition,omitempty"`
+	Wait      string `json:"wait,omitempty" doc:"how long the trade waits, in words"`
+	Text      string `json:"text"`
+	Needs     bool   `json:"needs" doc:"it needs something between, or a decision on purpose"`
+	Barrier   string `json:"barrier,omitempty" doc:"what between the two would help"`
+}
+
+// over lists the verdicts on a coat: for each material that lies below it in its
+// zones, as it is logged where that is done, else as it is planned.
+func (m *moment) over(at located) []OverView {
+	list := []OverView{}
+	step := at.step()
+	if step.Family == "" {
+		return list
+	}
+	seen := make(map[string]bool)
+	for _, zone := range step.Zones {
+		under := m.under(at, zone)
+		if under == "" || under == step.Family || seen[under] {
+			continue
+		}
+		seen[under] = true
+		v := layering.Over(under, step.Family)
+		view := OverView{Under: under, Answer: string(v.Answer), Condition: v.Condition.Text(), Wait: v.Wait, Text: v.Text(), Needs: v.Needs()}
+		if f, err := material.FindFamily(under); err == nil {
+			view.Under = f.Named()
+		}
+		if b, helps := layering.Between(under, step.Family); helps && b.Joined() && b.Family != under {
+			if f, err := material.FindFamily(b.Family); err == nil {
+				view.Barrier = f.Named()
+			}
+		}
+		list = append(list, view)
+	}
+	return list
+}
+
+// under is the family of the last coat below a step in a zone: what was left out is
+// not there.
+func (m *moment) under(at located, zone uuid.UUID) string {
+	family := ""
+	for _, piece := range at.instrument().Pieces {
+		for _, s := range piece.Steps {
+			if s.ID == at.step().ID {
+				return family
+			}
+			fact, done := m.facts[schedule.Event{Step: s.ID, Coat: 1}]
+			if s.Family == "" || (done && fact.Skipped) {
+				continue
+			}
+			for _, z := range s.Zones {
+				if z == zone {
+					family = s.Family
+				}
+			}
+		}
+	}
+	return family
+}

@@ -1,0 +1,181 @@
+package shop_test
+
+import (
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/shop"
+	"umberfrost/internal/store"
+)
+
+func glossBody(name string) shop.NewInstrument {
+	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01", Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
+		{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}}}}
+}
+
+func titles(view shop.InstrumentView, piece int) []string {
+	var list []string
+	for _, s := range view.Pieces[piece].Steps {
+		list = append(list, s.Title)
+	}
+	return list
+}
+
+func (r *room) change(c ...shop.Change) (shop.Kept, error) {
+	return r.service.KeepChanges(ctx, shop.Changes{Changes: c, PersonID: r.person})
+}
+
+func (r *room) view(id uuid.UUID) shop.InstrumentView {
+	r.t.Helper()
+	view, err := r.service.Instrument(ctx, id)
+	require.NoError(r.t, err)
+	return view
+}
+
+func TestSchoolsAreComparedByWhatTheyComeToHere(t *testing.T) {
+	r := open(t)
+	in := glossBody("Avocet")
+	forecast, err := r.service.Forecast(ctx, in)
+	require.NoError(t, err)
+	at := slices.IndexFunc(forecast.Choices, func(c shop.ChoiceView) bool { return c.Topic == "pores" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, "full", forecast.Choices[at].Chosen)
+	assert.True(t, forecast.Choices[at].Usual)
+
+	ways, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: in, Topic: "pores", Piece: "body"})
+	require.NoError(t, err)
+	full, open := ways.Ways[0], ways.Ways[1]
+	assert.True(t, full.Chosen)
+	assert.Equal(t, "the same day", full.Days)
+	assert.Less(t, open.Coats, full.Coats)
+	assert.Equal(t, open.Coats-full.Coats, open.MoreCoat)
+	assert.NotContains(t, open.Days, "later", "nothing waits for a filler")
+	assert.Contains(t, open.Hands, "less")
+	assert.Less(t, open.Redo, full.Redo, "fewer coats, fewer things to go wrong")
+	assert.Contains(t, open.Spares, "Fill the pores")
+	assert.NotNil(t, open.Row)
+
+	in.Wish = open.Wish
+	chosen, err := r.service.Forecast(ctx, in)
+	require.NoError(t, err)
+	assert.Equal(t, open.Coats, chosen.Coats, "what was shown is what is had")
+
+	_, err = r.service.Schools(ctx, shop.SchoolsAsked{Instrument: in, Topic: "burst", Piece: "body"})
+	assert.ErrorContains(t, err, "does not stand open")
+}
+
+func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
+	r := open(t)
+	view := r.keep(glossBody("Knot"))
+	assert.Empty(t, view.Objections)
+	seal := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Fill the pores")]
+	_, err := r.change(shop.Change{Kind: "material", StepID: seal.StepID, Material: "oil-filler"})
+	require.NoError(t, err)
+	view = r.view(view.ID)
+	require.Len(t, view.Objections, 1)
+	o := view.Objections[0]
+	assert.True(t, o.Spoils)
+	assert.Contains(t, o.Mend, "dewaxed shellac")
+
+	mend := shop.Change{Kind: "mend", InstrumentID: view.ID, Rule: o.Rule, StepID: o.StepID}
+	asked, err := r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{mend}})
+	require.NoError(t, err)
+	assert.Len(t, r.view(view.ID).Objections, 1, "asking keeps nothing")
+	assert.NotEmpty(t, asked.Changes)
+
+	_, err = r.change(mend)
+	require.NoError(t, err)
+	after := r.view(view.ID)
+	assert.Empty(t, after.Objections)
+	barrier := slices.Index(titles(after, 0), "Barrier of dewaxed shellac sealer")
+	last := slices.Index(titles(after, 0), "Seal")
+	require.GreaterOrEqual(t, barrier, 0, "%v", titles(after, 0))
+	assert.Greater(t, last, barrier)
+	_, err = r.change(mend)
+	assert.ErrorContains(t, err, "no such objection")
+}
+
+func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
+	r := open(t)
+	in := glossBody("Ruff")
+	in.Wish.Pieces[0].Look, in.Wish.Pieces[0].Wood, in.Wish.Pieces[0].Clear = "natural", "alder-red", "nitro"
+	view := r.keep(in)
+	at := slices.Index(titles(view, 0), "Clear, to the end")
+	last := view.Pieces[0].Steps[at]
+	_, err := r.change(shop.Change{Kind: "material", StepID: last.StepID, Material: "urethane-2k"})
+	require.NoError(t, err)
+	for _, step := range view.Pieces[0].Steps[:at] {
+		for coat := 1; coat <= step.Coats; coat++ {
+			r.now = r.now.AddDate(0, 0, 20)
+			_, err := r.service.Log(ctx, r.entry(step.StepID, coat))
+			require.NoError(t, err, step.Title)
+		}
+	}
+	r.now = r.now.AddDate(0, 0, 90)
+	sheet, err := r.service.Sheet(ctx, last.StepID, 1)
+	require.NoError(t, err)
+	require.NotEmpty(t, sheet.Over)
+	assert.Equal(t, "no", sheet.Over[0].Answer)
+
+	entry := r.entry(last.StepID, 1)
+	var doubtful *shop.Doubtful
+	_, err = r.service.Log(ctx, entry)
+	require.ErrorAs(t, err, &doubtful)
+	assert.Equal(t, "on-purpose", doubtful.Doubts[0].Code)
+	entry.Confirm = []string{"on-purpose"}
+	_, err = r.service.Log(ctx, entry)
+	require.ErrorAs(t, err, &doubtful, "a tap is no reason")
+	entry.Note = "a test board for the two-part maker"
+	logged, err := r.service.Log(ctx, entry)
+	require.NoError(t, err)
+	assert.Contains(t, logged.Flags, "on-purpose")
+}
+
+func (r *room) entry(step uuid.UUID, coat int) shop.Entry {
+	r.seq++
+	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: store.Done, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+}
+
+func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
+	r := open(t)
+	in := glossBody("Curlew")
+	view := r.keep(in)
+	r.now = r.now.Add(3 * time.Hour)
+	_, err := r.service.Log(ctx, r.entry(view.Pieces[0].Steps[0].StepID, 1))
+	require.NoError(t, err)
+	colour := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Dye the wood")]
+	_, err = r.change(shop.Change{Kind: "coats", StepID: colour.StepID, Coats: 1})
+	require.NoError(t, err)
+
+	other := in.Wish
+	other.Pieces = slices.Clone(in.Wish.Pieces)
+	other.Pieces[0].Sheen, other.Pieces[0].Clear = "satin", "nitro"
+	other.Pieces = append(other.Pieces, recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"})
+	other.Frets = "mirror"
+	_, err = r.change(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &other})
+	require.NoError(t, err)
+	after := r.view(view.ID)
+	assert.Equal(t, 1, after.Pieces[0].Steps[0].Done, "what is logged stays")
+	assert.Equal(t, 3, after.Pieces[0].Steps[slices.Index(titles(after, 0), "Dye the wood")].Coats, "what was changed by hand stays")
+	assert.Contains(t, titles(after, 0), "Rub to satin")
+	assert.NotContains(t, titles(after, 0), "Buff")
+	var kinds []string
+	for _, p := range after.Pieces {
+		kinds = append(kinds, p.Kind)
+	}
+	assert.Equal(t, []string{"body", "neck", "frets", "whole"}, kinds)
+	assert.Equal(t, "nitro", after.Wish.Pieces[0].Clear)
+	assert.NotNil(t, after.Outlook.Finish)
+
+	bad := other
+	bad.Frets = ""
+	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "cocobolo", Clear: "hardwax-oil", Length: "480", Width: "330", Thickness: "44"}}
+	_, err = r.change(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
+	assert.ErrorContains(t, err, "is oily")
+}

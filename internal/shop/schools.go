@@ -1,0 +1,183 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/schedule"
+)
+
+// ChoiceView is a topic on which schools differ, with the way that is followed.
+type ChoiceView struct {
+	Topic    string          `json:"topic"`
+	Piece    string          `json:"piece,omitempty" doc:"absent: of the whole instrument"`
+	Question string          `json:"question"`
+	Chosen   string          `json:"chosen" doc:"the option that is followed"`
+	Usual    bool            `json:"usual" doc:"nobody has chosen it: the cautious way"`
+	Ways     []recipe.School `json:"ways"`
+}
+
+// choices lists the topics that stand open in a wish.
+func choices(wish recipe.Wish) []ChoiceView {
+	list := []ChoiceView{}
+	for _, c := range wish.Choices() {
+		if len(c.Ways) < 2 && c.Usual {
+			continue // there is nothing to choose
+		}
+		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Question: c.Ways[0].Question, Chosen: c.Chosen, Usual: c.Usual, Ways: c.Ways})
+	}
+	return list
+}
+
+// SchoolsAsked asks what the ways of one topic would come to.
+type SchoolsAsked struct {
+	Instrument NewInstrument `json:"instrument"`
+	Topic      string        `json:"topic"`
+	Piece      string        `json:"piece,omitempty" enum:"body,neck"`
+}
+
+// Ways are the schools of a topic side by side, each planned here.
+type Ways struct {
+	Question string    `json:"question"`
+	Ways     []WayView `json:"ways"`
+	Marks    []DayMark `json:"marks" doc:"the Mondays along their threads"`
+}
+
+// WayView is what one school would come to with everything else as it was chosen.
+type WayView struct {
+	recipe.School
+	Chosen   bool        `json:"chosen"`
+	Wish     recipe.Wish `json:"wish" doc:"the wish with this way chosen"`
+	Refused  string      `json:"refused,omitempty" doc:"why it cannot be had with the rest of the wish"`
+	Finish   string      `json:"finish"`
+	Late     bool        `json:"late"`
+	Days     string      `json:"days" doc:"against what is chosen: 2 days later"`
+	HandsOn  string      `json:"handsOn"`
+	Hands    string      `json:"hands" doc:"against what is chosen: 1 h 20 less"`
+	Coats    int         `json:"coats"`
+	MoreCoat int         `json:"moreCoats" doc:"against what is chosen; fewer when negative"`
+	Redo     int         `json:"redo" doc:"the chance in percent that some coat has to be done again"`
+	Adds     []string    `json:"adds" doc:"steps it has that what is chosen has not"`
+	Spares   []string    `json:"spares" doc:"steps that it does without"`
+	Row      *WeekRow    `json:"row,omitempty" doc:"its threads"`
+}
+
+// Schools plans every way of a topic beside the others, with the rest of the wish
+// as it is. Nothing is kept.
+func (s *Service) Schools(ctx context.Context, in SchoolsAsked) (Ways, error) {
+	var out Ways
+	err := s.ask(ctx, func(m *moment) (err error) {
+		out, err = m.schools(in)
+		return err
+	})
+	return out, err
+}
+
+func (m *moment) schools(in SchoolsAsked) (Ways, error) {
+	all := in.Instrument.Wish.Choices()
+	at := slices.IndexFunc(all, func(c recipe.Choice) bool { return c.Topic == in.Topic && string(c.Piece) == in.Piece })
+	if at < 0 {
+		return Ways{}, invalid("topic", "this choice does not stand open with what else was chosen", in.Topic)
+	}
+	now, err := m.weighed(in.Instrument)
+	if err != nil {
+		return Ways{}, err
+	}
+	out := Ways{Question: all[at].Ways[0].Question, Ways: []WayView{}, Marks: m.mondays()}
+	for _, school := range all[at].Ways {
+		view := WayView{School: school, Chosen: school.Option == all[at].Chosen, Adds: []string{}, Spares: []string{}}
+		other := in.Instrument
+		if !view.Chosen {
+			other.Wish = other.Wish.With(in.Topic, recipe.PieceKind(in.Piece), school.Option)
+		}
+		view.Wish = other.Wish
+		way, err := m.weighed(other)
+		if bad, refused := err.(*Invalid); refused {
+			view.Refused = bad.Faults[0].Message
+			out.Ways = append(out.Ways, view)
+			continue
+		}
+		if err != nil {
+			return Ways{}, err
+		}
+		view.compare(now, way)
+		out.Ways = append(out.Ways, view)
+	}
+	return out, nil
+}
+
+// weighed is a new instrument planned beside today's work, and what it takes.
+type weighed struct {
+	weight
+	after *moment
+	at    int
+}
+
+func (m *moment) weighed(in NewInstrument) (weighed, error) {
+	stored, _, err := m.compose(in)
+	if err != nil {
+		return weighed{}, err
+	}
+	after, err := m.with(stored)
+	if err != nil {
+		return weighed{}, err
+	}
+	at := len(after.instruments) - 1
+	return weighed{weigh(after.instruments[at]), after, at}, nil
+}
+
+func (w weighed) forecast() schedule.Forecast { return w.after.plan.Forecasts[w.at] }
+
+func (v *WayView) compare(now, way weighed) {
+	m, f := way.after, way.forecast()
+	v.Finish, v.Late = m.finishText(f), f.Late()
+	v.HandsOn, v.Coats, v.Redo = way.minutes.Text(), way.coats, way.redo()
+	v.MoreCoat = way.coats - now.coats
+	row := m.weekRow(m.plan, way.at, schedule.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)})
+	v.Row = &row
+	if was := now.forecast(); f.Impossible == "" && was.Impossible == "" {
+		v.Days = daysText(daysBetween(schedule.DayOf(was.Finish.In(m.plan.Zone)), schedule.DayOf(f.Finish.In(m.plan.Zone))))
+	}
+	switch more := way.minutes - now.minutes; {
+	case more > 0:
+		v.Hands = more.Text() + " more"
+	case more < 0:
+		v.Hands = (-more).Text() + " less"
+	}
+	v.Adds, v.Spares = differing(way, now), differing(now, way)
+}
+
+func daysText(days int) string {
+	switch {
+	case days > 0:
+		return plural(days, "day") + " later"
+	case days < 0:
+		return plural(-days, "day") + " earlier"
+	}
+	return "the same day"
+}
+
+// differing lists the steps that one schedule has and the other has not.
+func differing(with, without weighed) []string {
+	there := make(map[string]bool)
+	for _, p := range without.after.stored[without.at].Pieces {
+		for _, s := range p.Steps {
+			there[s.Slot] = true
+		}
+	}
+	list := []string{}
+	for _, p := range with.after.stored[with.at].Pieces {
+		for _, s := range p.Steps {
+			if !there[s.Slot] && !slices.Contains(list, s.Title) {
+				list = append(list, s.Title)
+			}
+		}
+	}
+	const most = 6
+	if len(list) > most {
+		list = append(list[:most:most], fmt.Sprintf("and %d more", len(list)-most))
+	}
+	return list
+}
