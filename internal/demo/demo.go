@@ -75,16 +75,14 @@ func dyed(product string) map[string]string { return map[string]string{"body:col
 var jobs = []job{
 	{name: "Ruff", outline: "slab", started: 40, promise: 2, wish: filled(nil, neck("walnut-black", "640 mm", "52 mm"))},
 	{name: "Curlew", outline: "two-horned", started: 34, promise: 21, wish: filled(body("ash-swamp", "480 mm", "330 mm", "44 mm"), neck("maple-hard", "650 mm", "51 mm")), colours: dyed("Estuary Blue")},
-	{name: "Oystercatcher", outline: "one-horned", started: 27, promise: 40, wish: archetype("lacquer-burst"), colours: dyed("Marsh Honey"), serial: "SR 26-031", show: 36},
+	{name: "Godwit", outline: "bass", started: 27, promise: 60, wish: archetype("lacquer-burst"), colours: dyed("Marsh Honey"), serial: "SR 26-031", show: 55},
 	{name: "Whimbrel", outline: "one-horned", started: 24, promise: 9, wish: filled(body("mahogany-genuine", "460 mm", "335 mm", "45 mm"), neck("mahogany-genuine", "628 mm", "53 mm")), colours: dyed("Cockle Red")},
-	{name: "Godwit", outline: "bass", started: 15, promise: 48, wish: filled(body("oak-red", "540 mm", "350 mm", "42 mm"), neck("maple-roasted", "864 mm", "54 mm")), colours: dyed("Tidewrack Charcoal")},
 	{name: "Lapwing", outline: "slab", started: 13, promise: 35, wish: archetype("oil"), serial: "SR 26-034"},
 	{name: "Knot", outline: "angular", started: 11, promise: 44, wish: filled(body("ash-northern", "18 7/8 in", "13 in", "1 3/4 in"), nil), colours: dyed("Samphire Green")},
 	{name: "Avocet", outline: "two-horned", started: 8, promise: 60, wish: archetype("grain-colour"), colours: map[string]string{"body:dark": "Tidewrack Charcoal", "body:colour": "Marsh Honey Bound"}, serial: "SR 26-036"},
-	{name: "Dunlin", outline: "slab", started: 6, promise: 8, wish: varnishedNeck(), colours: map[string]string{"neck:colour": "Cockle Red"}},
+	{name: "Dunlin", outline: "slab", started: 6, promise: 45, wish: varnishedNeck(), colours: map[string]string{"neck:colour": "Cockle Red"}},
 	{name: "Sanderling", outline: "slab", started: 5, promise: 75, wish: filled(body("sapele", "445 mm", "320 mm", "40 mm"), neck("walnut-black", "625 mm", "50 mm")), colours: dyed("Marsh Honey")},
-	{name: "Greenshank", outline: "angular", started: 3, promise: 55, wish: archetype("two-part")},
-	{name: "Turnstone", outline: "one-horned", started: 2, promise: 80, wish: filled(body("koa", "465 mm", "332 mm", "45 mm"), neck("mahogany-african", "628 mm", "52 mm")), colours: dyed("Tidewrack Charcoal")},
+	{name: "Turnstone", outline: "one-horned", started: 2, promise: 80, wish: archetype("two-part"), serial: "SR 26-038"},
 }
 
 // varnishedNeck is a neck alone: wiped varnish over dyed wood.
@@ -153,7 +151,11 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 			return false, fmt.Errorf("product %s: %w", p.name, err)
 		}
 	}
-	days := past{service: service, clock: &clock}
+	reference, err := service.Reference(ctx)
+	if err != nil {
+		return false, err
+	}
+	days := past{service: service, clock: &clock, people: reference.People}
 	for _, j := range jobs {
 		if err := days.workUntil(ctx, now.AddDate(0, 0, -j.started).Add(-time.Hour)); err != nil {
 			return false, err
@@ -199,6 +201,7 @@ func (j job) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInstrum
 type past struct {
 	service *shop.Service
 	clock   *time.Time
+	people  []store.Person
 	logged  int64
 }
 
@@ -237,13 +240,9 @@ func dawdle(event shop.EventRef) time.Duration {
 
 func (p *past) log(ctx context.Context, event shop.EventRef) error {
 	p.logged++
-	reference, err := p.service.Reference(ctx)
-	if err != nil {
-		return err
-	}
-	_, err = p.service.Log(ctx, shop.Entry{
+	_, err := p.service.Log(ctx, shop.Entry{
 		ID: uuid.NewSHA1(event.StepID, []byte(fmt.Sprint("demo log ", event.Coat))), Kind: store.Done, StepID: event.StepID, Coat: event.Coat,
-		PersonID: reference.People[p.logged%2].ID, DeviceID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("bench tablet")), DeviceSeq: p.logged,
+		PersonID: p.people[p.logged%2].ID, DeviceID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("bench tablet")), DeviceSeq: p.logged,
 	})
 	return err
 }

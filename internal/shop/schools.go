@@ -12,7 +12,7 @@ import (
 // ChoiceView is a topic on which schools differ, with the way that is followed.
 type ChoiceView struct {
 	Topic    string          `json:"topic"`
-	Piece    string          `json:"piece,omitempty" doc:"absent: of the whole instrument"`
+	Piece    string          `json:"piece,omitempty" enum:"body,neck" doc:"absent: of the whole instrument"`
 	Question string          `json:"question"`
 	Chosen   string          `json:"chosen" doc:"the option that is followed"`
 	Usual    bool            `json:"usual" doc:"nobody has chosen it: the cautious way"`

@@ -424,6 +424,9 @@ func (w *writer) oil() {
 		how: "P400 or a fine pad, a few strokes, wipe the dust off.", why: "It takes off the nibs that the first coat raised."})
 	done := 1
 	for _, sheen := range Sheens { // from matte to gloss: the glossier zones get more
+		if len(only(w.zones, func(z Zone) bool { return z.Sheen == sheen })) == 0 {
+			continue
+		}
 		zones := only(w.zones, func(z Zone) bool { return slices.Index(Sheens, z.Sheen) >= slices.Index(Sheens, sheen) })
 		if n := oilCoats(f, sheen) - done; n > 0 && len(zones) > 0 {
 			w.put(line{slot: "oil-" + sheen, kind: schedule.Coat, title: "Oil, up to " + sheen, zones: zones, role: "oil", family: f.ID, method: w.p.method(), coats: n,

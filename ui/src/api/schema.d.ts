@@ -481,8 +481,11 @@ export interface components {
         ChoiceView: {
             /** @description the option that is followed */
             chosen: string;
-            /** @description absent: of the whole instrument */
-            piece?: string;
+            /**
+             * @description absent: of the whole instrument
+             * @enum {string}
+             */
+            piece?: "body" | "neck";
             question: string;
             topic: string;
             /** @description nobody has chosen it: the cautious way */

@@ -44,9 +44,9 @@ export function Logging({ children }: { children: ReactNode }) {
   const log = useCallback((what: What) => void deliver(newEntry(what, personId)), [deliver, personId])
   const value = useMemo(() => ({ log, busy }), [log, busy])
 
-  const answer = (q: Question) => {
+  const answer = (q: Question, because: string) => {
     setQuestion(undefined)
-    void deliver({ ...q.entry, confirm: q.doubts.map((d) => d.code) })
+    void deliver({ ...q.entry, note: because || q.entry.note, confirm: q.doubts.map((d) => d.code) })
   }
 
   return (
@@ -65,18 +65,47 @@ export function Logging({ children }: { children: ReactNode }) {
                 <p className="text-ink-2">Nothing has been logged yet.</p>
               </div>
             </AlertDialog.Description>
-            <div className="flex flex-wrap justify-end gap-3">
-              <AlertDialog.Cancel asChild>
-                <Button>Do not log it</Button>
-              </AlertDialog.Cancel>
-              <Button look="loud" onClick={() => question && answer(question)}>
-                It happened, log it
-              </Button>
-            </div>
+            {question && <Answers key={question.entry.id} question={question} onAnswer={answer} />}
           </AlertDialog.Content>
         </AlertDialog.Portal>
       </AlertDialog.Root>
     </LoggingContext>
+  )
+}
+
+/** Answers logs it all the same; over what it does not go over only with a reason. */
+function Answers({ question, onAnswer }: { question: Question; onAnswer: (q: Question, because: string) => void }) {
+  const [because, setBecause] = useState('')
+  const purpose = question.doubts.some((d) => d.code === 'on-purpose')
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        onAnswer(question, because.trim())
+      }}
+    >
+      {purpose && (
+        <label className="mb-4 block">
+          <span className="mb-1 block font-semibold">On purpose, because</span>
+          <textarea
+            required
+            maxLength={2000}
+            rows={2}
+            value={because}
+            onChange={(e) => setBecause(e.target.value)}
+            className="w-full rounded-sm border border-ink-3 bg-raised p-2"
+          />
+        </label>
+      )}
+      <div className="flex flex-wrap justify-end gap-3">
+        <AlertDialog.Cancel asChild>
+          <Button>Do not log it</Button>
+        </AlertDialog.Cancel>
+        <Button look="loud" type="submit" disabled={purpose && because.trim() === ''}>
+          {purpose ? 'Log it on purpose' : 'It happened, log it'}
+        </Button>
+      </div>
+    </form>
   )
 }
 

@@ -14,7 +14,6 @@ interface Props {
   onChoose?: (event: EventRef) => void
 }
 
-const rowHeight = 50
 const top = 40
 const least = 640
 const roomy = 480
@@ -25,11 +24,16 @@ export function Threads({ days, pieces, outlook, now, critical, chosen, onChoose
   const width = measured < roomy ? least : measured
   const rows = pieces.filter((p) => p.kind !== 'whole')
   const whole = pieces.find((p) => p.kind === 'whole')
+  const rowHeight = rows.length > 3 ? 40 : 50
   const height = top + rows.length * rowHeight + 8
   const x = dayScale(days, 14, width - 24)
   const y = (row: number) => top + 26 + row * rowHeight
   const promiseEnd = x(time(outlook.promise.date + 'T12:00:00Z'))
-  const joint = whole?.beads[0]
+  // A piece goes into what joins it: the first work on the whole that comes after its own.
+  const jointOf = (piece: PieceView) => {
+    const end = time(piece.beads.at(-1)?.end ?? now)
+    return whole?.beads.find((b) => time(b.start) >= end) ?? whole?.beads[0]
+  }
   return (
     <div className="flex">
       <div className="w-[92px] shrink-0 md:w-[120px]" style={{ paddingTop: top + 6 }}>
@@ -53,19 +57,22 @@ export function Threads({ days, pieces, outlook, now, critical, chosen, onChoose
           <svg width={width} height={height} className="block">
             <ClosedDays days={days} x={x} height={height} />
             <Labels days={days} x={x} now={time(now)} promise={promiseEnd} />
-            {rows.map((piece, row) => (
-              <Thread
-                key={piece.id}
-                piece={piece}
-                x={x}
-                y={y(row)}
-                now={time(now)}
-                until={row === 0 ? promiseEnd : joint ? x(time(joint.start)) : promiseEnd}
-                joins={row > 0 && joint ? { x: x(time(joint.start)), y: y(0) } : undefined}
-                chosen={chosen}
-                onChoose={onChoose}
-              />
-            ))}
+            {rows.map((piece, row) => {
+              const joint = row > 0 ? jointOf(piece) : undefined
+              return (
+                <Thread
+                  key={piece.id}
+                  piece={piece}
+                  x={x}
+                  y={y(row)}
+                  now={time(now)}
+                  until={joint ? x(time(joint.start)) : promiseEnd}
+                  joins={joint && { x: x(time(joint.start)), y: y(0) }}
+                  chosen={chosen}
+                  onChoose={onChoose}
+                />
+              )
+            })}
             {whole && (
               <Thread
                 piece={whole}

@@ -6,34 +6,38 @@ import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 export function Head({ view }: { view: InstrumentView }) {
   const { outlook } = view
   return (
-    <header className="flex flex-wrap items-baseline gap-x-7 gap-y-1 py-3">
-      <h1 className="name text-[28px]">{view.name}</h1>
-      <Fact label="promised">{outlook.promise.said}</Fact>
-      <Fact label={outlook.finished ? 'finished' : 'ready'}>
-        <span title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>{outlook.finishDay}</span>
-      </Fact>
+    <header className="py-3">
+      <div className="flex items-start gap-4">
+        <div className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-5 gap-y-1">
+          <h1 className="name text-[28px]">{view.name}</h1>
+          {view.serial && <Fact label="serial">{view.serial}</Fact>}
+          <Fact label="promised">{outlook.promise.said}</Fact>
+          {view.show && <Fact label="shown">{view.show.said}</Fact>}
+          <Fact label={outlook.finished ? 'finished' : 'ready'}>
+            <span title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>{outlook.finishDay}</span>
+          </Fact>
+          {!outlook.finished && (
+            <>
+              <Fact label={outlook.late ? '' : 'slack'}>
+                <Slack outlook={outlook} />
+              </Fact>
+              <Fact label="latest start">
+                <LatestStart outlook={outlook} />
+              </Fact>
+              <p>
+                <Chance outlook={outlook} />
+              </p>
+            </>
+          )}
+        </div>
+        {!outlook.finished && <AskWhatIf instrumentId={view.id} />}
+      </div>
       {!outlook.finished && (
-        <>
-          <Fact label={outlook.late ? '' : 'slack'}>
-            <Slack outlook={outlook} />
-          </Fact>
-          <Fact label="latest start">
-            <LatestStart outlook={outlook} />
-          </Fact>
-          <p>
-            <Chance outlook={outlook} />
-          </p>
-          <span className="ml-auto self-center">
-            <AskWhatIf instrumentId={view.id} />
-          </span>
-          <p className="w-full text-[15px] text-ink-2" data-because-finish>
-            {view.critical?.text ?? outlook.because}
-          </p>
-        </>
+        <p className="text-[15px] text-ink-2" data-because-finish>
+          {view.critical?.text ?? outlook.because}
+        </p>
       )}
-      {outlook.impossible && (
-        <p className="w-full text-late">It cannot be finished as planned: {outlook.impossible}.</p>
-      )}
+      {outlook.impossible && <p className="text-late">It cannot be finished as planned: {outlook.impossible}.</p>}
     </header>
   )
 }

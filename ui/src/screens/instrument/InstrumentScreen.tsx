@@ -7,6 +7,7 @@ import { Threads } from '../../parts/threads/Threads'
 import { Head } from './Head'
 import { HistoryPanel } from './HistoryPanel'
 import { LogPanel } from './LogPanel'
+import { Objections } from './Objections'
 import { SheetPanel } from './SheetPanel'
 import { StepList } from './StepList'
 
@@ -39,6 +40,7 @@ function Full({ view }: { view: InstrumentView }) {
           <StepList pieces={view.pieces} chosen={chosen} onChoose={choose} />
         </div>
         <div className="order-1 md:order-2">
+          <Objections view={view} onChoose={choose} />
           <SheetPanel event={chosen} />
           <div className="mt-4">
             <HistoryPanel moves={view.history} />

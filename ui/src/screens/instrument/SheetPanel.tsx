@@ -68,7 +68,25 @@ function Full({ sheet }: { sheet: Sheet }) {
             <span className="text-ink-2">If not: {sheet.check.otherwise}</span>
           </Line>
         )}
+        {sheet.over.map((v) => (
+          <Line key={v.under} label="Over">
+            <b className={v.needs ? 'text-late' : v.answer === 'ok' ? 'text-ready' : 'text-closing'}>
+              {answers[v.answer]}
+            </b>{' '}
+            {v.text}
+            {v.wait && <span className="text-ink-2"> Usual wait: {v.wait}.</span>}
+            {v.needs && v.barrier && <span className="text-ink-2"> Between the two {v.barrier} helps.</span>}
+          </Line>
+        ))}
         <Line label="Why">{sheet.why}</Line>
+        {sheet.school && (
+          <Line label="School">
+            {capital(sheet.school.way)}.{' '}
+            <span className="text-ink-2">
+              For it: {lower(sheet.school.for)}. Against it: {lower(sheet.school.against)}.
+            </span>
+          </Line>
+        )}
         <Line label="Then">{sheet.then}</Line>
       </dl>
       {sheet.noReturn && (
@@ -101,6 +119,10 @@ function WithFigure({ text, figure, working }: { text: string; figure: string; w
     </>
   )
 }
+
+const answers = { ok: 'Goes.', if: 'With care.', no: 'Does not go.', untested: 'Untested.' } as const
+
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
 
 // together keeps a number and its unit on one line.
 const together = (text: string) => text.replace(/(\d) (?=%|°|µm|mL|mm|min)/g, '$1\u00a0')

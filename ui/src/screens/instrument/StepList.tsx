@@ -22,12 +22,12 @@ export function StepList({ pieces, chosen, onChoose }: Props) {
       className="panel"
       data-steps
     >
-      <Tabs.List aria-label="Pieces" className="flex border-b border-line">
+      <Tabs.List aria-label="Pieces" className="flex flex-wrap border-b border-line">
         {pieces.map((p) => (
           <Tabs.Trigger
             key={p.id}
             value={p.id}
-            className="name min-h-11 flex-1 px-2 text-ink-2 data-[state=active]:border-b-3 data-[state=active]:border-umber data-[state=active]:text-ink"
+            className="name min-h-11 grow px-2 text-ink-2 data-[state=active]:border-b-3 data-[state=active]:border-umber data-[state=active]:text-ink"
           >
             {p.kind}
           </Tabs.Trigger>

@@ -62,7 +62,7 @@ function Line({ line }: { line: InstrumentLine }) {
           <Link to={`/instruments/${line.id}`} className="name text-xl after:absolute after:inset-0">
             {line.name}
           </Link>
-          <span className="text-sm text-ink-3">{line.pieces.join(' and ')}</span>
+          <span className="text-sm text-ink-3">{line.pieces.join(', ')}</span>
           <span className="ml-auto">
             <StateChip state={line.state}>{states[line.state]}</StateChip>
           </span>

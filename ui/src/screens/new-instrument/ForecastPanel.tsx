@@ -1,18 +1,24 @@
-import type { Forecast, PieceView, Problem } from '../../api/client'
+import { Tabs } from 'radix-ui'
+import type { Forecast, NewInstrument, PieceView, Problem, Wish } from '../../api/client'
 import { KindMark } from '../../parts/BeadMark'
 import { LatestStart, Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
 import { Threads } from '../../parts/threads/Threads'
+import { Schools } from './Schools'
 
 /** ForecastPanel is what the choices lead to: dates, threads and every step, before anything is kept. */
 export function ForecastPanel({
   forecast,
   problem,
   checking,
+  request,
+  onChoose,
 }: {
   forecast?: Forecast
   problem?: Problem
   checking: boolean
+  request: NewInstrument
+  onChoose: (wish: Wish) => void
 }) {
   if (!forecast)
     return (
@@ -31,11 +37,30 @@ export function ForecastPanel({
     <section className="panel space-y-4 p-4" aria-live="polite" aria-busy={checking} data-forecast>
       <Summary forecast={forecast} stale={problem !== undefined && !problem.away} />
       <Threads days={forecast.days} pieces={forecast.pieces} outlook={forecast.outlook} now={forecast.now.at} />
-      <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
-        {forecast.pieces.map((piece) => (
-          <Steps key={piece.id} piece={piece} />
-        ))}
-      </div>
+      <Tabs.Root defaultValue="schools">
+        <Tabs.List aria-label="What it comes to" className="flex border-b border-line">
+          {[
+            { id: 'schools', text: `Where schools differ (${forecast.choices.length})` },
+            { id: 'steps', text: 'Every step' },
+          ].map((tab) => (
+            <Tabs.Trigger
+              key={tab.id}
+              value={tab.id}
+              className="name min-h-11 px-4 text-ink-2 data-[state=active]:border-b-3 data-[state=active]:border-umber data-[state=active]:text-ink"
+            >
+              {tab.text}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="schools" tabIndex={-1}>
+          <Schools choices={forecast.choices} request={request} now={forecast.now.at} onChoose={onChoose} />
+        </Tabs.Content>
+        <Tabs.Content value="steps" tabIndex={-1} className="grid gap-x-6 gap-y-4 pt-3 xl:grid-cols-2">
+          {forecast.pieces.map((piece) => (
+            <Steps key={piece.id} piece={piece} />
+          ))}
+        </Tabs.Content>
+      </Tabs.Root>
     </section>
   )
 }
@@ -50,12 +75,13 @@ function Summary({ forecast, stale }: { forecast: Forecast; stale: boolean }) {
           <Slack outlook={outlook} /> {!outlook.late && 'slack'}
         </StateChip>
         <span className="text-ink-2">
-          {forecast.coats} coats, {forecast.handsOn} of hands-on work , latest start <LatestStart outlook={outlook} />
+          {forecast.coats} coats, {forecast.handsOn} of hands-on work, a redo {forecast.redo}, latest start{' '}
+          <LatestStart outlook={outlook} />
         </span>
       </p>
       {stale && <p className="text-closing">These dates are of the last choices that could be planned.</p>}
       {forecast.notes.map((note) => (
-        <p key={note} className="text-late">
+        <p key={note} className={note.startsWith('This promise') ? 'text-late' : 'text-ink-2'}>
           {note}
         </p>
       ))}

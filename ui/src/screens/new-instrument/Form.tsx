@@ -1,24 +1,30 @@
-import type { Problem, Reference, Tag } from '../../api/client'
+import type { Forecast, Problem, Reference, Tag, Wish } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { Outline } from '../../parts/Outline'
-import { faultAt, type Draft } from './draft'
-import { Field, inputLook } from '../../parts/Field'
+import { Arrivals } from './Arrivals'
+import { Begin } from './Begin'
+import { Materials } from './Materials'
 import { PieceFields } from './PieceFields'
+import { Text } from './Select'
+import { WholeFields } from './WholeFields'
+import { faultAt, type Draft } from './draft'
 
 export interface FormProps {
   reference: Reference
   draft: Draft
   change: (part: Partial<Draft>, field: string) => void
+  /** The wish with something chosen; the field is where it stands, such as wish.pieces[0].wood. */
+  wish: (next: Wish, field: string) => void
   problem?: Problem
   /** Whether keeping was tried: then every fault shows, touched or not. */
   tried: boolean
 }
 
-type Props = FormProps & { keeping: boolean; onKeep: () => void; onStartOver: () => void }
+type Props = FormProps & { roles: Forecast['roles']; keeping: boolean; onKeep: () => void; onStartOver: () => void }
 
 /** Form is everything a person chooses for a new job. */
 export function Form(props: Props) {
-  const { reference, draft, change, keeping, onKeep, onStartOver } = props
+  const { reference, draft, change, roles, keeping, onKeep, onStartOver } = props
   const fault = shown(props)
   return (
     <form
@@ -30,30 +36,31 @@ export function Form(props: Props) {
       }}
     >
       <div className="grid gap-4 sm:grid-cols-2">
-        <Field label="Name" fault={fault('name')}>
-          {(a) => (
-            <input
-              {...a}
-              maxLength={80}
-              className={inputLook}
-              value={draft.name}
-              onChange={(e) => change({ name: e.target.value }, 'name')}
-            />
-          )}
-        </Field>
-        <Field label="Promised day" fault={fault('promise')}>
-          {(a) => (
-            <input
-              {...a}
-              type="date"
-              min={reference.today}
-              className={inputLook}
-              value={draft.promise}
-              onChange={(e) => change({ promise: e.target.value }, 'promise')}
-            />
-          )}
-        </Field>
+        <Text label="Name" value={draft.name} fault={fault('name')} onChange={(name) => change({ name }, 'name')} />
+        <Text
+          label="Promised day"
+          type="date"
+          min={reference.today}
+          value={draft.promise}
+          fault={fault('promise')}
+          onChange={(promise) => change({ promise }, 'promise')}
+        />
+        <Text
+          label="Serial or mark"
+          value={draft.serial}
+          fault={fault('serial')}
+          onChange={(serial) => change({ serial }, 'serial')}
+        />
+        <Text
+          label="Fit to be shown"
+          type="date"
+          min={reference.today}
+          value={draft.show}
+          fault={fault('show')}
+          onChange={(show) => change({ show }, 'show')}
+        />
       </div>
+      <Begin {...props} />
       <OutlineChoice
         outlines={reference.outlines}
         chosen={draft.outline}
@@ -61,8 +68,11 @@ export function Form(props: Props) {
       />
       <PieceFields {...props} kind="body" />
       <PieceFields {...props} kind="neck" />
-      {fault('pieces') && <p className="text-late">{fault('pieces')}</p>}
-      <div className="flex flex-wrap items-center gap-3 border-t border-line pt-4">
+      {fault('wish.pieces') && <p className="text-late">{fault('wish.pieces')}</p>}
+      <WholeFields {...props} />
+      <Arrivals {...props} />
+      <Materials {...props} roles={roles} />
+      <div className="sticky bottom-0 -mx-4 -mb-4 flex flex-wrap items-center gap-3 border-t border-line bg-panel p-4">
         <Button type="submit" look="loud" disabled={keeping}>
           {keeping ? 'Keeping…' : 'Keep this instrument'}
         </Button>
@@ -75,8 +85,9 @@ export function Form(props: Props) {
 }
 
 /** shown is what is wrong with a field, once it was touched or keeping was tried. */
-export function shown({ problem, draft, tried }: FormProps) {
-  return (field: string) => (tried || draft.touched.includes(field) ? faultAt(problem, draft, field) : undefined)
+export function shown({ problem, draft, tried }: Pick<FormProps, 'problem' | 'draft' | 'tried'>) {
+  return (field: string) =>
+    tried || draft.touched.some((t) => field.startsWith(t)) ? faultAt(problem, field) : undefined
 }
 
 function OutlineChoice({

@@ -2,11 +2,10 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Problem, api, type Reference } from '../../api/client'
-import { forget } from '../../api/kept'
 import { queries, useReference } from '../../api/queries'
 import { toast } from '../../frame/toasts'
 import { Asking } from '../../parts/Asking'
-import { toRequest, useDraft } from './draft'
+import { forgetDraft, toRequest, useDraft } from './draft'
 import { ForecastPanel } from './ForecastPanel'
 import { Form } from './Form'
 
@@ -17,7 +16,7 @@ export function NewInstrumentScreen() {
 }
 
 function Full({ reference }: { reference: Reference }) {
-  const { draft, change, start } = useDraft()
+  const { draft, change, start } = useDraft(reference)
   const navigate = useNavigate()
   const [tried, setTried] = useState(false)
   const [keeping, setKeeping] = useState(false)
@@ -36,7 +35,7 @@ function Full({ reference }: { reference: Reference }) {
     setKeeping(true)
     try {
       const kept = await api.keep(toRequest(draft))
-      forget('new-instrument')
+      forgetDraft()
       await queries.invalidateQueries()
       toast({ text: `${kept.name} is planned`, detail: `Ready ${kept.outlook.finishDay}.` })
       await navigate(`/instruments/${kept.id}`)
@@ -60,13 +59,21 @@ function Full({ reference }: { reference: Reference }) {
           reference={reference}
           draft={draft}
           change={change}
+          wish={(wish, field) => change({ wish }, field)}
+          roles={forecast.data?.roles ?? []}
           problem={problem}
           tried={tried}
           keeping={keeping}
           onKeep={() => void keepIt()}
           onStartOver={start}
         />
-        <ForecastPanel forecast={forecast.data} problem={problem} checking={forecast.isFetching} />
+        <ForecastPanel
+          forecast={forecast.data}
+          problem={problem}
+          checking={forecast.isFetching}
+          request={toRequest(draft)}
+          onChoose={(wish) => change({ wish }, 'wish')}
+        />
       </div>
     </div>
   )

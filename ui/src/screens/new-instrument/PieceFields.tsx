@@ -1,115 +1,117 @@
-import type { NewPiece } from '../../api/client'
-import { firstPiece, recipeOf } from './draft'
-import { Field, inputLook } from '../../parts/Field'
+import type { PieceWish, Reference } from '../../api/client'
 import { shown, type FormProps } from './Form'
+import { Select, Text, Tick } from './Select'
+import { Zones } from './Zones'
+import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
 
-type Props = FormProps & { kind: 'body' | 'neck' }
+type Props = FormProps & { kind: Kind }
 
 const sizes = { body: ['length', 'width', 'thickness'], neck: ['length', 'width'] } as const
 
-/** PieceFields is one piece of the job: whether it is part of it, and what was chosen for it. */
+/** PieceFields is one piece of the job: whether it is part of it, and what is wished for it. */
 export function PieceFields(props: Props) {
-  const { kind, draft, change } = props
-  const piece = draft[kind]
+  const { kind, draft, wish } = props
+  const piece = pieceOf(draft.wish, kind)
   return (
-    <fieldset className="border-t border-line pt-3">
+    <fieldset className="border-t border-line pt-3" data-piece={kind}>
       <legend className="sr-only">{kind}</legend>
       <label className="flex min-h-11 cursor-pointer items-center gap-3">
         <input
           type="checkbox"
           className="size-5 accent-ready"
           checked={piece !== undefined}
-          onChange={(e) => change({ [kind]: e.target.checked ? firstPiece(kind) : undefined }, 'pieces')}
+          onChange={(e) =>
+            wish(withPiece(draft.wish, kind, e.target.checked ? firstPiece(kind) : undefined), 'wish.pieces')
+          }
         />
         <span className="name text-lg">{kind === 'body' ? 'A body' : 'A neck'}</span>
       </label>
-      {piece && <Choices {...props} piece={piece} />}
+      {piece && <Wished {...props} piece={piece} />}
     </fieldset>
   )
 }
 
-function Choices({ piece, ...props }: Props & { piece: NewPiece }) {
-  const { kind, reference, change } = props
+function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
+  const { kind, reference, draft, wish } = props
   const fault = shown(props)
-  const recipe = recipeOf(reference, piece.recipe)
-  const set = (field: string, value: string) => change({ [kind]: { ...piece, [field]: value } }, `${kind}.${field}`)
-  const timber = recipe?.woods.find((w) => w.id === piece.wood)
+  const path = pathOf(draft.wish, kind)
+  const set = (part: Partial<PieceWish>, field: string) =>
+    wish(withPiece(draft.wish, kind, { ...piece, ...part }), `${path}.${field}`)
+  const timber = reference.woods.find((w) => w.id === piece.wood)
+  const clear = reference.clears.find((c) => c.id === piece.clear)
   return (
     <div className="space-y-3">
-      <Field label="Recipe" fault={fault(`${kind}.recipe`)}>
-        {(a) => (
-          <select {...a} className={inputLook} value={piece.recipe} onChange={(e) => set('recipe', e.target.value)}>
-            {reference.recipes
-              .filter((r) => r.piece === kind)
-              .map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.title}
-                </option>
-              ))}
-          </select>
-        )}
-      </Field>
-      <p className="text-sm text-ink-2">{recipe?.summary}</p>
-      <Field label="Wood" fault={fault(`${kind}.wood`)}>
-        {(a) => (
-          <select {...a} className={inputLook} value={piece.wood} onChange={(e) => set('wood', e.target.value)}>
-            {recipe?.woods.map((w) => (
-              <option key={w.id} value={w.id}>
-                {w.name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <Select
+          label="Look"
+          value={piece.look}
+          options={reference.looks}
+          fault={fault(`${path}.look`)}
+          onChange={(look) => set({ look: look as PieceWish['look'] }, 'look')}
+        />
+        <Select
+          label="Sheen"
+          value={piece.sheen}
+          options={sheens}
+          fault={fault(`${path}.sheen`)}
+          onChange={(sheen) => set({ sheen: sheen as PieceWish['sheen'] }, 'sheen')}
+        />
+        <Select
+          label="Clear or oil"
+          value={piece.clear}
+          options={reference.clears.map((c) => ({ id: c.id, text: c.room ? `${c.name} (not now)` : c.name }))}
+          fault={fault(`${path}.clear`)}
+          onChange={(family) => set({ clear: family, ways: without(piece.ways, 'method') }, 'clear')}
+        />
+        <Select
+          label="Wood"
+          value={piece.wood}
+          options={woodOptions(reference)}
+          fault={fault(`${path}.wood`)}
+          onChange={(wood) => set({ wood }, 'wood')}
+        />
+      </div>
+      {clear?.room && (
+        <p className="border-l-4 border-closing bg-closing-fill px-3 py-2 text-sm text-closing" data-room-limit>
+          {clear.name}: {clear.room}.
+        </p>
+      )}
       {timber?.advice && <p className="text-sm text-ink-2">{timber.advice}</p>}
       <div className="grid grid-cols-3 gap-3">
         {sizes[kind].map((size) => (
-          <Field key={size} label={size.charAt(0).toUpperCase() + size.slice(1)} fault={fault(`${kind}.${size}`)}>
-            {(a) => (
-              <input
-                {...a}
-                className={inputLook}
-                value={piece[size] ?? ''}
-                onChange={(e) => set(size, e.target.value)}
-              />
-            )}
-          </Field>
+          <Text
+            key={size}
+            label={size.charAt(0).toUpperCase() + size.slice(1)}
+            value={piece[size]}
+            fault={fault(`${path}.${size}`)}
+            onChange={(v) => set({ [size]: v }, size)}
+          />
         ))}
       </div>
-      <Materials {...props} piece={piece} />
+      <div className="flex flex-wrap gap-x-5">
+        <Tick label="Figured" on={piece.figured ?? false} onChange={(figured) => set({ figured }, 'figured')} />
+        {kind === 'body' && (
+          <Tick
+            label="Grain brushed out"
+            on={piece.texture ?? false}
+            onChange={(texture) => set({ texture }, 'texture')}
+          />
+        )}
+        <Tick label="Wax last" on={piece.wax ?? false} onChange={(wax) => set({ wax }, 'wax')} />
+      </div>
+      <Zones {...props} piece={piece} onChange={(next) => wish(withPiece(draft.wish, kind, next), `${path}.zones`)} />
+      {fault(`${path}.ways.method`) && <p className="text-sm text-late">{fault(`${path}.ways.method`)}</p>}
     </div>
   )
 }
 
-function Materials({ piece, ...props }: Props & { piece: NewPiece }) {
-  const { kind, reference, change } = props
-  const fault = shown(props)
-  const choose = (role: string, product: string) => {
-    const others = Object.entries(piece.materials ?? {}).filter(([other]) => other !== role)
-    const materials = Object.fromEntries(product ? [...others, [role, product]] : others)
-    change({ [kind]: { ...piece, materials } }, `${kind}.materials.${role}`)
-  }
-  return (
-    <div className="grid gap-3 sm:grid-cols-2">
-      {recipeOf(reference, piece.recipe)?.roles.map((role) => (
-        <Field key={role.id} label={role.title} fault={fault(`${kind}.materials.${role.id}`)}>
-          {(a) => (
-            <select
-              {...a}
-              className={inputLook}
-              value={piece.materials?.[role.id] ?? ''}
-              onChange={(e) => choose(role.id, e.target.value)}
-            >
-              <option value="">any, by its family</option>
-              {role.products.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
-      ))}
-    </div>
-  )
-}
+export const sheens = [
+  { id: 'matte', text: 'Matte' },
+  { id: 'satin', text: 'Satin' },
+  { id: 'gloss', text: 'Gloss' },
+]
+
+export const woodOptions = (reference: Reference) => reference.woods.map((w) => ({ id: w.id, text: w.name }))
+
+const without = (ways: PieceWish['ways'], topic: string) =>
+  ways && Object.fromEntries(Object.entries(ways).filter(([other]) => other !== topic))

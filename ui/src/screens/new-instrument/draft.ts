@@ -1,42 +1,46 @@
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import type { NewInstrument, NewPiece, Problem, Reference } from '../../api/client'
+import type { NewInstrument, PieceWish, Problem, Reference, Wish, ZoneWish } from '../../api/client'
 import { forget, keep, readKept } from '../../api/kept'
 
 /** Draft is what a person has entered so far; it survives a reload. */
-export type Draft = Omit<NewInstrument, 'pieces'> & { body?: NewPiece; neck?: NewPiece; touched: string[] }
+export type Draft = NewInstrument & { touched: string[] }
 
-const key = 'new-instrument'
+const key = 'new-instrument.2'
 
-export function emptyDraft(): Draft {
-  return {
-    id: uuid(),
-    name: '',
-    outline: 'two-horned',
-    promise: '',
-    body: firstPiece('body'),
-    neck: firstPiece('neck'),
-    touched: [],
-  }
-}
+export type Kind = PieceWish['kind']
 
 /** firstPiece is a usual piece to begin from. */
-export function firstPiece(kind: 'body' | 'neck'): NewPiece {
+export function firstPiece(kind: Kind): PieceWish {
   return kind === 'body'
     ? {
         kind,
-        recipe: 'waterborne-gloss-filled',
         wood: 'ash-swamp',
         length: '480 mm',
         width: '330 mm',
         thickness: '44 mm',
-        materials: {},
+        look: 'natural',
+        sheen: 'satin',
+        clear: 'water-clear',
       }
-    : { kind, recipe: 'hardwax-oil-satin', wood: 'maple-hard', length: '650 mm', width: '51 mm', materials: {} }
+    : {
+        kind,
+        wood: 'maple-hard',
+        length: '650 mm',
+        width: '51 mm',
+        look: 'natural',
+        sheen: 'satin',
+        clear: 'hardwax-oil',
+      }
 }
 
-export function useDraft() {
-  const [draft, setDraft] = useState<Draft>(() => readKept<Draft | null>(key, null) ?? emptyDraft())
+export function emptyDraft(reference: Reference): Draft {
+  const wish = reference.archetypes[0]?.wish ?? { pieces: [firstPiece('body'), firstPiece('neck')] }
+  return { id: uuid(), name: '', outline: 'two-horned', promise: '', wish, materials: {}, touched: [] }
+}
+
+export function useDraft(reference: Reference) {
+  const [draft, setDraft] = useState<Draft>(() => readKept<Draft | null>(key, null) ?? emptyDraft(reference))
   const change = (part: Partial<Draft>, field: string) => {
     setDraft((old) => {
       const next = { ...old, ...part, touched: old.touched.includes(field) ? old.touched : [...old.touched, field] }
@@ -46,26 +50,52 @@ export function useDraft() {
   }
   const start = () => {
     forget(key)
-    setDraft(emptyDraft())
+    setDraft(emptyDraft(reference))
   }
   return { draft, change, start }
 }
 
-/** toRequest is the draft as the shop wants it. */
+export const forgetDraft = () => forget(key)
+
+/** toRequest is the draft as the shop wants it: what is empty is left out. */
 export function toRequest(draft: Draft): NewInstrument {
-  const { id, name, outline, promise } = draft
-  return { id, name, outline, promise, pieces: [draft.body, draft.neck].filter((p) => p !== undefined) }
+  const { id, name, outline, promise, show, serial, wish, materials } = draft
+  return clean({ id, name, outline, promise, show, serial, wish, materials })
 }
 
-/** faultAt is what the shop said about a field, such as name or body.wood. */
-export function faultAt(problem: Problem | undefined, draft: Draft, field: string): string | undefined {
-  const [first, ...rest] = field.split('.')
-  let path = `body.${field}`
-  if (first === 'body' || first === 'neck') {
-    const index = first === 'body' || !draft.body ? 0 : 1
-    path = [`body.pieces[${index}]`, ...rest].join('.')
-  }
-  return problem?.faults.find((f) => f.location === path)?.message
+/** clean leaves out what is empty, all the way down, but for what is asked of everything. */
+function clean<T>(value: T): T {
+  if (Array.isArray(value)) return value.map(clean) as T
+  if (value === null || typeof value !== 'object') return value
+  const kept = Object.entries(value).filter(
+    ([field, v]) => asked.has(field) || (v !== '' && v !== undefined && v !== false),
+  )
+  return Object.fromEntries(kept.map(([field, v]) => [field, clean(v)])) as T
 }
 
-export const recipeOf = (reference: Reference, id: string) => reference.recipes.find((r) => r.id === id)
+const asked = new Set(['id', 'name', 'outline', 'promise', 'wood', 'length', 'width', 'what', 'expected'])
+
+/** faultAt is what the shop said about a field, such as name or wish.pieces[0].wood. */
+export const faultAt = (problem: Problem | undefined, path: string) =>
+  problem?.faults.find((f) => f.location === `body.${path}`)?.message
+
+export const pieceOf = (wish: Wish, kind: Kind) => wish.pieces.find((p) => p.kind === kind)
+
+/** pathOf is where a piece stands in the wish. */
+export const pathOf = (wish: Wish, kind: Kind) => `wish.pieces[${wish.pieces.findIndex((p) => p.kind === kind)}]`
+
+/** withPiece is the wish with a piece changed, added, or left out. */
+export function withPiece(wish: Wish, kind: Kind, piece?: PieceWish): Wish {
+  const others = wish.pieces.filter((p) => p.kind !== kind)
+  const pieces = piece ? (kind === 'body' ? [piece, ...others] : [...others, piece]) : others
+  const left: Wish = { ...wish, pieces }
+  if (!piece && kind === 'neck') return { ...left, board: undefined, frets: undefined }
+  return !piece ? { ...left, cavities: undefined } : left
+}
+
+/** withZone is a piece with one of its zones changed; one that differs in nothing is left out. */
+export function withZone(piece: PieceWish, zone: ZoneWish): PieceWish {
+  const others = (piece.zones ?? []).filter((z) => z.name !== zone.name)
+  const differs = zone.wood || zone.sheen || zone.plain
+  return { ...piece, zones: differs ? [...others, zone] : others }
+}

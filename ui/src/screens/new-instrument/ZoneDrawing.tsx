@@ -1,0 +1,67 @@
+import { useId } from 'react'
+import type { PieceWish, Tag } from '../../api/client'
+import { shapeOf } from '../../parts/outlines'
+
+interface Props {
+  kind: PieceWish['kind']
+  outline: Tag['outline']
+  colourOf: (zone: string) => string
+  chosen?: string
+  onChoose: (zone: string) => void
+}
+
+/**
+ * ZoneDrawing is a piece from the front and, of a body, from the back, with its zones to point at.
+ * The buttons beside it do the same by keyboard.
+ */
+export function ZoneDrawing({ kind, outline, colourOf, chosen, onChoose }: Props) {
+  return kind === 'neck' ? (
+    <svg viewBox="0 0 48 72" className="h-[7.5rem] shrink-0" aria-hidden="true">
+      <Part name="headstock" path="M18 3H30L33 14L28 20H20L15 14Z" {...{ colourOf, chosen, onChoose }} />
+      <Part name="shaft" path="M20 20H28V68H20Z" {...{ colourOf, chosen, onChoose }} />
+    </svg>
+  ) : (
+    <svg viewBox="0 0 104 82" className="h-[8.5rem] shrink-0" aria-hidden="true">
+      <Side path={shapeOf(outline)} face="top" {...{ colourOf, chosen, onChoose }} />
+      <g transform="translate(104 0) scale(-1 1)">
+        <Side path={shapeOf(outline)} face="back" {...{ colourOf, chosen, onChoose }} />
+      </g>
+      {['front', 'back'].map((side, i) => (
+        <text key={side} x={24 + i * 56} y={79} textAnchor="middle" className="fill-ink-2 text-[9px]">
+          {side}
+        </text>
+      ))}
+    </svg>
+  )
+}
+
+type Pointing = Pick<Props, 'colourOf' | 'chosen' | 'onChoose'>
+
+/** Side is a body from one side: its face, and the sides as a rim round it. */
+function Side({ path, face, ...pointing }: Pointing & { path: string; face: string }) {
+  const id = useId()
+  return (
+    <>
+      <Part name="sides" path={path} {...pointing} />
+      <clipPath id={id}>
+        <path d={path} />
+      </clipPath>
+      <g transform="translate(24 38) scale(0.82) translate(-24 -38)">
+        <Part name={face} path={path} {...pointing} />
+      </g>
+    </>
+  )
+}
+
+function Part({ name, path, colourOf, chosen, onChoose }: Pointing & { name: string; path: string }) {
+  return (
+    <path
+      d={path}
+      fill={colourOf(name)}
+      className={`cursor-pointer stroke-ink ${chosen === name ? '' : 'hover:brightness-110'}`}
+      strokeWidth={chosen === name ? 3 : 1.2}
+      data-zone={name}
+      onClick={() => onChoose(name)}
+    />
+  )
+}
