@@ -15,7 +15,7 @@ type spot struct{ X, Y float64 }
 func (p *page) spotOf(selector string) spot {
 	p.t.Helper()
 	p.until(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)), "there should be "+selector)
-	return ask[spot](p, fmt.Sprintf(`(() => { const e = document.querySelector(%s); e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return {X: r.left + r.width / 2, Y: r.top + r.height / 2} })()`, quote(selector)))
+	return ask[spot](p, fmt.Sprintf(`(() => { const e = document.querySelector(%s); e.scrollIntoView({block: 'center'}); const r = e.getBoundingClientRect(); return {X: r.left + r.width / 2, Y: r.top + r.height / 2} })()`, quote(selector)))
 }
 
 func (p *page) mouse(kind input.DispatchMouseEventType, at spot) {

@@ -27,6 +27,7 @@ func TestPlanANewInstrument(t *testing.T) {
 	p.fill("Name", "Redshank")
 	p.fill("Promised day", "2026-05-29")
 	p.see("[data-forecast]", "Ready ")
+	p.tab("Every step")
 	p.see("[data-forecast]", "Sand the bare wood")
 	before := p.text("[data-forecast]")
 	p.fill("Wood", "oak-red")
@@ -68,29 +69,29 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	p.see("[data-tag='Knot body']", "coat 3 of 4")
-	r.Advance(75 * time.Minute) // coat 2 is dry now
+	p.see("[data-tag='Avocet body']", "coat 1 of 2")
+	r.Advance(75 * time.Minute) // the washcoat is dry now
 	p.visit("/rack")
-	p.see("[data-tag='Knot body']", "coat 3 of 4")
-	p.click("[data-log][aria-label*='Knot body']", "Log coat 3")
-	p.see("[data-toast]", "Logged: Coat 3 of 4, Ebb Gloss, Knot body")
-	p.see("[data-tag='Knot body']", "coat 4 of 4")
-	assert.Equal(t, "drying", ask[string](p, `document.querySelector("[data-tag='Knot body']").dataset.state`))
+	p.see("[data-tag='Avocet body']", "coat 1 of 2")
+	p.click("[data-log][aria-label*='Avocet body']", "Log coat 1")
+	p.see("[data-toast]", "Logged: Coat 1 of 2, Marsh Honey Bound, Avocet body")
+	p.see("[data-tag='Avocet body']", "coat 2 of 2")
+	assert.Equal(t, "drying", ask[string](p, `document.querySelector("[data-tag='Avocet body']").dataset.state`))
 
-	p.click("[data-tag='Knot body']", "")
-	p.see("h1", "Knot")
-	p.see("[data-because]", "but the shop is closed until")
-	p.see("[data-logbook] li", "Coat 3 of 4, Ebb Gloss")
+	p.click("[data-tag='Avocet body']", "")
+	p.see("h1", "Avocet")
+	p.see("[data-because]", "Hands are busy with Whimbrel body")
+	p.see("[data-logbook] li", "Coat 1 of 2, Marsh Honey Bound")
 	p.visit("/instruments")
-	p.click("[data-instrument='Knot'] a", "")
-	p.see("[data-steps]", "3 of 4 coats")
-	p.see("[data-logbook] li", "Coat 3 of 4, Ebb Gloss")
+	p.click("[data-instrument='Avocet'] a", "")
+	p.see("[data-steps]", "1 of 2 coats")
+	p.see("[data-logbook] li", "Coat 1 of 2, Marsh Honey Bound")
 
 	p.click("[data-logbook] li button", "strike")
 	p.see("[data-toast]", "Struck")
-	p.see("[data-logbook] li .line-through", "Coat 3 of 4, Ebb Gloss")
+	p.see("[data-logbook] li .line-through", "Coat 1 of 2, Marsh Honey Bound")
 	p.visit("/rack")
-	p.see("[data-tag='Knot body']", "coat 3 of 4")
+	p.see("[data-tag='Avocet body']", "coat 1 of 2")
 }
 
 func TestUndoFromTheToast(t *testing.T) {
@@ -118,13 +119,13 @@ func TestADoubleTapIsOneCoat(t *testing.T) {
 func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	p.click("[data-tag='Knot body']", "")
-	p.click("[data-sheet] button", "Log coat 3")
-	p.see("[role=alertdialog]", "is dry enough to recoat from")
+	p.click("[data-tag='Avocet body']", "")
+	p.click("[data-sheet] button", "Log coat 1")
+	p.see("[role=alertdialog]", "is dry enough to coat over from")
 	p.click("[role=alertdialog] button", "Do not log it")
 	p.gone("[role=alertdialog]", "")
 	p.gone("[data-logbook] li", "before it was dry")
-	p.click("[data-sheet] button", "Log coat 3")
+	p.click("[data-sheet] button", "Log coat 1")
 	p.click("[role=alertdialog] button", "It happened, log it")
 	p.see("[data-logbook] li", "before it was dry")
 }
@@ -219,8 +220,8 @@ func TestEverythingByKeyboard(t *testing.T) {
 func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
-	p.see("[data-instrument='Godwit']", "Mon 23 Mar")
-	before := p.text("[data-instrument='Godwit']")
+	p.see("[data-instrument='Knot']", "Thu 26 March")
+	before := p.text("[data-instrument='Knot']")
 
 	loft := shop.PlaceID("loft")
 	var cold shop.NewReadings
@@ -231,11 +232,11 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	post(t, r.URL+"/api/readings", cold, 201)
 
 	p.visit("/instruments")
-	p.gone("[data-instrument='Godwit']", "Mon 23 Mar")
-	assert.NotEqual(t, before, p.text("[data-instrument='Godwit']"))
+	p.gone("[data-instrument='Knot']", "Thu 26 March")
+	assert.NotEqual(t, before, p.text("[data-instrument='Knot']"))
 	p.visit("/rack")
 	p.see("[data-room]", "the drying loft")
-	p.click("[data-tag='Godwit body']", "")
+	p.click("[data-tag='Knot body']", "")
 	p.see("[data-because]", "of normal speed")
 	p.click("[data-sheet] [data-working]", "How long")
 	p.see("[role=dialog]", "speed in this room")
@@ -261,7 +262,7 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 func TestTheRoomOnAPhone(t *testing.T) {
 	r := room(t)
 	p := openSized(t, r.URL, "/rack", 390, 844)
-	p.see("[data-room]", "Ebb Gloss")
+	p.see("[data-room]", "Breakwater Sealer")
 	p.click("[data-room] button", "booth")
 	p.see("[data-room]", "the booth, read")
 	p.click("[data-room] button", "Type a reading")
@@ -269,7 +270,7 @@ func TestTheRoomOnAPhone(t *testing.T) {
 	p.fill("Humidity, %", "80")
 	p.click("[data-room] button", "Keep reading")
 	p.see("[data-toast]", "Reading kept")
-	p.see("[data-room]", "10 °C is colder than its 16 °C") // of the gloss that is due today
+	p.see("[data-room]", "10 °C is colder than its 15 °C") // of the sealer that is due today
 	p.see("[data-room]", "wait")
 	assert.LessOrEqual(t, ask[int](p, `document.documentElement.scrollWidth`), 390, "nothing is wider than the phone")
 	assert.GreaterOrEqual(t, ask[float64](p, `document.querySelector('[data-log]').getBoundingClientRect().height`), 44.0)

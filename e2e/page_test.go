@@ -110,6 +110,13 @@ func (p *page) click(selector, words string) {
 		quote(selector), quote(words)))
 }
 
+// tab brings the tab with this name to the front, as a finger would.
+func (p *page) tab(name string) {
+	p.t.Helper()
+	p.see("[role=tab]", name)
+	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll('[role=tab]')].find(e => e.innerText.includes(%s)); e.dispatchEvent(new MouseEvent('mousedown', {bubbles: true, button: 0})); return true })()`, quote(name)))
+}
+
 // fill types into the field with this label, in place of what was there.
 func (p *page) fill(label, value string) {
 	p.t.Helper()

@@ -18,43 +18,44 @@ import (
 	"umberfrost/internal/shop"
 )
 
-// scuff is the sitting of Sanderling's that is moved in these journeys.
-const scuff = "[data-week-row='Sanderling'] [data-bead][aria-label*='Scuff the washcoat']"
+// washcoat is the sitting of Sanderling's that is moved in these journeys.
+const washcoat = "[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac']"
 
 func twoWeeks(t *testing.T, r *harness.Room) *page {
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "2 weeks")
-	p.spotOf(scuff)
+	p.spotOf(washcoat)
 	return p
 }
 
 func TestASittingIsPinnedByDrag(t *testing.T) {
 	r := room(t)
 	p := twoWeeks(t, r)
-	from := p.spotOf(scuff)
+	from := p.spotOf(washcoat)
 	p.drag(func() {
-		p.see("[data-move-to]", "Sun 22 Mar")
+		p.see("[data-move-to]", "Sun 15 Mar")
 		p.see("[data-move-says]", "The shop is closed.") // where it may not be it says why
 		p.until(`document.querySelectorAll('[data-glow]').length > 5`, "where it may be put should glow")
-	}, from, spot{from.X + 10, from.Y}, spot{from.X + 365, from.Y})
+	}, from, spot{from.X + 10, from.Y}, spot{from.X + 73, from.Y})
 	p.see("[data-toast]", "It stays where it was")
+	from = p.spotOf(washcoat)
 	p.gone("[data-tray]", "")
 
 	p.drag(func() {
-		p.see("[data-move-to]", "Thu 19 Mar")
-		p.see("[data-move-says]", "Sanderling 3 days later") // the effect while moving
+		p.see("[data-move-to]", "Tue 17 Mar")
+		p.see("[data-move-says]", "Sanderling 2 days later") // the effect while moving
 		p.until(`[...document.querySelectorAll('[data-row-effect]')].some(e => e.innerText.includes('later'))`, "the row should say so too")
-	}, from, spot{from.X + 10, from.Y}, spot{from.X + 130, from.Y})
-	p.see("[data-supposed]", "Scuff the washcoat, Sanderling body, on Thu 19 Mar 09:00")
-	p.see("[data-sum]", "Sanderling 3 days later")
+	}, from, spot{from.X + 10, from.Y}, spot{from.X + 219, from.Y})
+	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Tue 17 Mar")
+	p.see("[data-sum]", "Sanderling 2 days later")
 	p.click("[data-tray] button", "Keep it")
-	p.see("[data-toast]", "Kept: Scuff the washcoat")
-	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Scuff the washcoat, pinned Thu']")`, "it should be pinned there")
+	p.see("[data-toast]", "Kept: Coat of Groyne Pale Shellac")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac, pinned Tue']")`, "it should be pinned there")
 
 	p.visit("/weeks") // a pin is seen, and lifted
 	p.click("button", "2 weeks")
-	p.spotOf(scuff)
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(scuff)))
+	p.spotOf(washcoat)
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(washcoat)))
 	p.press("\r")
 	p.see("[data-bead-card]", "pinned")
 	p.click("[data-bead-card] button", "Let it go")
@@ -62,16 +63,16 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 	p.see("[data-sum]", "")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "no longer pinned")
-	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Tue 09:05']")`, "it should be back")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Sat 10:40']")`, "it should be back")
 }
 
 func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	r := room(t)
 	p := twoWeeks(t, r)
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(scuff)))
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(washcoat)))
 	p.press("\r")
-	p.see("[data-bead-card]", "Scuff the washcoat")
-	p.see("[data-bead-card] [data-because]", "Tue 09:05")
+	p.see("[data-bead-card]", "Groyne Pale Shellac")
+	p.see("[data-bead-card] [data-because]", "Sat 10:40")
 	p.until(`document.activeElement?.matches('[data-bead-card]')`, "the card should have the keyboard")
 	for range 9 {
 		if ask[bool](p, `document.activeElement.innerText === 'Move it'`) {
@@ -83,7 +84,9 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.until(`document.activeElement?.matches('[data-move-bar]')`, "the bar should have the keyboard")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))) // → with shift: a day
-	p.see("[data-move-to]", "Wed 18 Mar")
+	p.see("[data-move-to]", "Mon 16 Mar") // over the Sunday
+	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
+	p.see("[data-move-to]", "Tue 17 Mar")
 	p.press(kb.ArrowRight)
 	p.press(kb.ArrowLeft)
 	p.see("[data-move-says]", "Sanderling")
@@ -91,14 +94,14 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.gone("[data-move-bar]", "")
 	p.gone("[data-tray]", "")
 
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(scuff)))
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(washcoat)))
 	p.press("\r")
 	p.click("[data-bead-card] button", "Move it")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	p.press(kb.ArrowRight)
-	p.see("[data-move-to]", "Tue 17 Mar")
+	p.see("[data-move-to]", "Sat 14 Mar")
 	p.press("\r")
-	p.see("[data-supposed]", "Scuff the washcoat, Sanderling body, on Tue 17 Mar")
+	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Sat 14 Mar")
 	p.click("[data-tray] button", "Drop")
 	p.gone("[data-tray]", "")
 }
@@ -187,7 +190,7 @@ func TestAProposalIsAccepted(t *testing.T) {
 	p.until(`document.querySelectorAll('[role=dialog] svg').length > 0`, "before and after should be drawn")
 	p.click("[role=dialog] button", "Accept this order")
 	p.see("[data-toast]", "The new order of work holds.")
-	p.gone("[data-better]", "")
+	p.gone("[data-better]", "on Dunlin")
 	p.visit("/instruments")
 	p.click("[data-instrument='Dunlin'] a", "")
 	p.see("[data-history] li", "a better order of work")
@@ -246,7 +249,7 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 	r := room(t)
 	p := openSized(t, r.URL, "/weeks", 768, 1024)
 	p.click("button", "2 weeks")
-	from := p.spotOf(scuff)
+	from := p.spotOf(washcoat)
 	labels := func() string {
 		return p.text("[data-threads]") + ask[string](p, `document.querySelector('[role=grid]').previousElementSibling.textContent`)
 	}

@@ -1,0 +1,115 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/shop"
+)
+
+// point clicks a part of a drawing, which has no text.
+func (p *page) point(selector string) {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)), "there should be "+selector)
+	ask[bool](p, fmt.Sprintf(`document.querySelector(%s).dispatchEvent(new MouseEvent('click', {bubbles: true}))`, quote(selector)))
+}
+
+func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments/new")
+	p.fill("Name", "Redshank")
+	p.fill("Promised day", "2026-07-29")
+	p.point("[data-archetypes] label:nth-of-type(3) input") // begin with something else
+	p.see("[data-archetypes]", "Finishing oil in the body")
+	p.tab("Every step")
+	p.see("[data-forecast]", "First coat of oil")
+	p.fill("Wood", "ash-swamp")
+	p.fill("Clear or oil", "water-clear")
+	p.fill("Look", "grain-colour")
+	for _, step := range []string{"Dark colour into the grain", "Rub the dark colour back", "Thin washcoat", "Main colour, bound in clear", "Fill the pores, tinted", "Toner over the colour", "Rub to satin"} {
+		p.see("[data-forecast]", step)
+	}
+	p.gone("[data-forecast]", "Level part of the way")
+	p.fill("Sheen", "matte") // from the can, then: level before the last coat and never after
+	p.see("[data-forecast]", "Matte coat from the can")
+	p.see("[data-forecast]", "Level part of the way")
+	p.gone("[data-forecast]", "Level for")
+
+	p.point("[data-piece=body] [data-zone=back]") // zones are pointed at on the drawing
+	p.fill("Sheen of the back", "gloss")
+	p.see("[data-forecast]", "Level for gloss")
+	p.fill("Wood of the back", "cocobolo")
+	p.see("[data-zones]", "Cocobolo, gloss")
+	p.fill("Clear or oil", "finishing-oil")
+	p.see("[data-fault]", "is oily and keeps an oil from drying")
+	p.fill("Clear or oil", "water-clear")
+	p.gone("[data-fault]", "")
+
+	p.tab("Where schools differ")
+	p.click("[data-topic=colour-as] button", "Compare")
+	p.see("[data-ways] [data-way=dye]", "Most transparent")
+	p.see("[data-ways] [data-way=bound]", "Followed now")
+	p.see("[data-ways] [data-way=dye] dd", "about")
+	p.until(`document.querySelectorAll('[data-ways] svg').length === 3`, "each way should have its threads")
+	p.click("[data-way=dye] button", "Follow this way")
+	p.see("[data-topic=colour-as]", "plain dye (your choice)")
+	p.tab("Every step")
+	p.see("[data-forecast]", "Dye the wood")
+	p.gone("[data-forecast]", "Main colour, bound in clear")
+
+	p.click("button", "Keep this instrument")
+	p.see("h1", "Redshank")
+	p.gone("[data-objections]", "")
+	p.see("[data-sheet]", "Log done")
+}
+
+func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments/new")
+	p.fill("Name", "Phalarope")
+	p.fill("Promised day", "2026-08-20")
+	p.fill("Serial or mark", "SR 26-040")
+	p.point("[data-archetypes] label:nth-of-type(4) input")
+	p.see("[data-archetypes]", "film to spare for a new hand")
+	p.see("[data-forecast]", "cavity")
+	p.tab("Every step")
+	for _, step := range []string{"Scuff the sealer", "Base coat", "Clear, to the levelling", "Level part of the way", "Clear, to the end", "Conductive paint", "Wax on the board", "Polish the frets to a mirror", "String it and set it up"} {
+		p.see("[data-forecast]", step)
+	}
+	p.click("button", "Something is on order")
+	p.fill("On order", "tuners")
+	p.fill("Expected", "2026-04-20")
+	p.see("[data-forecast]", "Tuners must be here")
+	p.click("button", "Keep this instrument")
+	p.see("h1", "Phalarope")
+	p.see("header", "SR 26-040")
+
+	// Another clear for the last coats is a mistake of which somebody has to be told.
+	id := ask[string](p, `location.pathname.split('/').at(-1)`)
+	view := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+id)
+	var last uuid.UUID
+	for _, step := range view.Pieces[0].Steps {
+		if step.Title == "Clear, to the end" {
+			last = step.StepID
+		}
+	}
+	require.NotEqual(t, uuid.Nil, last)
+	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person, Changes: []shop.Change{{Kind: "material", StepID: last, Material: "nitro"}}}, 201)
+	p.see("[data-objection=goes-over]", "before what is below has cured")
+	p.click("[data-objection=goes-over] button", "Look at the step")
+	p.see("[data-sheet]", "nitrocellulose lacquer")
+	p.see("[data-sheet]", "With care.")
+	p.click("[data-objection=goes-over] button", "Wait for the full cure")
+	p.see("[data-supposed]", "Phalarope: wait for the full cure") // its effect first
+	p.see("[data-sum]", "later")
+	p.see("[data-objection=goes-over]", "")
+	p.click("[data-tray] button", "Keep it")
+	p.gone("[data-objections]", "")
+	p.see("[data-history] li", "wait for the full cure")
+	assert.NotEmpty(t, p.text("[data-steps]"))
+}
