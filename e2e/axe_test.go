@@ -49,6 +49,20 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.click("[data-instrument='Avocet'] a", "")
 					p.see("[data-sheet]", "How")
 				},
+				"objections": func() {
+					p.visit("/instruments")
+					p.click("[data-instrument='Turnstone'] a", "")
+					p.see("[data-objection]", "Wait for the full cure")
+				},
+				"schools": func() {
+					p.visit("/instruments/new")
+					p.fill("Name", "Redshank")
+					p.fill("Promised day", "2026-07-29")
+					p.click("[data-topic=pores] button", "Compare")
+					p.see("[data-ways]", "Follow this way")
+					p.point("[data-piece=body] [data-zone=back]")
+					p.click("button", "Something is on order")
+				},
 				"weeks": func() {
 					p.visit("/weeks")
 					p.spotOf("[data-week-row]")

@@ -84,7 +84,7 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.until(`document.activeElement?.matches('[data-move-bar]')`, "the bar should have the keyboard")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))) // → with shift: a day
-	p.see("[data-move-to]", "Mon 16 Mar") // over the Sunday
+	p.see("[data-move-to]", "Mon 16 Mar")                                                                                   // over the Sunday
 	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
 	p.see("[data-move-to]", "Tue 17 Mar")
 	p.press(kb.ArrowRight)

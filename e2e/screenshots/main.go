@@ -36,10 +36,12 @@ var shots = []shot{
 	{name: "rack-empty", width: 1280, height: 800, path: "/rack", empty: true},
 	{name: "instruments", width: 1280, height: 800, path: "/instruments", before: thought},
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},
-	{name: "instrument-night", width: 1280, height: 800, path: "/instruments", night: true, before: open("Turnstone")},
+	{name: "instrument-night", width: 1280, height: 800, path: "/instruments", night: true, before: open("Godwit")},
 	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
 	{name: "instrument-phone", width: 390, height: 844, path: "/instruments", before: open("Sanderling")},
-	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: fillIn},
+	{name: "objections", width: 1280, height: 800, path: "/instruments", before: chromedp.Steps(open("Turnstone"), chromedp.WaitVisible(chromedp.CSS(`[data-objection]`)))},
+	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: compared},
+	{name: "new-instrument-tablet", width: 768, height: 1024, path: "/instruments/new", before: fillIn},
 	{name: "weeks", width: 1280, height: 800, path: "/weeks", before: thought},
 	{name: "weeks-night", width: 1280, height: 800, path: "/weeks", night: true, before: thought},
 	{name: "weeks-phone", width: 390, height: 844, path: "/weeks", before: chromedp.WaitVisible(chromedp.CSS(`[data-bead]`))},
@@ -79,6 +81,18 @@ var fillIn = chromedp.Steps(
 	chromedp.SendKeys(chromedp.CSS(`input[type=date]`), "05292026"),
 	chromedp.WaitVisible(chromedp.CSS(`[data-forecast]`)),
 )
+
+var compared = chromedp.Steps(
+	fillIn,
+	chromedp.Click(chromedp.CSS(`[data-topic=pores] button`)),
+	chromedp.WaitVisible(chromedp.CSS(`[data-ways] svg`)),
+	scrolled(`[data-topic=pores]`),
+)
+
+// scrolled brings a part of the page to the top.
+func scrolled(selector string) chromedp.Action[chromedp.Void] {
+	return chromedp.ScrollIntoView(chromedp.CSS(selector + " h4"))
+}
 
 func main() {
 	out := flag.String("out", "docs/screenshots", "folder for the pictures")

@@ -171,11 +171,31 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 	if err := days.workUntil(ctx, now); err != nil {
 		return false, err
 	}
+	if err := secondThoughts(ctx, service, shelf, reference.People[0].ID); err != nil {
+		return false, fmt.Errorf("second thoughts: %w", err)
+	}
 	return true, postReadings(ctx, service, now)
 }
 
+// secondThoughts is a change that somebody made by hand and that is not right yet:
+// lacquer for the last coats over two-part clear. The schedule objects.
+func secondThoughts(ctx context.Context, service *shop.Service, shelf map[string]uuid.UUID, who uuid.UUID) error {
+	view, err := service.Instrument(ctx, jobID("Turnstone"))
+	if err != nil {
+		return err
+	}
+	for _, step := range view.Pieces[0].Steps {
+		if step.Title == "Clear, to the end" {
+			_, err = service.KeepChanges(ctx, shop.Changes{PersonID: who, Changes: []shop.Change{{Kind: "material", StepID: step.StepID, Material: shelf["Spartina Lacquer"].String()}}})
+		}
+	}
+	return err
+}
+
+func jobID(name string) uuid.UUID { return uuid.NewSHA1(uuid.NameSpaceOID, []byte("job "+name)) }
+
 func (j job) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInstrument, error) {
-	in := shop.NewInstrument{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("job "+j.name)), Name: j.name, Outline: j.outline, Serial: j.serial, Wish: j.wish,
+	in := shop.NewInstrument{ID: jobID(j.name), Name: j.name, Outline: j.outline, Serial: j.serial, Wish: j.wish,
 		Promise: now.AddDate(0, 0, j.promise).Format(time.DateOnly), Materials: make(map[string]uuid.UUID)}
 	if j.show > 0 {
 		in.Show = now.AddDate(0, 0, j.show).Format(time.DateOnly)

@@ -7,8 +7,8 @@ export function Head({ view }: { view: InstrumentView }) {
   const { outlook } = view
   return (
     <header className="py-3">
-      <div className="flex items-start gap-4">
-        <div className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-5 gap-y-1">
+      <div className="flex flex-wrap items-start gap-4 sm:flex-nowrap">
+        <div className="flex w-full min-w-0 flex-wrap items-baseline gap-x-5 gap-y-1">
           <h1 className="name text-[28px]">{view.name}</h1>
           {view.serial && <Fact label="serial">{view.serial}</Fact>}
           <Fact label="promised">{outlook.promise.said}</Fact>

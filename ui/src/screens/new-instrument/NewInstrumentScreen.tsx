@@ -54,7 +54,7 @@ function Full({ reference }: { reference: Reference }) {
         <h1 className="name text-[28px]">New instrument</h1>
         <p className="text-ink-2">Nothing is saved in the shop until you keep it.</p>
       </header>
-      <div className="grid items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">
         <Form
           reference={reference}
           draft={draft}

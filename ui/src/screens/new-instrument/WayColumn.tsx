@@ -16,7 +16,7 @@ interface Props {
 export function WayColumn({ way, marks, now, onChoose }: Props) {
   return (
     <article
-      className={`flex flex-col gap-2 bg-raised p-3 ${way.chosen ? 'border-2 border-ink' : 'border border-line'}`}
+      className={`flex min-w-0 flex-col gap-2 bg-raised p-3 ${way.chosen ? 'border-2 border-ink' : 'border border-line'}`}
       data-way={way.option}
     >
       <h4 className="name">{way.way.charAt(0).toUpperCase() + way.way.slice(1)}</h4>
@@ -85,7 +85,7 @@ function Thread({ way, marks, now }: Omit<Props, 'onChoose'>) {
       {width > 0 && (
         <svg width={width} height={height} role="img" aria-label={`Threads, ready ${way.finish}`}>
           {marks
-            .filter((m, i) => i % 2 === 0 && x(time(m.at)) < width - 24)
+            .filter((m, i) => i % 2 === 0 && x(time(m.at)) < width - 44)
             .map((m) => (
               <g key={m.date}>
                 <line x1={x(time(m.at))} x2={x(time(m.at))} y1={14} y2={height} className="stroke-line" />

@@ -17,11 +17,14 @@ interface Props {
   onTake: (row: WeekRow, reach: Reach, e: PointerEvent) => void
 }
 
+/** What is worked on beside the neck runs on its thread. */
+const lower: Strand['kind'][] = ['neck', 'fretboard', 'frets']
+
 /** strandY is where each piece's thread runs: body above, neck below, joined they share the upper. */
 function strandY(row: WeekRow, strand: Strand) {
-  const apart = row.pieces.filter((p) => p.kind !== 'whole')
-  if (apart.length < 2) return rowHeight / 2
-  return strand.kind === 'neck' ? rowHeight - 20 : 22
+  const both = ['body', 'neck'].every((kind) => row.pieces.some((p) => p.kind === kind))
+  if (!both) return rowHeight / 2
+  return lower.includes(strand.kind) ? rowHeight - 20 : 22
 }
 
 /** Row is an instrument's threads through the weeks. */
