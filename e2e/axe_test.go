@@ -54,6 +54,14 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.click("[data-instrument='Turnstone'] a", "")
 					p.see("[data-objection]", "Wait for the full cure")
 				},
+				"choices": func() {
+					p.visit("/instruments")
+					p.click("[data-instrument='Avocet'] a", "")
+					p.click("header a", "Choices")
+					p.fill("Sheen", "matte")
+					p.see("main [data-effect]", "Avocet")
+					p.click("[data-tray] button", "Drop")
+				},
 				"schools": func() {
 					p.visit("/instruments/new")
 					p.fill("Name", "Redshank")

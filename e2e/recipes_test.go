@@ -113,3 +113,28 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	p.see("[data-history] li", "wait for the full cure")
 	assert.NotEmpty(t, p.text("[data-steps]"))
 }
+
+func TestChoicesAreChangedWhileWorkGoesOn(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	p.click("[data-instrument='Sanderling'] a", "")
+	p.click("header a", "Choices")
+	p.see("h1", "Choices for Sanderling")
+	p.fill("Sheen", "satin")
+	p.see("[data-supposed]", "Sanderling composed again")
+	p.see("main [data-effect='Sanderling']", "day")
+	p.fill("Wood", "cocobolo")
+	p.fill("Clear or oil", "finishing-oil")
+	p.see("[data-fault]", "is oily")
+	p.fill("Clear or oil", "water-clear")
+	p.fill("Wood", "sapele")
+	p.gone("[data-fault]", "")
+	p.visit("/instruments") // it is supposed over a reload
+	p.see("[data-supposed]", "Sanderling composed again")
+	p.click("[data-tray] button", "Keep it")
+	p.see("[data-toast]", "Kept: Sanderling composed again")
+	p.click("[data-instrument='Sanderling'] a", "")
+	p.see("[data-steps]", "One colour, satin")
+	p.see("[data-logbook] li", "Sand the bare wood") // what is logged stays
+	p.see("[data-history] li", "composed again")
+}

@@ -26,8 +26,8 @@ var may = map[string][]string{
 // floors is the order inside craft: a package may use only lower floors.
 var floors = []string{
 	"unit working table",
-	"wood material abrasive labour film pore mix check caution",
-	"climate",
+	"wood material abrasive labour pore mix check caution",
+	"climate film layering",
 	"cure",
 	"schedule",
 	"recipe",

@@ -179,3 +179,25 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	_, err = r.change(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
 	assert.ErrorContains(t, err, "is oily")
 }
+
+func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {
+	r := open(t)
+	room := func(id string) string {
+		reference, err := r.service.Reference(ctx)
+		require.NoError(t, err)
+		for _, c := range reference.Clears {
+			if c.ID == id {
+				return c.Room
+			}
+		}
+		return "there is no such clear"
+	}
+	assert.Empty(t, room("water-clear"), "one warm room, and water harms nobody's breath")
+	assert.Contains(t, room("nitro"), "no booth here")
+	assert.Empty(t, room("hardwax-oil"))
+
+	_, err := r.change(shop.Change{Kind: "warmer", Degrees: -9})
+	require.NoError(t, err)
+	assert.Contains(t, room("water-clear"), "not in this room: 11 °C is colder than its 16 °C")
+	assert.Contains(t, room("hardwax-oil"), "colder than its 15 °C")
+}

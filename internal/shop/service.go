@@ -15,7 +15,9 @@ import (
 	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/check"
 	"umberfrost/internal/craft/labour"
+	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
@@ -40,7 +42,7 @@ type Service struct {
 // New makes a service. The clock is the present; a fixed one makes every date
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
-	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid} {
+	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid, layering.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

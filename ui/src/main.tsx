@@ -15,10 +15,12 @@ import './theme.css'
 /** Screens that are not needed at once come after the first, before anybody asks for them: also when the network goes. */
 const later = {
   newInstrument: () => import('./screens/new-instrument/NewInstrumentScreen'),
+  choices: () => import('./screens/choices/ChoicesScreen'),
   weeks: () => import('./screens/weeks/WeeksScreen'),
   shop: () => import('./screens/shop/ShopScreen'),
 }
 const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ default: m.NewInstrumentScreen })))
+const ChoicesScreen = lazy(() => later.choices().then((m) => ({ default: m.ChoicesScreen })))
 const WeeksScreen = lazy(() => later.weeks().then((m) => ({ default: m.WeeksScreen })))
 const ShopScreen = lazy(() => later.shop().then((m) => ({ default: m.ShopScreen })))
 window.addEventListener('load', () => Object.values(later).forEach((fetch) => void fetch()))
@@ -40,6 +42,7 @@ if (root)
                 <Route path="instruments" element={<InstrumentsScreen />} />
                 <Route path="instruments/new" element={<NewInstrumentScreen />} />
                 <Route path="instruments/:id" element={<InstrumentScreen />} />
+                <Route path="instruments/:id/choices" element={<ChoicesScreen />} />
                 <Route path="weeks" element={<WeeksScreen />} />
                 <Route path="shop" element={<ShopScreen />} />
                 <Route path="*" element={<Lost />} />

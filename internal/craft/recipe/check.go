@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -40,7 +41,7 @@ func checkWish(w Wish) []Fault {
 	c.oneOf("standard", w.Standard, Standards)
 	c.oneOf("hand", w.Hand, Hands)
 	c.oneOf("frets", w.Frets, FretLooks)
-	c.oneOf("cavities", w.Cavities, CavityLin)
+	c.oneOf("cavities", w.Cavities, CavityLinings)
 	c.ways("ways", w.Ways, true)
 	if len(w.Pieces) == 0 {
 		c.fault("pieces", "choose at least a body or a neck", nil)
@@ -72,7 +73,7 @@ func checkWish(w Wish) []Fault {
 		c.fault("cavities", "cavities go with a body: choose a body too", w.Cavities)
 	}
 	for i, a := range w.Arrivals {
-		if strings.TrimSpace(a.What) == "" || a.SpreadDays < 0 || a.SpreadDays > 366 {
+		if strings.TrimSpace(a.What) == "" || a.Expected == (schedule.Day{}) || a.SpreadDays < 0 || a.SpreadDays > 366 {
 			c.fault(fmt.Sprintf("arrivals[%d]", i), "say what is on order, the day it is expected, and how many days later it may come, 0 to 366", a.What)
 		}
 	}

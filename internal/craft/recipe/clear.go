@@ -104,7 +104,7 @@ func (w *writer) tint(slot, title string, zones []Zone, coats int, school, how, 
 	w.put(line{slot: slot, kind: schedule.Coat, title: title, zones: zones, role: "toner", family: id, method: w.by(f), coats: coats, school: school, how: how, why: why})
 }
 
-// film is how the clear is built, levelled and rubbed.
+// build is how a clear is built up and levelled.
 type build struct {
 	coats   int
 	halfway int // coats before an interim levelling; 0: there is none

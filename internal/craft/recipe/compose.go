@@ -171,7 +171,7 @@ func (w *writer) put(l line) {
 		l.zones = w.zones
 	}
 	for _, under := range w.below(l.zones) {
-		if !w.part(under, l) {
+		if !w.joins(under, l) {
 			return
 		}
 	}
@@ -195,9 +195,9 @@ func (w *writer) put(l line) {
 	w.add(l)
 }
 
-// part puts a barrier between a coat and what lies below it where they need one, or
+// joins puts a barrier between a coat and what lies below it where they need one, or
 // where one takes the doubt away. It reports whether the coat may go on.
-func (w *writer) part(under string, l line) bool {
+func (w *writer) joins(under string, l line) bool {
 	v := layering.Over(under, l.family)
 	misted := l.method == material.Spray || l.method == material.Aerosol
 	doubtful := v.Condition == layering.TestFirst || v.Answer == layering.Untested || (v.Condition == layering.LightMist && !misted)

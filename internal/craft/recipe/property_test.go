@@ -22,7 +22,7 @@ func randomWish(t *rapid.T) Wish {
 	hasBody, hasNeck := rapid.IntRange(0, 5).Draw(t, "body") > 0, rapid.IntRange(0, 5).Draw(t, "neck") > 0
 	if hasBody || !hasNeck {
 		w.Pieces = append(w.Pieces, randomPiece(t, body("")))
-		w.Cavities = rapid.SampledFrom(CavityLin).Draw(t, "cavities")
+		w.Cavities = rapid.SampledFrom(CavityLinings).Draw(t, "cavities")
 	}
 	if hasNeck {
 		w.Pieces = append(w.Pieces, randomPiece(t, neck("")))

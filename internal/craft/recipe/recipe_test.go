@@ -284,12 +284,17 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 		"glossy hard wax":     {func(p *PieceWish) { p.Clear, p.Sheen = "hardwax-oil", "gloss" }, "pieces[0].sheen", "finishing oil"},
 		"flake under lacquer": {func(p *PieceWish) { p.Look, p.Clear = "flake", "nitro" }, "pieces[0].clear", "urethane-2k"},
 		"dye in metal":        {func(p *PieceWish) { p.Wood, p.Look = "aluminium", "one-colour" }, "pieces[0].look", "flake"},
+		"oily board in film":  {func(p *PieceWish) { *p = neck("maple-hard"); p.Clear = "hardwax-oil" }, "pieces[0].clear", "is oily"},
 		"a gun for oil":       {func(p *PieceWish) { p.Clear, p.Ways = "finishing-oil", map[string]string{"method": "spray"} }, "pieces[0].ways.method", "wipe"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := body("ash-swamp")
 			test.change(&p)
-			_, faults, err := Compose(Wish{Pieces: []PieceWish{p}})
+			w := Wish{Pieces: []PieceWish{p}}
+			if name == "oily board in film" {
+				w.Board = &BoardWish{Wood: "cocobolo", Finish: "under-film"}
+			}
+			_, faults, err := Compose(w)
 			require.NoError(t, err)
 			require.Len(t, faults, 1)
 			assert.Equal(t, test.path, faults[0].Path)
@@ -298,6 +303,8 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 	}
 	_, faults, _ := Compose(Wish{})
 	assert.Equal(t, "pieces", faults[0].Path)
+	_, faults, _ = Compose(Wish{Pieces: []PieceWish{body("ash-swamp")}, Arrivals: []Arrival{{What: "bridge"}}})
+	assert.Equal(t, "arrivals[0]", faults[0].Path)
 	_, faults, _ = Compose(Wish{Pieces: []PieceWish{neck("maple-hard"), neck("maple-hard")}})
 	assert.Equal(t, "pieces[1].kind", faults[0].Path)
 }

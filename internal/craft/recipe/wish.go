@@ -60,21 +60,21 @@ type BoardWish struct {
 // Arrival is something on order that a fit waits for.
 type Arrival struct {
 	What       string        `json:"what" maxLength:"80"`
-	Expected   schedule.Day  `json:"expected"`
+	Expected   schedule.Day  `json:"expected,omitzero" doc:"the day on which it is expected"`
 	SpreadDays int           `json:"spreadDays,omitempty" minimum:"0" maximum:"366" doc:"how much later it may well come"`
 	Fallback   *schedule.Day `json:"fallback,omitempty" doc:"the day from which one goes on without it"`
 }
 
 // What may be asked for.
 var (
-	Joints    = []string{"bolt-on", "set"}
-	Standards = []string{"own", "gift", "sale", "show"}
-	Hands     = []string{"new", "practised"}
-	Looks     = []string{"natural", "one-colour", "grain-colour", "burst", "solid", "flake", "charred"}
-	Sheens    = []string{"matte", "satin", "gloss"}
-	Boards    = []string{"bare", "drying-oil", "conditioning-oil", "oil-shellac-wax", "under-film", "hardened"}
-	FretLooks = []string{"none", "mirror", "brushed"}
-	CavityLin = []string{"none", "paint", "foil"}
+	Joints        = []string{"bolt-on", "set"}
+	Standards     = []string{"own", "gift", "sale", "show"}
+	Hands         = []string{"new", "practised"}
+	Looks         = []string{"natural", "one-colour", "grain-colour", "burst", "solid", "flake", "charred"}
+	Sheens        = []string{"matte", "satin", "gloss"}
+	Boards        = []string{"bare", "drying-oil", "conditioning-oil", "oil-shellac-wax", "under-film", "hardened"}
+	FretLooks     = []string{"none", "mirror", "brushed"}
+	CavityLinings = []string{"none", "paint", "foil"}
 	// Clears are the families a surface may end in.
 	Clears = []string{"water-clear", "nitro", "acrylic-lacquer", "urethane-2k", "polyester-2k", "polyester-uv",
 		"wipe-varnish", "brush-varnish", "shellac", "finishing-oil", "hardwax-oil"}

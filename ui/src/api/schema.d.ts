@@ -347,7 +347,8 @@ export interface components {
             wish: components["schemas"]["Wish"];
         };
         Arrival: {
-            expected: string;
+            /** @description the day on which it is expected */
+            expected?: string;
             /** @description the day from which one goes on without it */
             fallback?: string;
             /**

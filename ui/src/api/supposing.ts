@@ -48,10 +48,11 @@ export function useSupposed() {
   )
 }
 
-/** same reports whether one change replaces another: the same event pinned, the same day painted. */
+/** same reports whether one change replaces another: the same event pinned, the same day painted, the same instrument wished otherwise. */
 function same(a: Change, b: Change) {
   const pins = ['pin', 'unpin']
   if (pins.includes(a.kind) && pins.includes(b.kind)) return a.stepId === b.stepId && a.coat === b.coat
+  if (a.kind === 'wish' && b.kind === 'wish') return a.instrumentId === b.instrumentId
   return a.kind === 'day' && b.kind === 'day' && a.date === b.date && a.placeId === b.placeId
 }
 

@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import type { InstrumentView } from '../../api/client'
 import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
 import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
@@ -30,7 +31,17 @@ export function Head({ view }: { view: InstrumentView }) {
             </>
           )}
         </div>
-        {!outlook.finished && <AskWhatIf instrumentId={view.id} />}
+        {!outlook.finished && (
+          <div className="flex gap-3">
+            <Link
+              to={`/instruments/${view.id}/choices`}
+              className="inline-flex min-h-11 items-center rounded-sm border border-ink-3 px-4 font-semibold hover:bg-raised"
+            >
+              Choices
+            </Link>
+            <AskWhatIf instrumentId={view.id} />
+          </div>
+        )}
       </div>
       {!outlook.finished && (
         <p className="text-[15px] text-ink-2" data-because-finish>

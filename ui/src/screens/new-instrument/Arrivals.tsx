@@ -30,7 +30,7 @@ export function Arrivals(props: FormProps) {
           />
           <Button
             look="bare"
-            aria-label={`${a.what || 'This'} is not on order`}
+            aria-label={`Remove ${a.what || 'this'}`}
             onClick={() => set(list.filter((_, n) => n !== i))}
           >
             Remove

@@ -64,7 +64,7 @@ export function toRequest(draft: Draft): NewInstrument {
 }
 
 /** clean leaves out what is empty, all the way down, but for what is asked of everything. */
-function clean<T>(value: T): T {
+export function clean<T>(value: T): T {
   if (Array.isArray(value)) return value.map(clean) as T
   if (value === null || typeof value !== 'object') return value
   const kept = Object.entries(value).filter(
@@ -73,7 +73,7 @@ function clean<T>(value: T): T {
   return Object.fromEntries(kept.map(([field, v]) => [field, clean(v)])) as T
 }
 
-const asked = new Set(['id', 'name', 'outline', 'promise', 'wood', 'length', 'width', 'what', 'expected'])
+const asked = new Set(['id', 'name', 'outline', 'promise', 'wood', 'length', 'width', 'what'])
 
 /** faultAt is what the shop said about a field, such as name or wish.pieces[0].wood. */
 export const faultAt = (problem: Problem | undefined, path: string) =>
