@@ -113,7 +113,11 @@ export const api = {
     return rack
   },
   instruments: () => unwrap(client.GET('/api/instruments')),
-  instrument: (id: string) => unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } })),
+  instrument: async (id: string) => {
+    const view = await unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } }))
+    hearClock(view.now.at)
+    return view
+  },
   sheet: (event: EventRef) =>
     unwrap(client.GET('/api/steps/{id}/coats/{coat}', { params: { path: { id: event.stepId, coat: event.coat } } })),
   forecast: (body: NewInstrument) => unwrap(client.POST('/api/forecasts', { body })),

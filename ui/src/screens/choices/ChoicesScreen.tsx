@@ -1,10 +1,10 @@
 import { Link, useParams } from 'react-router'
 import { Problem, type Change, type InstrumentView, type Reference, type Wish } from '../../api/client'
-import { shopNow } from '../../api/clock'
 import { useInstrument, useReference, useWhatIf } from '../../api/queries'
 import { suppose, takeBack, useSupposed } from '../../api/supposing'
 import { Asking } from '../../parts/Asking'
 import { PairThreads } from '../../parts/threads/PairThreads'
+import { time } from '../../parts/threads/scale'
 import { Effects } from '../../parts/what-if/Effects'
 import { Arrivals } from '../new-instrument/Arrivals'
 import { PieceFields } from '../new-instrument/PieceFields'
@@ -81,7 +81,7 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
           <>
             <p className="mb-2 font-semibold">{answer.data.sum}</p>
             <Effects effects={answer.data.effects} />
-            <PairThreads pairs={answer.data.rows} marks={answer.data.marks} now={shopNow().getTime()} />
+            <PairThreads pairs={answer.data.rows} marks={answer.data.marks} now={time(view.now.at)} />
           </>
         )}
       </section>

@@ -27,7 +27,7 @@ export function StepList({ pieces, chosen, onChoose }: Props) {
           <Tabs.Trigger
             key={p.id}
             value={p.id}
-            className="name min-h-11 grow px-2 text-ink-2 data-[state=active]:border-b-3 data-[state=active]:border-umber data-[state=active]:text-ink"
+            className="name min-h-11 grow px-1.5 text-[15px] text-ink-2 data-[state=active]:border-b-3 data-[state=active]:border-umber data-[state=active]:text-ink"
           >
             {p.kind}
           </Tabs.Trigger>
