@@ -86,13 +86,8 @@ var compared = chromedp.Steps(
 	fillIn,
 	chromedp.Click(chromedp.CSS(`[data-topic=pores] button`)),
 	chromedp.WaitVisible(chromedp.CSS(`[data-ways] svg`)),
-	scrolled(`[data-topic=pores]`),
+	chromedp.ScrollIntoView(chromedp.CSS(`[data-topic=method]`)), // what stands below the ways, so that they are seen whole
 )
-
-// scrolled brings a part of the page to the top.
-func scrolled(selector string) chromedp.Action[chromedp.Void] {
-	return chromedp.ScrollIntoView(chromedp.CSS(selector + " h4"))
-}
 
 func main() {
 	out := flag.String("out", "docs/screenshots", "folder for the pictures")

@@ -118,59 +118,77 @@ var halfMarks = papers(600)
 // plan works out how many coats leave the film that the school wants, once it has
 // settled and what levelling takes is gone. Rules §3.
 func (w *writer) plan() (build, error) {
-	f, by := w.p.family(), w.p.method()
-	texture := w.texture()
-	gloss, err := abrasive.LadderOf(w.levelMarks("gloss")...)
+	f := w.p.family()
+	taken, err := w.taken()
 	if err != nil {
 		return build{}, err
 	}
-	half, err := abrasive.LadderOf(halfMarks...)
-	if err != nil {
-		return build{}, err
-	}
-	b, taken := build{}, unit.Micron(0)
-	if w.p.shines() {
-		taken = film.Removed(texture, gloss)
-	} else if !w.p.flatted() {
-		satin, err := abrasive.LadderOf(w.levelMarks("satin")...)
-		if err != nil {
-			return build{}, err
-		}
-		taken = film.Removed(texture, satin)
-	}
-	target := f.TargetLeast
-	if w.p.way("build") == "margin" {
-		target = (f.TargetLeast + f.TargetMost) / 2
-	}
-	if w.p.openPored() && w.p.Look != "charred" && w.p.way("pores") != "open" && w.p.way("fill-with") == "clear" {
-		target += unit.Micron(poreTargets[w.p.way("pores")]) * w.deepest()
-	}
-	if w.p.Look == "flake" {
-		target += 60 // to bury it: rules §3, its standing height and what levels above it
-	}
-	sprayed := by != material.Wipe && by != material.Pad
-	if sprayed && (w.p.shines() || w.p.flatted()) {
-		taken += film.Removed(texture, half)
-	}
-	dry := float64(film.Dry(f.Wet[by], f.Solids, f.Thin)) * (1 - film.Settling(f.Kinetics))
-	b.coats = max(int(math.Ceil(float64(target+taken)/dry)), f.UsualLeast)
+	dry := float64(film.Dry(f.Wet[w.p.method()], f.Solids, f.Thin)) * (1 - film.Settling(f.Kinetics))
+	b := build{coats: min(max(int(math.Ceil(float64(w.target()+taken)/dry)), f.UsualLeast), 50)}
 	b.why = fmt.Sprintf("Each coat leaves about %.0f µm once settled. %d of them leave about %.0f µm after levelling takes about %.0f.", dry, b.coats, float64(b.coats)*dry-float64(taken), taken)
-	if b.coats > 50 {
-		b.coats = 50
-	}
 	if b.coats > f.UsualMost {
 		w.note(fmt.Sprintf("%d coats of %s are more than the usual %d: a finer start, a softer edge or another way to put it on would need fewer.", b.coats, f.Named(), f.UsualMost))
 	}
 	if w.p.flatted() {
 		b.last = 1
 	}
-	if sprayed && b.coats-b.last >= 3 && (w.p.shines() || w.p.flatted()) {
-		b.halfway = (b.coats-b.last)/2 + (b.coats-b.last)%2
-		if !w.p.shines() {
-			b.halfway = b.coats - b.last
+	if clear := b.coats - b.last; w.levelledHalfway() && clear >= 3 {
+		b.halfway = clear
+		if w.p.shines() {
+			b.halfway = (clear + 1) / 2
 		}
 	}
 	return b, nil
+}
+
+// target is the settled film that the school wants on a face.
+func (w *writer) target() unit.Micron {
+	f := w.p.family()
+	target := f.TargetLeast
+	if w.p.way("build") == "margin" {
+		target = (f.TargetLeast + f.TargetMost) / 2
+	}
+	if w.stands("fill-with") && w.p.way("fill-with") == "clear" {
+		target += unit.Micron(poreTargets[w.p.way("pores")]) * w.deepest()
+	}
+	if w.p.Look == "flake" {
+		target += buried
+	}
+	return target
+}
+
+// buried is the clear that flake of a usual size needs above it (default): its
+// standing height, and what levels there. Rules §3.
+const buried unit.Micron = 60
+
+// taken is the mean film that all levelling takes.
+func (w *writer) taken() (unit.Micron, error) {
+	var ladders [][]string
+	switch {
+	case w.p.shines():
+		ladders = append(ladders, w.levelMarks("gloss"))
+	case !w.p.flatted():
+		ladders = append(ladders, w.levelMarks("satin"))
+	}
+	if w.levelledHalfway() {
+		ladders = append(ladders, halfMarks)
+	}
+	taken := unit.Micron(0)
+	for _, keys := range ladders {
+		ladder, err := abrasive.LadderOf(keys...)
+		if err != nil {
+			return 0, err
+		}
+		taken += film.Removed(w.texture(), ladder)
+	}
+	return taken, nil
+}
+
+// levelledHalfway reports whether a film is levelled part of the way: before a gloss,
+// and before a last coat that is not levelled afterwards. Wiped films are too thin for it.
+func (w *writer) levelledHalfway() bool {
+	by := w.p.method()
+	return by != material.Wipe && by != material.Pad && (w.p.shines() || w.p.flatted())
 }
 
 // texture is what the clear leaves to be levelled; up to twice as much under a new

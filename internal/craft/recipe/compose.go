@@ -64,7 +64,7 @@ func (c *composing) compose(kind PieceKind) {
 			c.cavities()
 		}
 	case Board:
-		if w.Board != nil && w.Board.Finish != "under-film" && w.Board.Finish != "bare" && !glued {
+		if w.boardApart() && !glued {
 			c.board()
 		}
 	case Frets:

@@ -55,7 +55,7 @@ func (c *composing) finishGlued(w *writer) {
 	if c.wish.Cavities != "none" {
 		c.cavities()
 	}
-	if c.wish.Board != nil && c.wish.Board.Finish != "under-film" && c.wish.Board.Finish != "bare" {
+	if c.wish.boardApart() {
 		c.board()
 	}
 	if c.wish.Frets != "none" {

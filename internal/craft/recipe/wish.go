@@ -212,6 +212,11 @@ func (w *Wish) glued() *PieceWish {
 // boardUnderFilm reports whether the fretboard is finished with the neck.
 func (w *Wish) boardUnderFilm() bool { return w.Board != nil && w.Board.Finish == "under-film" }
 
+// boardApart reports whether the fretboard has a schedule of its own.
+func (w *Wish) boardApart() bool {
+	return w.Board != nil && !w.boardUnderFilm() && w.Board.Finish != "bare"
+}
+
 // builds reports whether a family leaves a film to be levelled, and does not go
 // into the wood.
 func builds(f material.Family) bool { return f.Group == "clear" }
