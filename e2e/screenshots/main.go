@@ -86,7 +86,7 @@ var compared = chromedp.Steps(
 	fillIn,
 	chromedp.Click(chromedp.CSS(`[data-topic=pores] button`)),
 	chromedp.WaitVisible(chromedp.CSS(`[data-ways] svg`)),
-	chromedp.ScrollIntoView(chromedp.CSS(`[data-topic=method]`)), // what stands below the ways, so that they are seen whole
+	chromedp.ScrollIntoView(chromedp.CSS(`[data-way=half] svg`)),
 )
 
 func main() {
