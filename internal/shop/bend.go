@@ -31,6 +31,7 @@ type bent struct {
 	steps    map[uuid.UUID]bool
 	inserted []uuid.UUID
 	dropped  []uuid.UUID
+	gone     []uuid.UUID        // pieces
 	pieces   map[uuid.UUID]bool // whose steps are others, or in another order; new ones too
 	wished   map[uuid.UUID]bool // instruments that are wished otherwise
 	pins     map[schedule.Event]bool
@@ -216,6 +217,11 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 	}
 	for i := range b.file.Instruments {
 		if err := b.keepInstrument(ctx, tx, i); err != nil {
+			return err
+		}
+	}
+	for _, id := range b.gone { // once no step is done to its zones
+		if err := tx.DropPiece(ctx, id); err != nil {
 			return err
 		}
 	}

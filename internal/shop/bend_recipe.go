@@ -48,8 +48,11 @@ func (b *bent) wish(c *Change) error {
 	if err != nil {
 		return err
 	}
-	if c.Wish == nil {
+	switch {
+	case c.Wish == nil:
 		return invalid("wish", "say what is wished", nil)
+	case c.Version != 0 && c.Version != in.Version:
+		return &Taken{in.Name + " was composed again by somebody else in the meantime; look at it, then choose again"}
 	}
 	draft, faults, err := recipe.Compose(*c.Wish)
 	if err != nil {
@@ -80,6 +83,15 @@ func (b *bent) rewrite(in *formats.Instrument, d recipe.Draft, byHand bool) {
 		}
 		b.rewritePiece(in, &p, piece, byHand)
 		pieces = append(pieces, p)
+	}
+	for _, old := range in.Pieces {
+		if slices.ContainsFunc(pieces, func(p formats.Piece) bool { return p.ID == old.ID }) {
+			continue
+		}
+		for _, s := range old.Steps {
+			b.drop(s.ID)
+		}
+		b.gone = append(b.gone, old.ID)
 	}
 	in.Pieces = pieces
 	b.reorder(in)

@@ -20,6 +20,7 @@ type Change struct {
 	InstrumentID uuid.UUID      `json:"instrumentId,omitzero" doc:"of start, mend and wish"`
 	Rule         string         `json:"rule,omitempty" doc:"of mend: the rule that objects, at its stepId"`
 	Wish         *recipe.Wish   `json:"wish,omitempty" doc:"of wish"`
+	Version      int            `json:"version,omitempty" minimum:"0" doc:"of wish: the instrument's version that was seen; a newer one is not overwritten"`
 	PlaceID      uuid.UUID      `json:"placeId,omitzero" doc:"of day, week, warmer, profile and place; without it the shop, every place, or a new one"`
 	Date         string         `json:"date,omitempty" doc:"of day and start: 2026-03-12"`
 	Open         bool           `json:"open,omitempty" doc:"of day"`

@@ -19,6 +19,7 @@ import (
 type InstrumentView struct {
 	ID      uuid.UUID    `json:"id"`
 	Name    string       `json:"name"`
+	Version int          `json:"version" doc:"counts how often it was wished otherwise"`
 	Outline string       `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
 	Serial  string       `json:"serial,omitempty"`
 	Show    *DayView     `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
@@ -164,7 +165,7 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.stored[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
 	if in.Wish != nil {
 		view.Wish = &in.Wish.V

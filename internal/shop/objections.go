@@ -80,7 +80,7 @@ func (m *moment) draftOf(in *formats.Instrument) recipe.Draft {
 			step := recipe.Step{Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: material.Method(s.Method), Coats: max(s.Coats, 1),
 				Minutes: unit.Minutes(s.HandsOnMin), SetUp: unit.Minutes(s.SetUpMin), Scuff: unit.Minutes(s.ScuffMin), Ladder: s.Ladder, Check: s.Check,
 				Film: material.Milestone(s.Film), Rest: time.Duration(s.RestMin) * time.Minute, Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen,
-				NoReturn: s.NoReturn, Terms: s.Terms, Edited: s.Edited}
+				NoReturn: s.NoReturn, Terms: s.Terms, Edited: s.Edited, Logged: m.logged[s.ID]}
 			_, step.Done = m.facts[schedule.Event{Step: s.ID, Coat: 1}]
 			for _, z := range s.Zones {
 				step.Zones = append(step.Zones, zones[z])

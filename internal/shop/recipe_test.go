@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
 )
@@ -25,10 +26,6 @@ func titles(view shop.InstrumentView, piece int) []string {
 		list = append(list, s.Title)
 	}
 	return list
-}
-
-func (r *room) change(c ...shop.Change) (shop.Kept, error) {
-	return r.service.KeepChanges(ctx, shop.Changes{Changes: c, PersonID: r.person})
 }
 
 func (r *room) view(id uuid.UUID) shop.InstrumentView {
@@ -75,7 +72,7 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 	view := r.keep(glossBody("Knot"))
 	assert.Empty(t, view.Objections)
 	seal := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Fill the pores")]
-	_, err := r.change(shop.Change{Kind: "material", StepID: seal.StepID, Material: "oil-filler"})
+	_, err := r.keepChanges(shop.Change{Kind: "material", StepID: seal.StepID, Material: "oil-filler"})
 	require.NoError(t, err)
 	view = r.view(view.ID)
 	require.Len(t, view.Objections, 1)
@@ -89,7 +86,7 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 	assert.Len(t, r.view(view.ID).Objections, 1, "asking keeps nothing")
 	assert.NotEmpty(t, asked.Changes)
 
-	_, err = r.change(mend)
+	_, err = r.keepChanges(mend)
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	assert.Empty(t, after.Objections)
@@ -97,7 +94,7 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 	last := slices.Index(titles(after, 0), "Seal")
 	require.GreaterOrEqual(t, barrier, 0, "%v", titles(after, 0))
 	assert.Greater(t, last, barrier)
-	_, err = r.change(mend)
+	_, err = r.keepChanges(mend)
 	assert.ErrorContains(t, err, "no such objection")
 }
 
@@ -108,7 +105,7 @@ func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 	view := r.keep(in)
 	at := slices.Index(titles(view, 0), "Clear, to the end")
 	last := view.Pieces[0].Steps[at]
-	_, err := r.change(shop.Change{Kind: "material", StepID: last.StepID, Material: "urethane-2k"})
+	_, err := r.keepChanges(shop.Change{Kind: "material", StepID: last.StepID, Material: "urethane-2k"})
 	require.NoError(t, err)
 	for _, step := range view.Pieces[0].Steps[:at] {
 		for coat := 1; coat <= step.Coats; coat++ {
@@ -150,7 +147,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	_, err := r.service.Log(ctx, r.entry(view.Pieces[0].Steps[0].StepID, 1))
 	require.NoError(t, err)
 	colour := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Dye the wood")]
-	_, err = r.change(shop.Change{Kind: "coats", StepID: colour.StepID, Coats: 1})
+	_, err = r.keepChanges(shop.Change{Kind: "coats", StepID: colour.StepID, Coats: 1})
 	require.NoError(t, err)
 
 	other := in.Wish
@@ -158,7 +155,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	other.Pieces[0].Sheen, other.Pieces[0].Clear = "satin", "nitro"
 	other.Pieces = append(other.Pieces, recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"})
 	other.Frets = "mirror"
-	_, err = r.change(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &other})
+	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &other})
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	assert.Equal(t, 1, after.Pieces[0].Steps[0].Done, "what is logged stays")
@@ -176,7 +173,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	bad := other
 	bad.Frets = ""
 	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "cocobolo", Clear: "hardwax-oil", Length: "480", Width: "330", Thickness: "44"}}
-	_, err = r.change(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
+	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
 	assert.ErrorContains(t, err, "is oily")
 }
 
@@ -196,8 +193,149 @@ func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {
 	assert.Contains(t, room("nitro"), "no booth here")
 	assert.Empty(t, room("hardwax-oil"))
 
-	_, err := r.change(shop.Change{Kind: "warmer", Degrees: -9})
+	_, err := r.keepChanges(shop.Change{Kind: "warmer", Degrees: -9})
 	require.NoError(t, err)
 	assert.Contains(t, room("water-clear"), "not in this room: 11 °C is colder than its 16 °C")
 	assert.Contains(t, room("hardwax-oil"), "colder than its 15 °C")
+}
+
+func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {
+	r := open(t)
+	in := glossBody("Curlew")
+	in.Wish.Pieces = append(in.Wish.Pieces, neck("", "").Wish.Pieces[0])
+	in.Wish.Frets, in.Wish.Cavities = "mirror", "paint"
+	view := r.keep(in)
+	dye := slices.Index(titles(view, 0), "Dye the wood")
+	for _, step := range view.Pieces[0].Steps[:dye+1] {
+		r.now = r.now.Add(5 * time.Hour)
+		_, err := r.service.Log(ctx, r.entry(step.StepID, 1))
+		require.NoError(t, err, step.Title)
+	}
+	strike := r.entry(uuid.Nil, 0) // the dye was logged by mistake
+	strike.Kind, strike.Voids = store.Void, r.view(view.ID).Log[0].ID
+	_, err := r.service.Log(ctx, strike)
+	require.NoError(t, err)
+
+	plain := in.Wish
+	plain.Pieces = []recipe.PieceWish{in.Wish.Pieces[0]}
+	plain.Pieces[0].Look, plain.Frets, plain.Cavities = "natural", "", ""
+	asked, err := r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &plain}}})
+	require.NoError(t, err)
+	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &plain})
+	require.NoError(t, err)
+	after := r.view(view.ID)
+	require.Len(t, after.Pieces, 1, "neck, frets, cavity and whole are gone")
+	assert.Contains(t, titles(after, 0), "Dye the wood", "its struck entry stays in the log, and the step with it")
+	assert.NotContains(t, titles(after, 0), "Colour test on scrap again")
+	assert.Len(t, after.Log, dye+2)
+	for _, e := range asked.Effects {
+		assert.Equal(t, e.After, after.Outlook.FinishDay, "what is kept is what was asked")
+	}
+}
+
+func TestAPieceThatWasCarriedSurvivesComposingAgain(t *testing.T) {
+	r := open(t)
+	in := glossBody("Ruff")
+	in.Wish.Pieces = append(in.Wish.Pieces, neck("", "").Wish.Pieces[0])
+	view := r.keep(in)
+	carried := r.entry(uuid.Nil, 0)
+	carried.Kind, carried.PieceID, carried.PlaceID = store.Moved, view.Pieces[1].ID, shop.PlaceID("room")
+	_, err := r.service.Log(ctx, carried)
+	require.NoError(t, err)
+	alone := in.Wish
+	alone.Pieces = in.Wish.Pieces[:1]
+	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &alone})
+	require.NoError(t, err)
+	after := r.view(view.ID)
+	assert.NotNil(t, after.Outlook.Finish, "it is still planned")
+	assert.Len(t, after.Log, 1)
+	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &in.Wish})
+	require.NoError(t, err, "and the neck comes back")
+	assert.Contains(t, titles(r.view(view.ID), 1), "First coat of oil")
+}
+
+func TestTwoWhoComposeAgainDoNotOverwriteOneAnother(t *testing.T) {
+	r := open(t)
+	in := glossBody("Knot")
+	view := r.keep(in)
+	wished := func(sheen string) shop.Change {
+		w := in.Wish
+		w.Pieces = slices.Clone(in.Wish.Pieces)
+		w.Pieces[0].Sheen = sheen
+		return shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &w, Version: view.Version}
+	}
+	_, err := r.keepChanges(wished("satin"))
+	require.NoError(t, err)
+	_, err = r.keepChanges(wished("matte"))
+	var taken *shop.Taken
+	require.ErrorAs(t, err, &taken)
+	after := r.view(view.ID)
+	assert.Equal(t, "satin", after.Wish.Pieces[0].Sheen)
+	assert.Greater(t, after.Version, view.Version)
+}
+
+func TestMaterialsAreChosenByRole(t *testing.T) {
+	r := open(t)
+	gloss, err := r.service.AddProduct(ctx, "Ebb Gloss", "water-clear", `{}`)
+	require.NoError(t, err)
+	in := glossBody("Dunlin")
+	forecast, err := r.service.Forecast(ctx, in)
+	require.NoError(t, err)
+	at := slices.IndexFunc(forecast.Roles, func(role shop.RoleView) bool { return role.ID == "body:clear" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, "Ebb Gloss", forecast.Roles[at].Products[0].Name)
+
+	in.Materials = map[string]uuid.UUID{"body:clear": gloss, "body:toner": gloss} // nothing takes a toner here: not an error
+	view := r.keep(in)
+	last := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Clear, to the end")]
+	assert.Contains(t, last.About, "Ebb Gloss")
+	for name, materials := range map[string]map[string]uuid.UUID{
+		"another family": {"body:colour": gloss}, "no such product": {"body:clear": uuid.New()}, "no such role": {"body:glitter": gloss},
+	} {
+		in.ID, in.Materials = uuid.New(), materials
+		_, err := r.service.Keep(ctx, in)
+		assert.Error(t, err, name)
+	}
+}
+
+func TestSerialDayOfShowingAndArrivalsAreKept(t *testing.T) {
+	r := open(t)
+	in := glossBody("Avocet")
+	in.Serial, in.Show = "  SR 26-041 ", "2026-08-20"
+	in.Wish.Arrivals = []recipe.Arrival{{What: "tuners", Expected: schedule.Day{Year: 2026, Month: 4, Date: 20}, SpreadDays: 3}}
+	view := r.keep(in)
+	assert.Equal(t, "SR 26-041", view.Serial)
+	require.NotNil(t, view.Show)
+	assert.Equal(t, "2026-08-20", view.Show.Date)
+	at := slices.Index(titles(view, 0), "Tuners must be here")
+	require.GreaterOrEqual(t, at, 0)
+	drill, err := r.service.Sheet(ctx, view.Pieces[0].Steps[at+1].StepID, 1)
+	require.NoError(t, err)
+	assert.True(t, drill.Start.At.After(time.Date(2026, 4, 19, 23, 0, 0, 0, time.UTC)), "the drilling waits for them")
+}
+
+func TestTheRailShowsWhatCanBeTakenUp(t *testing.T) {
+	r := open(t)
+	in := neck("Whimbrel", "2029-02-01")
+	in.Wish.Board, in.Wish.Frets = &recipe.BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}, "mirror"
+	view := r.keep(in)
+	hung := func() (kinds []string) {
+		rack, err := r.service.Rack(ctx)
+		require.NoError(t, err)
+		for _, tag := range rack.Tags {
+			kinds = append(kinds, tag.Piece)
+		}
+		return kinds
+	}
+	assert.Equal(t, []string{"neck"}, hung(), "a board is part of its neck until that is done")
+	for i, then := range []string{"fretboard", "frets"} {
+		for _, step := range view.Pieces[i].Steps {
+			for coat := 1; coat <= step.Coats; coat++ {
+				r.now = r.now.AddDate(0, 0, 25)
+				_, err := r.service.Log(ctx, r.entry(step.StepID, coat))
+				require.NoError(t, err, step.Title)
+			}
+		}
+		assert.Equal(t, []string{then}, hung())
+	}
 }

@@ -72,6 +72,7 @@ type state struct {
 	input       schedule.Input
 	instruments []schedule.Instrument
 	facts       map[schedule.Event]schedule.Fact
+	logged      map[uuid.UUID]bool // steps that the log speaks of, also in struck entries
 }
 
 type product struct {
@@ -266,6 +267,14 @@ func (st *state) loadFacts(ctx context.Context, tx *store.Tx) error {
 
 // loadAbout reads what else the log says of pieces and films.
 func (st *state) loadAbout(ctx context.Context, tx *store.Tx) error {
+	steps, err := tx.LoggedSteps(ctx)
+	if err != nil {
+		return err
+	}
+	st.logged = make(map[uuid.UUID]bool, len(steps))
+	for _, id := range steps {
+		st.logged[id] = true
+	}
 	entries, err := tx.StandingFacts(ctx)
 	for _, e := range entries {
 		switch e.Kind {

@@ -74,9 +74,9 @@ func (tx *Tx) InsertStep(ctx context.Context, s Step) error {
 	return explain(tx.linkStep(ctx, s))
 }
 
-// ChangeWish keeps what is wanted of an instrument now.
+// ChangeWish keeps what is wanted of an instrument now, as its next version.
 func (tx *Tx) ChangeWish(ctx context.Context, id uuid.UUID, wish recipe.Wish) error {
-	_, err := tx.ExecContext(ctx, `update instrument set wish = $2 where id = $1`, id, JSON[recipe.Wish]{wish})
+	_, err := tx.ExecContext(ctx, `update instrument set wish = $2, version = version + 1 where id = $1`, id, JSON[recipe.Wish]{wish})
 	return explain(err)
 }
 
@@ -119,6 +119,20 @@ func (tx *Tx) DropStep(ctx context.Context, id uuid.UUID) error {
 		`delete from step_after where step_id = $1 or after_id = $1`,
 		`delete from step_zone where step_id = $1`,
 		`delete from step where id = $1`,
+	} {
+		if _, err := tx.ExecContext(ctx, query, id); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
+// DropPiece takes a piece that has no steps left out of its instrument, with its
+// zones. One that was carried somewhere stays: the log speaks of it.
+func (tx *Tx) DropPiece(ctx context.Context, id uuid.UUID) error {
+	for _, query := range []string{
+		`delete from zone where piece_id = $1 and not exists (select from log_entry where piece_id = $1)`,
+		`delete from piece where id = $1 and not exists (select from log_entry where piece_id = $1)`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, id); err != nil {
 			return explain(err)

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg"
 	"umberfrost/internal/store"
@@ -191,4 +192,71 @@ func TestListenTellsOfEveryChangeUntilTheDatabaseIsLost(t *testing.T) {
 	assert.Equal(t, first+2, next(), "who comes back hears where things stand")
 	stop()
 	assert.Error(t, <-ended)
+}
+
+func TestAStepIsDroppedWithAllThatIsSaidOfIt(t *testing.T) {
+	s, in, clear, _ := seeded(t)
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.AddPin(ctx, store.Pin{Step: clear.ID, Coat: 1, At: time.Now(), MadeAt: time.Now()}); err != nil {
+			return err
+		}
+		return tx.DropStep(ctx, clear.ID)
+	}))
+	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	assert.Len(t, list[0].Pieces[0].Steps, len(in.Pieces[0].Steps)-1)
+	for _, e := range read(t, s, func(tx *store.Tx) ([]schedule.Event, error) { return tx.Order(ctx) }) {
+		assert.NotEqual(t, clear.ID, e.Step)
+	}
+	assert.Empty(t, read(t, s, func(tx *store.Tx) ([]store.Pin, error) { return tx.Pins(ctx) }))
+}
+
+func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
+	s, in, _, _ := seeded(t)
+	piece := in.Pieces[0]
+	swapped := []uuid.UUID{piece.Steps[1].ID, piece.Steps[0].ID}
+	neck := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "neck"}
+	neck.Zones = []store.Zone{{ID: uuid.New(), Piece: neck.ID, Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}
+	changed := piece
+	changed.Zones = append([]store.Zone{}, piece.Zones...)
+	changed.Zones[0].Sheen, changed.Zones[0].Plain = "gloss", true
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.PlaceSteps(ctx, piece.ID, swapped); err != nil {
+			return err
+		}
+		return tx.AddPieces(ctx, []store.Piece{neck, changed})
+	}))
+	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	require.Len(t, list[0].Pieces, 2)
+	assert.Equal(t, "neck", list[0].Pieces[0].Kind)
+	assert.Equal(t, "satin", list[0].Pieces[0].Zones[0].Sheen)
+	body := list[0].Pieces[1]
+	assert.Equal(t, swapped, []uuid.UUID{body.Steps[0].ID, body.Steps[1].ID})
+	assert.Equal(t, "gloss", body.Zones[0].Sheen)
+	assert.True(t, body.Zones[0].Plain)
+
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.DropPiece(ctx, neck.ID) }))
+	list = read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	assert.Len(t, list[0].Pieces, 1)
+}
+
+func TestAWishIsKeptAsItsNextVersion(t *testing.T) {
+	s, in, _, _ := seeded(t)
+	wish := recipe.Archetypes()[1].Wish
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeWish(ctx, in.ID, wish) }))
+	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	require.NotNil(t, list[0].Wish)
+	assert.Equal(t, wish, list[0].Wish.V)
+	assert.Equal(t, 2, list[0].Version)
+}
+
+func TestEverythingAStepIsCanChangeButItsPlace(t *testing.T) {
+	s, in, clear, _ := seeded(t)
+	clear.Version, clear.Title, clear.Film, clear.School, clear.Edited, clear.HandsOnMin = 1, "Clear again", "full-cure", "build/few", true, 77
+	clear.After, clear.Zones = []uuid.UUID{in.Pieces[0].Steps[0].ID}, clear.Zones[:1]
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, clear) }))
+	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	step := list[0].Pieces[0].Steps[1]
+	assert.Equal(t, []any{"Clear again", "full-cure", "build/few", 77, true}, []any{step.Title, step.Film, step.School, step.HandsOnMin, step.Edited})
+	assert.Equal(t, clear.After, step.After)
+	assert.Equal(t, clear.Zones, step.Zones)
 }

@@ -123,6 +123,13 @@ func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
 	return list, explain(err)
 }
 
+// LoggedSteps lists the steps that the log speaks of, also in entries that were struck.
+func (tx *Tx) LoggedSteps(ctx context.Context) ([]uuid.UUID, error) {
+	var list []uuid.UUID
+	err := tx.SelectContext(ctx, &list, `select distinct step_id from log_entry where step_id is not null limit $1`, most)
+	return list, explain(err)
+}
+
 // StandingFacts lists the entries that say where pieces were carried, what was
 // tested and what is settled, without those that were struck.
 func (tx *Tx) StandingFacts(ctx context.Context) ([]Entry, error) {

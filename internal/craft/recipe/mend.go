@@ -163,7 +163,7 @@ func (d *Draft) takeEnd(other Draft, zone string) {
 		return s.Kind == schedule.Level || s.Kind == schedule.Buff || s.Role == "flat" || s.Role == "oil"
 	}
 	for _, s := range d.on(zone) {
-		if ends(s) && !s.Done && other.find(s.Slot) == nil {
+		if ends(s) && !s.Done && !s.Logged && other.find(s.Slot) == nil {
 			d.drop(s.Slot)
 		}
 	}

@@ -5,12 +5,13 @@ import (
 )
 
 // Merge composes again: what the new draft has, but every step that is logged or was
-// changed by hand stays as it is, where it is. A piece or a zone that only such
-// steps still need stays with them.
+// changed by hand stays as it is, where it is. A step whose entries were all struck
+// is composed anew, and stays where the new draft has none like it. A piece or a zone
+// that only such steps still need stays with them.
 func Merge(old, next Draft) Draft {
 	out := next.clone()
 	for _, piece := range old.Pieces {
-		kept := slices.DeleteFunc(slices.Clone(piece.Steps), func(s Step) bool { return !s.Done && !s.Edited })
+		kept := slices.DeleteFunc(slices.Clone(piece.Steps), func(s Step) bool { return !s.Done && !s.Edited && !s.Logged })
 		if len(kept) == 0 {
 			continue
 		}
@@ -33,7 +34,9 @@ func Merge(old, next Draft) Draft {
 func (p *Piece) keep(old Piece, kept []Step) {
 	for _, s := range kept {
 		if i := slices.IndexFunc(p.Steps, func(o Step) bool { return o.Slot == s.Slot }); i >= 0 {
-			p.Steps[i] = s
+			if s.Done || s.Edited {
+				p.Steps[i] = s
+			}
 			continue
 		}
 		at := 0

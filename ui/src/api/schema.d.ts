@@ -456,6 +456,11 @@ export interface components {
             stepId?: string;
             /**
              * Format: int64
+             * @description of wish: the instrument's version that was seen; a newer one is not overwritten
+             */
+            version?: number;
+            /**
+             * Format: int64
              * @description of week: Sunday is 0
              */
             weekday?: number;
@@ -753,6 +758,11 @@ export interface components {
             serial?: string;
             /** @description an earlier day on which it must be fit to be shown */
             show?: components["schemas"]["DayView"];
+            /**
+             * Format: int64
+             * @description counts how often it was wished otherwise
+             */
+            version: number;
             /** @description what is wanted of it; absent where that is not known */
             wish?: components["schemas"]["Wish"];
         };

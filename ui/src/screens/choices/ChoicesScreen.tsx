@@ -56,7 +56,7 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
   const choose = (next: Wish) => {
     const cleaned = clean(next)
     if (JSON.stringify(cleaned) === JSON.stringify(clean(wish))) takeBack(change)
-    else suppose({ ...change, wish: cleaned })
+    else suppose({ ...change, wish: cleaned, version: view.version })
   }
   const draft: Draft = { id: view.id, name: view.name, outline: view.outline, promise: '', wish: now, touched: [] }
   const problem = answer.error instanceof Problem ? ofWish(answer.error, at) : undefined

@@ -10,6 +10,7 @@ const flags: Record<string, string> = {
   future: 'in the future',
   duplicate: 'logged twice',
   late: 'sent later',
+  'on-purpose': 'on purpose',
 }
 
 /** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */

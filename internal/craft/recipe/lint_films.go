@@ -1,0 +1,156 @@
+package recipe
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/pore"
+	"umberfrost/internal/craft/schedule"
+)
+
+// layers: every coat holds on what lies below it.
+func (l *linter) layers(z Zone) {
+	var under *Step
+	dull := false
+	for _, s := range l.on(z.Key) {
+		switch s.Kind {
+		case schedule.Scuff, schedule.Level, schedule.Sand:
+			dull = dull || len(s.Ladder) > 0
+		case schedule.Coat:
+			if under == nil {
+				l.bare(z, s)
+			} else {
+				l.over(z, under, s, dull)
+			}
+			under, dull = s, false
+		}
+	}
+}
+
+// bare: an oily wood keeps some films from curing.
+func (l *linter) bare(z Zone, s *Step) {
+	timber, known := l.timber(z.Key)
+	f, err := material.FindFamily(s.Family)
+	if !known || err != nil || !oily(timber) || z.Name == "board" { // a board is wiped dry of its oil, and drinks it between plays
+		return
+	}
+	if f.Kinetics == material.Oxidative || f.ID == "polyester-2k" || f.ID == "polyester-uv" {
+		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true, Title: fmt.Sprintf("%s straight on %s", upperFirst(f.Named()), lower(timber.Name)),
+			Reason: "Oil in the wood keeps it from curing: it stays soft just there."}
+		if seal := isolators[f.ID]; seal != "" {
+			o.Mend = l.insertBarrier("Shut the oil in first", layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Zones))
+		}
+		l.object(o)
+	}
+}
+
+func (l *linter) oilyOf(zones []string) []string {
+	return slices.DeleteFunc(slices.Clone(zones), func(key string) bool {
+		timber, known := l.timber(key)
+		return !known || !oily(timber)
+	})
+}
+
+// over: one coat on another.
+func (l *linter) over(z Zone, under, s *Step, dull bool) {
+	v := layering.Over(under.Family, s.Family)
+	if s.Purpose != "" {
+		return
+	}
+	o := Objection{Rule: "goes-over", Slot: s.Slot, Title: fmt.Sprintf("%s on %s", s.Title, lower(under.Title)), Reason: v.Text()}
+	switch {
+	case under.Family == "paste-wax" && s.Family != "paste-wax":
+		o.Rule, o.Spoils, o.Title = "wax-last", true, s.Title+" after the wax"
+		o.Mend = l.waxLast(z, under)
+	case v.Needs():
+		o.Spoils = true
+		if group(under.Family) == "colour" && group(s.Family) == "fill" {
+			o.Rule, o.Title = "seal-before-fill", "The filler would lift the colour"
+		}
+		if b, helps := layering.Between(under.Family, s.Family); helps && b.Joined() && b.Family != under.Family {
+			f := mustFamily(b.Family)
+			o.Mend = l.insertBarrier(fmt.Sprintf("Put %s between", f.Named()), b, s, s.Zones)
+		}
+	case v.Condition == layering.Scuffed && !dull && under.Slot != s.Slot:
+		o.Title = s.Title + " on a film that is not scuffed"
+		o.Mend = l.insertScuff(s)
+	case v.Condition == layering.FullCure && s.Film != material.FullCure && under.Slot != s.Slot:
+		o.Title = s.Title + " before what is below has cured"
+		o.Mend = &Mend{"Wait for the full cure", func(d *Draft) { d.find(s.Slot).Film = material.FullCure }}
+	default:
+		return
+	}
+	l.object(o)
+}
+
+// filled: pores are as full as the look wants them.
+func (l *linter) filled(z Zone) {
+	p := l.wishOf(z)
+	timber, known := l.timber(z.Key)
+	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || (!builds(p.family()) && p.way("pores") == "half") {
+		return
+	}
+	target, best := poreTargets[p.way("pores")], 0.0
+	var first *Step
+	for _, s := range l.on(z.Key) {
+		if s.Kind != schedule.Coat {
+			continue
+		}
+		if share, err := pore.Filled(s.Family, s.Coats); err == nil {
+			best = max(best, share)
+		} else if first == nil && group(s.Family) != "colour" {
+			first = s
+		}
+	}
+	if best >= target-1e-9 || first == nil || !builds(p.family()) {
+		return
+	}
+	l.object(Objection{Rule: "fill-missing", Slot: first.Slot, Title: fmt.Sprintf("Pores about %.0f %% full, %.0f %% wanted", best*100, target*100),
+		Reason: "Open pores sink the finish and drink it unevenly; what is not filled now telegraphs later.", Mend: l.restore("Fill the pores", l.pieceOf(first.Slot), "fill", first.Slot)})
+}
+
+// wishOf is what was wished of the piece that a zone is of; nil where that is not known.
+func (l *linter) wishOf(z Zone) *PieceWish {
+	if l.wish == nil {
+		return nil
+	}
+	if l.wish.gluedFirst() {
+		return l.wish.glued()
+	}
+	return l.wish.piece(PieceKind(z.Key[:strings.Index(z.Key, ":")]))
+}
+
+// sheens: the path leads to the sheen that was asked for.
+func (l *linter) sheens(z Zone) {
+	steps := l.on(z.Key)
+	if z.Sheen == "" || len(steps) == 0 || !l.coated(steps) {
+		return
+	}
+	got := l.sheen(z.Key)
+	if got == z.Sheen {
+		return
+	}
+	last := steps[len(steps)-1]
+	for _, s := range steps {
+		if s.Kind == schedule.Coat || s.Kind == schedule.Level || s.Kind == schedule.Buff {
+			last = s
+		}
+	}
+	o := Objection{Rule: "sheen-path", Slot: last.Slot, Title: fmt.Sprintf("%s ends %s, not %s", upperFirst(z.Name), or(got, "with its texture"), z.Sheen),
+		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, matte from the can is touched by nothing."}
+	if l.wish != nil && len(l.composed.Pieces) > 0 && l.composed.sheen(z.Key) == z.Sheen {
+		o.Mend = &Mend{"Finish it as composed", func(d *Draft) { d.takeEnd(l.composed, z.Key) }}
+	}
+	l.object(o)
+}
+
+func (l *linter) coated(steps []*Step) bool {
+	return slices.ContainsFunc(steps, func(s *Step) bool {
+		return s.Kind == schedule.Coat && (group(s.Family) == "clear" || (group(s.Family) == "oil-wax" && s.Role == "oil"))
+	})
+}
+
+func (l *linter) pieceOf(slot string) PieceKind { return PieceKind(slot[:strings.Index(slot, ":")]) }
