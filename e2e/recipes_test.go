@@ -138,3 +138,31 @@ func TestChoicesAreChangedWhileWorkGoesOn(t *testing.T) {
 	p.see("[data-logbook] li", "Sand the bare wood") // what is logged stays
 	p.see("[data-history] li", "composed again")
 }
+
+func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	p.click("[data-instrument='Avocet'] a", "")
+	p.see("h1", "Avocet")
+	id := ask[string](p, `location.pathname.split('/').at(-1)`)
+	view := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+id)
+	var oil uuid.UUID
+	for _, step := range view.Pieces[1].Steps {
+		if step.Title == "Oil, up to satin" {
+			oil = step.StepID
+		}
+	}
+	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person, Changes: []shop.Change{{Kind: "material", StepID: oil, Material: "finishing-oil"}}}, 201)
+	p.visit("/instruments/" + id + "?step=" + oil.String() + "&coat=1")
+	p.see("[data-sheet]", "Does not go.")
+	p.see("[data-sheet]", "Wax blocks the wood")
+	p.click("[data-sheet] button", "Log coat 1")
+	p.see("[role=alertdialog]", "Log it only on purpose")
+	p.until(`[...document.querySelectorAll('[role=alertdialog] button')].find(b => b.innerText === 'Log it on purpose').disabled`, "a tap is no reason")
+	ask[any](p, `document.querySelector('[role=alertdialog] textarea').focus()`)
+	p.press("a board for the shelf")
+	p.click("[role=alertdialog] button", "Log it on purpose")
+	p.see("[data-logbook] li", "“a board for the shelf”")
+	p.see("[data-logbook] li", "on purpose")
+}

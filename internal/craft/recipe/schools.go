@@ -304,7 +304,7 @@ func (w Wish) With(topic string, piece PieceKind, option string) Wish {
 			if ways == nil {
 				ways = make(map[string]string)
 			}
-			if topic == "figure" && p.Look != "natural" { // what the look says already
+			if topic == "figure" && or(p.Look, "natural") != "natural" { // what the look says already
 				p.Look = map[string]string{"dark": "grain-colour", "none": "one-colour"}[option]
 				continue
 			}

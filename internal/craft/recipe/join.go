@@ -1,0 +1,121 @@
+package recipe
+
+import (
+	"slices"
+
+	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+)
+
+// put writes a coat and sees to it that it holds on what lies below: scuffed,
+// misted, tried on scrap, or over the barrier that helps.
+func (w *writer) put(l line) {
+	if l.zones == nil {
+		l.zones = w.zones
+	}
+	for _, under := range w.below(l.zones) {
+		if !w.joins(under, l) {
+			return
+		}
+	}
+	var scuffed []Zone
+	for _, under := range w.below(l.zones) {
+		v := layering.Over(under, l.family)
+		switch v.Condition {
+		case layering.Scuffed:
+			scuffed = append(scuffed, w.lying(under, l.zones)...)
+		case layering.LightMist:
+			l.how += " Open with two light dry mists: " + lower(v.Reason)
+		case layering.FullCure:
+			l.film = material.FullCure
+		}
+		if v.Condition == layering.TestFirst || v.Answer == layering.Untested {
+			l.how += " Try the pair on scrap first."
+			w.note(v.Text())
+		}
+	}
+	w.scuff(l.slot, scuffed)
+	w.add(l)
+}
+
+// joins puts a barrier between a coat and what lies below it where they need one, or
+// where one takes the doubt away. It reports whether the coat may go on.
+func (w *writer) joins(under string, l line) bool {
+	v := layering.Over(under, l.family)
+	misted := l.method == material.Spray || l.method == material.Aerosol
+	doubtful := v.Condition == layering.TestFirst || v.Answer == layering.Untested || (v.Condition == layering.LightMist && !misted)
+	barrier, helps := layering.Between(under, l.family)
+	switch helps = helps && barrier.Joined() && barrier.Family != under; {
+	case (v.Needs() || doubtful) && helps:
+		w.barrier(barrier, l, w.lying(under, l.zones), v)
+	case v.Needs():
+		w.faults = append(w.faults, Fault{w.path() + ".clear", v.Text() + " Choose another clear, or another colour or filler below it.", l.family})
+		return false
+	}
+	return true
+}
+
+// lying are the zones in which a family lies uppermost.
+func (w *writer) lying(family string, zones []Zone) []Zone {
+	return only(zones, func(z Zone) bool { return w.tops[z.Key].family == family })
+}
+
+// below lists the families that lie uppermost in some zones.
+func (w *writer) below(zones []Zone) []string {
+	var list []string
+	for _, z := range zones {
+		if f := w.tops[z.Key].family; f != "" && !slices.Contains(list, f) {
+			list = append(list, f)
+		}
+	}
+	return list
+}
+
+func (w *writer) barrier(b layering.Barrier, l line, zones []Zone, v layering.Verdict) {
+	f, err := material.FindFamily(b.Family)
+	if err != nil {
+		w.errs = append(w.errs, err)
+		return
+	}
+	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: schedule.Coat, title: "Barrier of " + f.Named(), zones: zones, role: "barrier", family: b.Family,
+		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
+}
+
+func barrierHow(by material.Method) string {
+	if by == material.Spray || by == material.Aerosol {
+		return "Thin and even, the first pass a dry mist."
+	}
+	return "Thin and quick, one pass in one direction, never back over it."
+}
+
+// scuff dulls what lies uppermost before a coat that holds on scratches.
+func (w *writer) scuff(before string, zones []Zone) {
+	zones = slices.DeleteFunc(slices.Clone(zones), func(z Zone) bool { return w.tops[z.Key].dull })
+	if len(zones) == 0 {
+		return
+	}
+	w.add(scuffLine(before, zones))
+}
+
+func scuffLine(before string, zones []Zone) line {
+	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", zones: zones, ladder: papers(400),
+		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
+		why: "The next film holds on the scratches of this one and on nothing else."}
+}
+
+// by is how a material is put on in this piece: like its clear where it can be,
+// sprayed where that is sprayed at all, and by hand otherwise.
+func (w *writer) by(f material.Family) material.Method {
+	own := w.p.method()
+	order := []material.Method{own, material.Wipe, material.Brush, material.Pad}
+	if w.p.sprays() {
+		order = []material.Method{own, material.Spray, material.Aerosol, material.Wipe}
+	}
+	for _, m := range order {
+		if slices.Contains(f.Methods, m) {
+			return m
+		}
+	}
+	return f.Methods[0]
+}

@@ -1,0 +1,93 @@
+package recipe
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/labour"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+)
+
+// line is one step as the rules write it.
+type line struct {
+	slot   string
+	kind   schedule.Kind
+	title  string
+	zones  []Zone // nil: all of the piece
+	after  []string
+	role   string // of a coat
+	family string
+	method material.Method
+	coats  int
+	sheen  string
+	ladder []string // marks or compounds, by key
+	check  string
+	film   material.Milestone
+	rest   time.Duration
+	work   string // row of labour.csv where it is not the kind's own
+	fixed  unit.Minutes
+	tool   string
+	how    string
+	why    string
+	school string
+	terms  schedule.Terms
+}
+
+// step works out a line. The rules are written here, so what they name must exist:
+// a mistake is reported with the slot's name.
+func (l line) step(piece PieceKind) (Step, error) {
+	s := Step{
+		Slot: key(piece, l.slot), Kind: l.kind, Title: l.title, After: l.after, Role: l.role, Family: l.family, Method: l.method, Coats: max(l.coats, 1),
+		Ladder: l.ladder, Check: l.check, Film: l.film, Rest: l.rest, Tool: l.tool, How: l.how, Why: l.why, School: l.school, Sheen: l.sheen, Terms: l.terms,
+	}
+	var area unit.SquareMetre
+	for _, zone := range l.zones {
+		s.Zones = append(s.Zones, zone.Key)
+		area += zone.Area
+	}
+	_, errLadder := abrasive.LadderOf(l.ladder...)
+	errCheck, errSchool := error(nil), error(nil)
+	if l.check != "" {
+		_, errCheck = check.Find(l.check)
+	}
+	if l.school != "" {
+		_, errSchool = FindSchool(l.school)
+	}
+	if err := errors.Join(errLadder, errCheck, errSchool); err != nil {
+		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+	}
+	if l.fixed > 0 {
+		s.Minutes = l.fixed
+		return s, nil
+	}
+	rate, err := l.rate()
+	if err != nil {
+		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+	}
+	s.Minutes, _ = rate.Minutes(area, max(len(l.ladder), 1))
+	if l.kind == schedule.Coat && l.method != "" {
+		s.SetUp = unit.Minutes(rate.SetUp)
+		scuff, err := labour.Find("scuff", "")
+		if err != nil {
+			return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
+		}
+		s.Scuff, _ = scuff.Minutes(area, 1)
+	}
+	return s, nil
+}
+
+func (l line) rate() (labour.Rate, error) {
+	work := l.work
+	if work == "" {
+		work = string(l.kind)
+		if l.kind == schedule.Sand {
+			work = "sand-bare"
+		}
+	}
+	return labour.Find(work, string(l.method))
+}

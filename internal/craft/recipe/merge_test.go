@@ -1,0 +1,87 @@
+package recipe
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"umberfrost/internal/craft/schedule"
+)
+
+// draftOf is a draft with one piece of these steps, all on one zone.
+func draftOf(kind PieceKind, steps ...Step) Draft {
+	for i := range steps {
+		steps[i].Slot, steps[i].Zones = key(kind, steps[i].Slot), []string{key(kind, "top")}
+	}
+	return Draft{Pieces: []Piece{{Kind: kind, Zones: []Zone{{Key: key(kind, "top"), Name: "top"}}, Steps: steps}}}
+}
+
+func slotsOf(d Draft) (slots []string) {
+	for _, p := range d.Pieces {
+		for i := range p.Steps {
+			slots = append(slots, p.Steps[i].Slot)
+		}
+	}
+	return slots
+}
+
+func TestMergeKeepsWhatHappenedWhereItHappened(t *testing.T) {
+	for name, test := range map[string]struct {
+		old, next Draft
+		slots     []string
+	}{
+		"nothing done: all is composed anew": {
+			draftOf(Body, Step{Slot: "sand"}, Step{Slot: "dye"}), draftOf(Body, Step{Slot: "sand"}, Step{Slot: "stain"}),
+			[]string{"body:sand", "body:stain"}},
+		"a logged step that is gone stays after what it came after": {
+			draftOf(Body, Step{Slot: "sand", Done: true}, Step{Slot: "dye", Done: true}, Step{Slot: "seal"}), draftOf(Body, Step{Slot: "sand"}, Step{Slot: "seal"}),
+			[]string{"body:sand", "body:dye", "body:seal"}},
+		"one made by hand too, at the beginning": {
+			draftOf(Body, Step{Slot: "wait", Edited: true}, Step{Slot: "sand"}), draftOf(Body, Step{Slot: "sand"}, Step{Slot: "seal"}),
+			[]string{"body:wait", "body:sand", "body:seal"}},
+		"a step of which only struck entries speak": {
+			draftOf(Body, Step{Slot: "sand", Done: true}, Step{Slot: "dye", Logged: true}), draftOf(Body, Step{Slot: "sand"}, Step{Slot: "seal"}),
+			[]string{"body:sand", "body:dye", "body:seal"}},
+		"a piece that is gone, with what is logged of it only": {
+			draftOf(Neck, Step{Slot: "sand", Done: true}, Step{Slot: "oil"}), draftOf(Body, Step{Slot: "sand"}),
+			[]string{"body:sand", "neck:sand"}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			assert.Equal(t, test.slots, slotsOf(Merge(test.old, test.next)))
+		})
+	}
+}
+
+func TestMergeTakesTheNewContentOfWhatIsOpen(t *testing.T) {
+	old := draftOf(Body, Step{Slot: "seal", Title: "Seal, old", Logged: true}, Step{Slot: "clear", Title: "Clear, old", Done: true})
+	next := draftOf(Body, Step{Slot: "seal", Title: "Seal, new"}, Step{Slot: "clear", Title: "Clear, new"})
+	merged := Merge(old, next)
+	assert.Equal(t, "Seal, new", merged.find("body:seal").Title, "its entries were struck: it is open again")
+	assert.Equal(t, "Clear, old", merged.find("body:clear").Title)
+	assert.Equal(t, "Seal, old", old.find("body:seal").Title, "what is given is left alone")
+}
+
+func TestMergeKeepsTheZonesThatKeptStepsNeedAndForgetsOtherWaits(t *testing.T) {
+	old := draftOf(Body, Step{Slot: "sand", Done: true})
+	old.Pieces[0].Zones = append(old.Pieces[0].Zones, Zone{Key: "body:rim", Name: "rim"}, Zone{Key: "body:heel", Name: "heel"})
+	old.Pieces[0].Steps[0].Zones = []string{"body:top", "body:rim"}
+	old.Pieces[0].Steps[0].After = []string{"neck:gone"}
+	next := draftOf(Body, Step{Slot: "sand"}, Step{Slot: "seal"})
+	merged := Merge(old, next)
+	var zones []string
+	for _, z := range merged.Pieces[0].Zones {
+		zones = append(zones, z.Name)
+	}
+	assert.Equal(t, []string{"top", "rim"}, zones)
+	assert.Empty(t, merged.find("body:sand").After)
+}
+
+func TestAMendIsPutWhereItBelongs(t *testing.T) {
+	d := draftOf(Body, Step{Slot: "sand"}, Step{Slot: "dye"}, Step{Slot: "seal"})
+	d.insert(Step{Slot: "body:test"}, "body:dye")
+	d.insertAfter(Step{Slot: "body:wax", Kind: schedule.Coat}, "body:seal")
+	d.insert(Step{Slot: "body:test"}, "body:seal")
+	assert.Equal(t, []string{"body:sand", "body:test", "body:dye", "body:test-2", "body:seal", "body:wax"}, slotsOf(d), "a slot that is taken gets a number")
+	d.drop("body:test")
+	assert.Nil(t, d.find("body:test"))
+}
