@@ -3,6 +3,7 @@ package climate
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"sort"
 	"time"
@@ -78,6 +79,18 @@ type Reading struct {
 	Surface *unit.Celsius // of the piece, where somebody measured it
 }
 
+// Warmest is the warmest hour of the usual week in its warmest month.
+func (r *Room) Warmest() unit.Celsius {
+	warmest, shift := r.profile.Week[0].Temperature, r.profile.Months[0].Temperature
+	for _, a := range r.profile.Week {
+		warmest = max(warmest, a.Temperature)
+	}
+	for _, m := range r.profile.Months {
+		shift = max(shift, m.Temperature)
+	}
+	return warmest + shift
+}
+
 // MaxGap is how far two neighbouring readings may lie apart and still say what
 // the air between them was.
 const MaxGap = 3 * time.Hour
@@ -114,17 +127,43 @@ func NewRoom(zone *time.Location, profile Profile, readings []Reading) (*Room, e
 	return r, nil
 }
 
-// Segment is a stretch of time in which the air runs linearly from A to B.
+// Segment is a stretch of time in which the air runs linearly from A to B. A week may
+// cut it short: Whole is all of it, between the two points at which a rate is evaluated.
 type Segment struct {
 	Start, End float64 // Unix seconds
 	A, B       Air
 	Read       bool // it rests on readings, not on the profile
+	Whole      Line
 	surfaceA   *unit.Celsius
 	surfaceB   *unit.Celsius
 }
 
+// Line is air that runs linearly between two moments.
+type Line struct {
+	Start, End float64 // Unix seconds
+	A, B       Air
+}
+
+// At is the air within the line.
+func (l Line) At(t float64) Air { return between(l.A, l.B, l.share(t)) }
+
+func (l Line) share(t float64) float64 { return (t - l.Start) / (l.End - l.Start) }
+
 // At is the air within the segment.
 func (s Segment) At(t float64) Air { return between(s.A, s.B, (t-s.Start)/(s.End-s.Start)) }
+
+// cut is the part of a line from t on, up to the end of t's week.
+func (l Line) cut(t float64, read bool) Segment {
+	end := min(l.End, nextWeek(t))
+	s := Segment{Start: t, End: end, A: l.A, B: l.B, Read: read, Whole: l}
+	if t > l.Start {
+		s.A = l.At(t)
+	}
+	if end < l.End {
+		s.B = l.At(end)
+	}
+	return s
+}
 
 // WeekSeconds is the length of the stretches in which a room lays out its air.
 const WeekSeconds = WeekHours * 3600
@@ -169,27 +208,33 @@ func (r *Room) layOut(start, end float64) *week {
 }
 
 // segmentFrom is the longest linear stretch that begins at t, where next is the
-// first reading after t.
+// first reading after t. The air runs from reading to reading where two neighbours are
+// close enough, else from one full hour of the profile to the next; where readings begin
+// or end within an hour, from or to there.
 func (r *Room) segmentFrom(t float64, next int) Segment {
-	if next > 0 && next < len(r.readings) {
+	if r.joined(next - 1) {
 		before, after := r.readings[next-1], r.readings[next]
-		if after.At.Sub(before.At) <= MaxGap {
-			from, to := seconds(before.At), seconds(after.At)
-			end := min(to, nextWeek(t))
-			s := Segment{Start: t, End: end, Read: true}
-			s.A = between(before.Air, after.Air, (t-from)/(to-from))
-			s.B = between(before.Air, after.Air, (end-from)/(to-from))
-			if before.Surface != nil && after.Surface != nil {
-				s.surfaceA, s.surfaceB = warm(before, after, (t-from)/(to-from)), warm(before, after, (end-from)/(to-from))
-			}
-			return s
+		line := Line{seconds(before.At), seconds(after.At), before.Air, after.Air}
+		s := line.cut(t, true)
+		if before.Surface != nil && after.Surface != nil {
+			s.surfaceA, s.surfaceB = warm(before, after, line.share(s.Start)), warm(before, after, line.share(s.End))
 		}
+		return s
 	}
-	end := min(r.nextHour(t), nextWeek(t))
-	if next < len(r.readings) && next+1 < len(r.readings) && r.readings[next+1].At.Sub(r.readings[next].At) <= MaxGap {
-		end = min(end, seconds(r.readings[next].At))
+	line := Line{Start: r.hourBefore(t), End: r.nextHour(t)}
+	if r.joined(next-2) && seconds(r.readings[next-1].At) > line.Start {
+		line.Start = seconds(r.readings[next-1].At)
 	}
-	return Segment{Start: t, End: end, A: r.usual(t), B: r.usualBefore(end)}
+	if r.joined(next) {
+		line.End = min(line.End, seconds(r.readings[next].At))
+	}
+	line.A, line.B = r.usual(line.Start), r.usualBefore(line.End)
+	return line.cut(t, false)
+}
+
+// joined reports whether the air between reading i and the next is known.
+func (r *Room) joined(i int) bool {
+	return i >= 0 && i+1 < len(r.readings) && r.readings[i+1].At.Sub(r.readings[i].At) <= MaxGap
 }
 
 func warm(a, b Reading, share float64) *unit.Celsius {
@@ -219,24 +264,31 @@ func (r *Room) hourly(t float64) Air {
 }
 
 // hourBefore is the last full local hour at or before t, nextHour the first
-// after it. An hour that daylight saving skips or repeats is skipped or repeated.
-func (r *Room) hourBefore(t float64) float64 {
-	whole := int64(t)
-	if float64(whole) > t {
-		whole-- // below zero, truncation runs the other way
+// after it. An hour that daylight saving skips or repeats is skipped or repeated;
+// where clocks shift by a part of an hour, the stretch between two full hours is
+// shorter or longer by that.
+func (r *Room) hourBefore(t float64) float64 { return float64(r.fullHour(int64(math.Floor(t)))) }
+
+func (r *Room) fullHour(t int64) int64 {
+	local := time.Unix(t, 0).In(r.zone)
+	_, offset := local.Zone()
+	hour := t - mod(t+int64(offset), 3600)
+	if from, _ := local.ZoneBounds(); !from.IsZero() && hour < from.Unix() {
+		return r.fullHour(from.Unix() - 1) // it was another clock that showed that hour
 	}
-	return float64(whole - mod(whole+r.offset(whole), 3600))
+	return hour
 }
 
 func (r *Room) nextHour(t float64) float64 {
-	whole := int64(r.hourBefore(t))
-	next := whole + 3600
-	return float64(next - mod(next+r.offset(next), 3600))
-}
-
-func (r *Room) offset(t int64) int64 {
-	_, offset := time.Unix(t, 0).In(r.zone).Zone()
-	return int64(offset)
+	whole := int64(math.Floor(t))
+	local := time.Unix(whole, 0).In(r.zone)
+	_, offset := local.Zone()
+	next := whole + 3600 - mod(whole+int64(offset), 3600)
+	if _, until := local.ZoneBounds(); !until.IsZero() && next >= until.Unix() {
+		_, offset = until.In(r.zone).Zone()
+		next = until.Unix() + mod(-until.Unix()-int64(offset), 3600)
+	}
+	return float64(next)
 }
 
 func mod(a, b int64) int64 { return ((a % b) + b) % b }

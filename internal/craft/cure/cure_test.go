@@ -95,11 +95,12 @@ func stepped(room *climate.Room, d climate.Drying, start, hours float64) float64
 	sum, t := 0.0, start
 	for n := int64(math.Floor(start / climate.WeekSeconds)); n < int64(math.Floor(start/climate.WeekSeconds))+6; n++ {
 		for _, s := range room.Week(n) {
-			a, b := d.Raw(s.A), d.Raw(s.B)
+			whole := s.Whole // a week may cut it, which no rate knows of
+			a, b := d.Raw(whole.A), d.Raw(whole.B)
 			for t < s.End {
-				share := (t + step/2 - s.Start) / (s.End - s.Start)
+				share := (t + step/2 - whole.Start) / (whole.End - whole.Start)
 				least := 0.05
-				if s.A.Humidity >= 100 && s.B.Humidity >= 100 {
+				if whole.A.Humidity >= 100 && whole.B.Humidity >= 100 {
 					least = 0
 				}
 				rate := min(2.5, max(least, a+(b-a)*share))
@@ -142,7 +143,7 @@ func TestReachedElapsedAndBegunAgree(t *testing.T) {
 		}
 		assert.InDelta(t, hours, c.Elapsed(start, end), 1e-6)
 		begun, found := c.Begun(end, hours)
-		assert.True(t, found)
+		require.True(t, found)
 		assert.InDelta(t, hours, c.Elapsed(begun, end), 1e-6)
 		assert.True(t, begun >= start || c.Elapsed(begun, start) < 1e-6, "the latest start is not before a start that was enough")
 	})
@@ -246,4 +247,62 @@ func TestFitWeights(t *testing.T) {
 	assert.ErrorIs(t, err, ErrFewWeighs)
 	_, err = FitWeights(material.Waterborne, []WeighIn{{0, 100}, {1, 101}, {2, 102}, {9, 103}})
 	assert.ErrorIs(t, err, ErrNoLoss)
+}
+
+// A week ends at 00:00 UTC on a Thursday, in the middle of a local hour of Kolkata and
+// between any two readings: that is no point at which a rate is evaluated.
+func TestAWeekThatCutsAnHourChangesNoRate(t *testing.T) {
+	kolkata, err := time.LoadLocation("Asia/Kolkata")
+	require.NoError(t, err)
+	turn := time.Date(2026, 3, 12, 0, 0, 0, 0, time.UTC) // 05:30 there
+	readings := []climate.Reading{{At: turn.Add(-time.Hour), Air: climate.Air{Temperature: 10, Humidity: 50}}, {At: turn.Add(time.Hour), Air: climate.Air{Temperature: 34, Humidity: 50}}}
+	room, err := climate.NewRoom(kolkata, climate.Constant(climate.Reference), readings)
+	require.NoError(t, err)
+	curve := NewCurve(room, climate.Drying{Kinetics: material.Evaporative})
+	from, to := float64(readings[0].At.Unix()), float64(readings[1].At.Unix())
+	a, b := math.Exp2((10.0-20)/12), math.Exp2((34.0-20)/12)
+	assert.InDelta(t, 2*(a+b)/2, curve.Elapsed(from, to), 1e-9, "two hours, from the rate at one reading straight to the rate at the other")
+	assert.InDelta(t, (a+b)/2, curve.Rate(float64(turn.Unix())), 1e-9)
+}
+
+// Readings begin at 10:20 and end at 12:40: the profile's rate is evaluated there too,
+// in its own air, and the readings' rate in theirs.
+func TestReadingsThatBeginAndEndWithinAnHour(t *testing.T) {
+	var knots []climate.Knot
+	for h := range climate.WeekHours {
+		knots = append(knots, climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(8 + 2*(h%24-4)), Humidity: 50}}) // 20 °C at ten, 2 °C more every hour
+	}
+	profile, err := climate.ProfileOf(knots, [12]climate.Shift{})
+	require.NoError(t, err)
+	day := time.Date(2026, 3, 10, 0, 0, 0, 0, time.UTC)
+	at := func(hour, minute int) time.Time { return day.Add(time.Duration(hour*60+minute) * time.Minute) }
+	warm := climate.Air{Temperature: 32, Humidity: 50}
+	room, err := climate.NewRoom(time.UTC, profile, []climate.Reading{{At: at(10, 20), Air: warm}, {At: at(12, 40), Air: warm}})
+	require.NoError(t, err)
+	curve := NewCurve(room, climate.Drying{Kinetics: material.Evaporative})
+	rate := func(t float64) float64 { return math.Exp2((t - 20) / 12) }
+	want := (rate(20)+rate(20+2.0/3))/2/3 + 2*140.0/60 + (rate(20+2*8.0/3)+rate(26))/2/3
+	assert.InDelta(t, want, curve.Elapsed(float64(at(10, 0).Unix()), float64(at(13, 0).Unix())), 1e-9)
+}
+
+// A clock that ran only while it was warm and stands still for ever before and after.
+func TestAClockThatStandsStillBeforeAndAfter(t *testing.T) {
+	when := time.Date(2026, 3, 10, 9, 7, 0, 0, time.UTC)
+	var readings []climate.Reading
+	for k := range 8 {
+		readings = append(readings, climate.Reading{At: when.Add(time.Duration(k*37) * time.Minute), Air: climate.Air{Temperature: 19 + unit.Celsius(k)/7, Humidity: 50}})
+	}
+	room, err := climate.NewRoom(time.UTC, climate.Constant(climate.Air{Temperature: 2, Humidity: 50}), readings)
+	require.NoError(t, err)
+	c := NewCurve(room, climate.Drying{Kinetics: material.Evaporative, Stops: true, Below: 8})
+	from, to := float64(when.Unix())-1e6, float64(when.Unix())+1e6
+	hours := c.Elapsed(from, to)
+	for _, rounding := range []float64{0, 1e-12, -1e-12} {
+		end, reached := c.Reached(from, hours+rounding)
+		require.True(t, reached)
+		assert.InDelta(t, float64(readings[7].At.Unix()), end, 1)
+		begun, found := c.Begun(to, hours+rounding)
+		require.True(t, found)
+		assert.InDelta(t, float64(when.Unix()), begun, 1)
+	}
 }

@@ -39,6 +39,10 @@ func NewCurve(room *climate.Room, drying climate.Drying) *Curve {
 // horizon is how far a clock is followed before it is said never to get there.
 const horizon = 160 // weeks
 
+// tiny is what a sum of hours may be short of by rounding. Without it a clock that then
+// stands still, in a room that stays cold, would never get there.
+const tiny = 1e-9
+
 const weekSeconds = float64(climate.WeekSeconds)
 
 // Reached is the first moment at which so many hours have passed on the clock
@@ -54,8 +58,8 @@ func (c *Curve) Reached(start, hours float64) (float64, bool) {
 	passed := c.week(first).passed(start)
 	for n := first; n < first+horizon; n++ {
 		w := c.week(n)
-		if left := hours + passed; left <= w.total() {
-			return w.when(left), true
+		if left := hours + passed; left <= w.total()+tiny {
+			return w.when(min(left, w.total())), true
 		}
 		hours -= w.total() - passed
 		passed = 0
@@ -92,8 +96,8 @@ func (c *Curve) Begun(end, hours float64) (float64, bool) {
 		if n < last {
 			before = w.total()
 		}
-		if hours <= before {
-			return w.whenLast(before - hours), true
+		if hours <= before+tiny {
+			return w.whenLast(max(0, before-hours)), true
 		}
 		hours -= before
 	}
@@ -135,16 +139,28 @@ func (c *Curve) layOut(n int64) *curveWeek {
 	var rawB float64
 	for i, s := range segments {
 		rawA := rawB
-		if i == 0 || s.A != b {
-			rawA = c.drying.Raw(s.A)
+		if i == 0 || s.Whole.A != b {
+			rawA = c.drying.Raw(s.Whole.A)
 		}
-		b, rawB = s.B, c.drying.Raw(s.B)
-		w.add(c.drying, s, rawA, rawB)
+		b, rawB = s.Whole.B, c.drying.Raw(s.Whole.B)
+		w.add(c.drying, s, rawWithin(s.Whole, s.Start, rawA, rawB), rawWithin(s.Whole, s.End, rawA, rawB))
 	}
 	stop := float64(n+1) * weekSeconds
 	w.from, w.rate, w.end = append(w.from, stop), append(w.rate, 0), append(w.end, 0)
 	w.sum = append(w.sum, w.sumTo(len(w.from)-1))
 	return w
+}
+
+// rawWithin is the rate at a moment of a line whose rate is known at both ends: it
+// runs linearly between them, wherever a week cuts the line.
+func rawWithin(l climate.Line, t, rawA, rawB float64) float64 {
+	switch t {
+	case l.Start:
+		return rawA
+	case l.End:
+		return rawB
+	}
+	return rawA + (rawB-rawA)*(t-l.Start)/(l.End-l.Start)
 }
 
 // sumTo is the sum at the start of stretch i, from the one before it.

@@ -35,8 +35,8 @@ func (r *retiming) copied(from, to int32) bool {
 			}
 		}
 		for _, last := range n.same {
-			for at := last; at >= 0; at = r.coatBefore(at) { // coats a day and rests count all of them
-				if at < from && !r.asBefore(at) {
+			for p := last; p != nil; p = p.before { // coats a day and rests count all of them
+				if p.coat < from && !r.asBefore(p.coat) {
 					return false
 				}
 			}
@@ -71,7 +71,7 @@ func (r *retiming) copied(from, to int32) bool {
 func (r *retiming) tellAgain(i int32, d *dated, since bool) {
 	s := r.sitting(i, i+1, d.lead, d.saved)
 	if n := r.nodes[i]; r.divides(n) {
-		s.phases = []phase{{min(r.least(n), n.phases[0].length), false}}
+		s.phases = []phase{{r.firstStretch(n), false}}
 		s.total = s.phases[0].length
 	}
 	if since {

@@ -30,20 +30,24 @@ func at(text string) time.Time {
 // nineToSix is a shop that is open from 9 to 18 on weekdays.
 func nineToSix() *Calendar { return weekdays(Hours{9 * 60, 18 * 60}) }
 
-func weekdays(hours ...Hours) *Calendar {
+func weekdays(hours ...Hours) *Calendar { return weekdaysIn(berlin, hours...) }
+
+func weekdaysIn(zone *time.Location, hours ...Hours) *Calendar {
 	var week [7][]Hours
 	for day := time.Monday; day <= time.Friday; day++ {
 		week[day] = hours
 	}
-	return must(NewCalendar(berlin, week, nil))
+	return must(NewCalendar(zone, week, nil))
 }
 
-func always() *Calendar {
+func always() *Calendar { return alwaysIn(berlin) }
+
+func alwaysIn(zone *time.Location) *Calendar {
 	var week [7][]Hours
 	for day := range week {
 		week[day] = []Hours{{0, 24 * 60}}
 	}
-	return must(NewCalendar(berlin, week, nil))
+	return must(NewCalendar(zone, week, nil))
 }
 
 // id makes the same identity from the same name.
@@ -91,6 +95,7 @@ type asked struct {
 	Calendar    *Calendar
 	Margin      float64
 	People      int
+	Own         []*Calendar // hours of their own, of the first people
 	Places      []Place
 	Instruments []Instrument
 	Order       []Event
@@ -112,7 +117,11 @@ func (a asked) input() Input {
 	}
 	setting := Setting{Calendar: a.Calendar, Margin: a.Margin, Places: a.Places}
 	for i := range a.People {
-		setting.People = append(setting.People, Person{ID: id(fmt.Sprint("person ", i)), Name: fmt.Sprint("person ", i)})
+		person := Person{ID: id(fmt.Sprint("person ", i)), Name: fmt.Sprint("person ", i)}
+		if i < len(a.Own) {
+			person.Calendar = a.Own[i]
+		}
+		setting.People = append(setting.People, person)
 	}
 	return Input{Now: a.Now, Shop: must(NewShop(setting)), Instruments: a.Instruments, Order: a.Order, Facts: a.Facts, Pins: a.Pins,
 		Moves: a.Moves, Tests: a.Tests, Settled: a.Settled}

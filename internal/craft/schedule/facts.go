@@ -35,6 +35,7 @@ func (r *retiming) settle() {
 func (r *retiming) goOn(i int32, n *node, d *dated) {
 	d.start, d.startable = n.begun, true
 	d.end = max(n.begun+lengthOf(n.phases[:n.parts]), r.now)
+	r.occupy(n, d, span{d.start, d.end})
 	left := []phase{{d.end - r.now, false}}
 	for who, h := range r.hands {
 		if at, free := h.free(r.now, left, n.place); free && at == r.now {

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -22,24 +23,27 @@ type node struct {
 	piece      int32 // of the instrument
 	place      int32
 	links      []link
-	same       []int32 // the coats of the same product last before this one on its zones
+	same       []*past // of a coat: the coats of its product before it, zone by zone; zones with the same past share it
 	within     bool    // it belongs to the sitting of the node before it
 	phases     [3]phase
 	parts      uint8    // how many phases there are
+	batches    uint8    // of a coat: how many mixes it takes, 1 where one lasts
+	mixing     minute   // of a coat: the part of its time that the further mixes take
+	refused    string   // why it cannot be done at all; empty when it can
 	fit        *fitness // of a coat: when the air is fit for it; nil: always
-	dry        target   // of a coat: when it is out of the dust
-	handle     target   // of a coat: when it is off its hook
+	dry        link     // of a coat: when it is out of the dust
+	handle     link     // of a coat: when it is off its hook
+}
+
+// past is the coats of one product on a zone, the last one first. What is put on in
+// one sitting is one coat.
+type past struct {
+	coat   int32
+	before *past
 }
 
 // fixed reports whether an event is done or begun, and so not to be placed.
 func (n *node) fixed() bool { return n.fact != nil || n.begun != 0 }
-
-// target is so many hours on one clock.
-type target struct {
-	curve *cure.Curve
-	hours float64
-	never bool
-}
 
 // link is one thing an event waits for, and the window it opens.
 type link struct {
@@ -99,7 +103,7 @@ type compiler struct {
 // zoneFilms is what lies on a zone.
 type zoneFilms struct {
 	zone   uuid.UUID
-	films  []int32 // the last coat of each product, oldest first
+	films  []*past // the coats of each product, by their last one, oldest first
 	dulled bool    // it was abraded since its last coat
 }
 
@@ -146,14 +150,16 @@ func (c *compiler) step(piece int32, step *Step) error {
 	first := node{step: step, instrument: c.instrument, piece: piece, place: int32(c.shop.placeOf(step))}
 	first.layPhases()
 	if step.Kind == Coat {
+		first.mix(c.shop)
 		first.fit = c.shop.fit(int(first.place), step.Material)
-		first.dry, first.handle = c.target(&first, material.TouchDry), c.target(&first, material.Handle)
+		first.dry, first.handle = c.own(&first, material.TouchDry), c.own(&first, material.Handle)
 	}
 	for coat := 1; coat <= c.in.rounds(step); coat++ {
 		c.block = append(c.block, first)
 		n := &c.block[len(c.block)-1]
 		c.nodes = append(c.nodes, n)
 		n.event = Event{step.ID, coat}
+		n.dry.from, n.handle.from = int32(len(c.nodes))-1, int32(len(c.nodes))-1
 		if fact, done := c.in.Facts[n.event]; done {
 			n.fact = &fact
 		} else if at, begun := c.in.Begun[n.event]; begun {
@@ -177,10 +183,24 @@ func (c *compiler) step(piece int32, step *Step) error {
 	return nil
 }
 
-// target is when a coat reaches a milestone where it hangs.
-func (c *compiler) target(n *node, m material.Milestone) target {
-	w := c.shop.earliest(n.step.Material, m)
-	return target{c.shop.curve(c.shop.places[n.place].hangs, w.Drying), w.Reference * w.Margin, w.Never}
+// own is when a coat itself reaches a milestone where it hangs.
+func (c *compiler) own(n *node, m material.Milestone) link {
+	l := c.earliest(n.step.Material, m)
+	l.curve = c.shop.curve(c.shop.places[n.place].hangs, l.wait.Drying)
+	return l
+}
+
+// earliest is the earliest side of a wait for a film: as the sheet says with the
+// shop's caution, or as the shop has learned where that is longer.
+func (c *compiler) earliest(m *material.Material, milestone material.Milestone) link {
+	l := link{cause: Cure, wait: c.shop.earliest(m, milestone)}
+	l.hours = c.in.hours(m, l.wait)
+	return l
+}
+
+// hours is how long a clock runs for the earliest side of a wait.
+func (in *Input) hours(m *material.Material, w *cure.Wait) float64 {
+	return w.Reference * max(w.Margin, in.Factors[m.Key()])
 }
 
 // tie adds a link with the curves of its clocks.
@@ -249,7 +269,7 @@ func (n *node) layPhases() {
 	switch {
 	case n.step.Kind == Coat && n.step.Material.Family.Lamp > 0:
 		wait, finish = minute(n.step.Material.Family.SelfLevel), minute(n.step.Material.Family.Lamp)
-	case n.step.Kind == Coat && n.step.Material.Family.WipeBefore > 0:
+	case n.step.WipesOff():
 		wait = minute(n.step.Material.Family.WipeAfter)
 		finish = (work - minute(n.step.SetUp)) / 2
 		work -= finish
@@ -301,16 +321,21 @@ func (c *compiler) after(n *node, from int32, cause Cause) {
 // done makes a node what later ones follow and lie upon.
 func (c *compiler) done(n *node) {
 	index := int32(len(c.nodes)) - 1
+	if n.step.Glue != nil {
+		c.glues = append(c.glues, index)
+	}
+	if n.fact == nil || !n.fact.Skipped {
+		c.lay(n, index)
+	}
 	c.previous = index
 	if n.fact == nil {
 		c.pending = index
 	}
-	if n.step.Glue != nil {
-		c.glues = append(c.glues, index)
-	}
-	if n.fact != nil && n.fact.Skipped {
-		return
-	}
+}
+
+// lay leaves on its zones what an event does to them.
+func (c *compiler) lay(n *node, index int32) {
+	var made []*past
 	for _, id := range n.step.Zones {
 		zone := c.zone(id)
 		if n.step.Kind.Handwork() {
@@ -319,12 +344,33 @@ func (c *compiler) done(n *node) {
 		if n.step.Kind != Coat {
 			continue
 		}
-		kept := zone.films[:0]
-		for _, other := range zone.films {
-			if c.nodes[other].step.Material.Key() != n.step.Material.Key() {
-				kept = append(kept, other)
-			}
+		last := zone.take(c, n.step.Material.Key())
+		if last != nil && c.oneSitting(n, last.coat) {
+			last = last.before
 		}
-		zone.films, zone.dulled = append(kept, index), false
+		at := slices.IndexFunc(made, func(p *past) bool { return p.before == last })
+		if at < 0 {
+			at, made = len(made), append(made, &past{index, last})
+		}
+		zone.films, zone.dulled = append(zone.films, made[at]), false
 	}
+}
+
+// last is the coats of a product on the zone, nil when there are none.
+func (z *zoneFilms) last(c *compiler, product string) *past {
+	for _, p := range z.films {
+		if c.nodes[p.coat].step.Material.Key() == product {
+			return p
+		}
+	}
+	return nil
+}
+
+// take is last, and takes them off the zone.
+func (z *zoneFilms) take(c *compiler, product string) *past {
+	p := z.last(c, product)
+	if p != nil {
+		z.films = slices.DeleteFunc(slices.Clone(z.films), func(other *past) bool { return other == p })
+	}
+	return p
 }

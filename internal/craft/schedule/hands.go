@@ -14,6 +14,8 @@ type hands struct {
 	*openings
 	first int // the opening that day[0] is
 	day   []taken
+	// longest is the longest stretch of them at each place, as far as it was asked for
+	longest []minute
 }
 
 // taken is one opening of a person: jobs in order, never overlapping, and the

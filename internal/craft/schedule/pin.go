@@ -62,8 +62,8 @@ func (p *reserved) setAside(r *retiming, s *sitting) {
 		if n.step.Kind != Coat {
 			continue
 		}
-		if place.air >= 0 {
-			take(&r.wet[place.air], start, r.touchDry(i, end))
+		for _, air := range r.airsOf(n) {
+			take(&r.wet[air], start, r.touchDry(i, end))
 		}
 		if r.shop.Places[place.hangs].Hooks > 0 {
 			take(&r.hooks[place.hangs], start, r.handled(i, end))

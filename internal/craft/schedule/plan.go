@@ -91,6 +91,7 @@ type Plan struct {
 	Forecasts []Forecast
 	r         *retiming
 	index     map[Event]int32
+	latest    map[int]minute // latest starts that have been asked for
 }
 
 // Find returns an event of the plan.

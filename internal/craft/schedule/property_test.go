@@ -17,15 +17,29 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
+// randomZone is a time zone, most with daylight saving, one that shifts by half an
+// hour and two whose hours begin at half past elsewhere.
+func randomZone(t *rapid.T) *time.Location {
+	name := rapid.SampledFrom([]string{"Europe/Berlin", "Australia/Lord_Howe", "Asia/Kolkata", "America/St_Johns"}).Draw(t, "zone")
+	return must(time.LoadLocation(name))
+}
+
 // randomHours are the hours of a whole shop.
-func randomHours(t *rapid.T) *Calendar {
-	return rapid.SampledFrom([]*Calendar{nineToSix(), always(), weekdays(Hours{18 * 60, 22 * 60}),
-		weekdays(Hours{8 * 60, 12 * 60}, Hours{13 * 60, 17*60 + 30})}).Draw(t, "hours")
+func randomHours(t *rapid.T, zone *time.Location) *Calendar {
+	return rapid.SampledFrom([]*Calendar{weekdaysIn(zone, Hours{9 * 60, 18 * 60}), alwaysIn(zone), weekdaysIn(zone, Hours{18 * 60, 22 * 60}),
+		weekdaysIn(zone, Hours{8 * 60, 12 * 60}, Hours{13 * 60, 17*60 + 30})}).Draw(t, "hours")
+}
+
+// randomOwn are a person's own hours, or none.
+func randomOwn(t *rapid.T, zone *time.Location) *Calendar {
+	var days [7][]Hours
+	days[time.Tuesday], days[time.Thursday] = []Hours{{8 * 60, 21 * 60}}, []Hours{{8 * 60, 21 * 60}}
+	return rapid.SampledFrom([]*Calendar{nil, nil, weekdaysIn(zone, Hours{10*60 + 20, 20 * 60}), must(NewCalendar(zone, days, nil))}).Draw(t, "own hours")
 }
 
 // randomPlaces are a bench, a booth and a drying room that share airs, hooks and
 // room in many ways; or nothing that anybody watches.
-func randomPlaces(t *rapid.T) []Place {
+func randomPlaces(t *rapid.T, zone *time.Location) []Place {
 	if rapid.IntRange(0, 3).Draw(t, "watched") == 0 {
 		return nil
 	}
@@ -37,15 +51,16 @@ func randomPlaces(t *rapid.T) []Place {
 		for d := range 7 {
 			knots = append(knots, climate.Knot{Hour: d*24 + 5, Air: night}, climate.Knot{Hour: d*24 + 14, Air: day})
 		}
-		room = must(climate.NewRoom(berlin, must(climate.ProfileOf(knots, [12]climate.Shift{})), nil))
+		room = must(climate.NewRoom(zone, must(climate.ProfileOf(knots, [12]climate.Shift{})), nil))
 	}
 	bench := Place{ID: id("bench"), Name: "the bench", Kind: Bench, Air: "shop", Room: room, Capacity: rapid.IntRange(0, 3).Draw(t, "bench")}
 	booth := Place{ID: id("booth"), Name: "the booth", Kind: Booth, Air: rapid.SampledFrom([]string{"shop", "booth"}).Draw(t, "air"), Room: room,
 		Capacity: rapid.IntRange(1, 2).Draw(t, "booth"), HangsIn: id("rack")}
 	if rapid.Bool().Draw(t, "booth hours") {
-		booth.Calendar = weekdays(Hours{10 * 60, 20 * 60})
+		booth.Calendar = weekdaysIn(zone, Hours{10 * 60, 20 * 60})
 	}
-	rack := Place{ID: id("rack"), Name: "the rack", Kind: "drying", Room: room, Hooks: rapid.SampledFrom([]int{0, 0, 2, 3}).Draw(t, "hooks")}
+	rack := Place{ID: id("rack"), Name: "the rack", Kind: "drying", Room: room, Hooks: rapid.SampledFrom([]int{0, 0, 2, 3}).Draw(t, "hooks"),
+		Air: rapid.SampledFrom([]string{"", "shop"}).Draw(t, "hanging air")}
 	return []Place{bench, booth, rack}
 }
 
@@ -75,22 +90,35 @@ func randomStep(t *rapid.T, first bool) Step {
 	return step
 }
 
+// randomZones are some of the three zones of a piece, in any order.
+func randomZones(t *rapid.T, piece string) []uuid.UUID {
+	zones := []uuid.UUID{id(piece + " top"), id(piece + " back"), id(piece + " sides")}
+	shuffled := rapid.Permutation(zones).Draw(t, "zones")
+	return shuffled[:rapid.SampledFrom([]int{3, 3, 2, 1}).Draw(t, "zones of it")]
+}
+
 // randomShop draws a shop of some instruments with some of the work done.
 func randomShop(t *rapid.T) asked {
+	zone := randomZone(t)
 	in := asked{
 		Now:      at("2026-03-24 11:07").Add(time.Duration(rapid.IntRange(0, 20000).Draw(t, "minutes on")) * time.Minute),
 		Margin:   rapid.SampledFrom([]float64{1, 1.25, 2}).Draw(t, "margin"),
-		Calendar: randomHours(t), Places: randomPlaces(t), People: rapid.IntRange(1, 3).Draw(t, "people"),
+		Calendar: randomHours(t, zone), Places: randomPlaces(t, zone), People: rapid.IntRange(1, 3).Draw(t, "people"),
 		Facts: make(map[Event]Fact), Pins: make(map[Event]time.Time),
+	}
+	for range in.People - 1 { // one is there whenever the shop is, so that there is somebody
+		in.Own = append(in.Own, randomOwn(t, zone))
 	}
 	for i := range rapid.IntRange(1, 4).Draw(t, "instruments") {
 		var pieces []Piece
 		for p := range rapid.IntRange(1, 2).Draw(t, "pieces") {
+			name := fmt.Sprintf("piece %d.%d", i, p)
 			var steps []Step
 			for s := range rapid.IntRange(1, 8).Draw(t, "steps") {
 				steps = append(steps, randomStep(t, s == 0))
+				steps[s].Zones = randomZones(t, name)
 			}
-			pieces = append(pieces, pieceOf(fmt.Sprintf("piece %d.%d", i, p), steps...))
+			pieces = append(pieces, pieceOf(name, steps...))
 		}
 		in.Instruments = append(in.Instruments, instrumentOf(fmt.Sprintf("job %d", i), "2026-05-01", pieces...))
 		done := in.Now.Add(-200 * time.Hour)
@@ -145,6 +173,7 @@ func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 			for _, s := range p.stretches(e) {
 				byPerson[e.Person] = append(byPerson[e.Person], busy{s, e})
 				requireOpen(t, in.Shop, e, s)
+				require.True(t, openIn(in.Shop.People[e.Person].Calendar, in.Shop.Calendar.zone, s), "%s is outside the hours of its person", s.Start)
 			}
 			whole := e.Spans
 			if whole == nil {
@@ -177,19 +206,24 @@ func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 
 func requireOpen(t *rapid.T, shop *Shop, e Planned, s Span) {
 	for _, calendar := range []*Calendar{shop.Calendar, shop.Places[shop.byID[e.Place]].Calendar} {
-		if calendar == nil {
-			continue
-		}
-		open := s.Start // openings that touch each other are one
-		for day := DayOf(s.Start.In(berlin)).Next(-1); daysBetween(day, DayOf(s.End.In(berlin))) >= 0; day = day.Next(1) {
-			for _, o := range calendar.OpenOn(day) {
-				if !o.Start.After(open) && o.End.After(open) {
-					open = o.End
-				}
+		require.True(t, openIn(calendar, shop.Calendar.zone, s), "%s to %s is outside the hours", s.Start, s.End)
+	}
+}
+
+// openIn reports whether a calendar, where there is one, is open all of a span.
+func openIn(calendar *Calendar, zone *time.Location, s Span) bool {
+	if calendar == nil {
+		return true
+	}
+	open := s.Start // openings that touch each other are one
+	for day := DayOf(s.Start.In(zone)).Next(-1); daysBetween(day, DayOf(s.End.In(zone))) >= 0; day = day.Next(1) {
+		for _, o := range calendar.OpenOn(day) {
+			if !o.Start.After(open) && o.End.After(open) {
+				open = o.End
 			}
 		}
-		require.False(t, open.Before(s.End), "%s to %s is outside the hours", s.Start, s.End)
 	}
+	return !open.Before(s.End)
 }
 
 // reachedBy works a milestone out anew, from the room and the family alone.
@@ -216,18 +250,18 @@ func TestEveryWaitAndHardWindowIsKept(t *testing.T) {
 		p := must(Retime(input))
 		for _, instrument := range in.Instruments {
 			for _, piece := range instrument.Pieces {
-				checkChain(t, in.Margin, input.Shop, p, piece)
+				checkFollows(t, p, piece)
+				for _, zone := range []string{" top", " back", " sides"} {
+					checkZone(t, in.Margin, input.Shop, p, piece, id(piece.Name+zone))
+				}
 			}
 		}
 	})
 }
 
-// checkChain walks a chain without the planner's own links.
-func checkChain(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece) {
-	var previous, film Planned
-	var before, under *Step
-	dulled := false
-	days := make(map[string]int)
+// checkFollows walks a chain without the planner's own links.
+func checkFollows(t *rapid.T, p *Plan, piece Piece) {
+	var previous *Planned
 	for s := range piece.Steps {
 		step := &piece.Steps[s]
 		for _, event := range step.Events() {
@@ -235,35 +269,83 @@ func checkChain(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece) {
 			if e.Impossible != "" {
 				return
 			}
-			if before != nil && !e.Done {
+			if previous != nil && !e.Done {
 				require.False(t, e.Start.Before(previous.End), "%s begins before what it follows", step.EventTitle(event.Coat))
+				if gap := e.Start.Sub(previous.End).Minutes(); step.Within != nil && event.Coat == 1 && !previous.Done {
+					require.True(t, gap >= 2 && gap <= 12, "%g min within a sitting", gap)
+				}
 			}
-			if step.Within != nil && event.Coat == 1 && !e.Done && !previous.Done {
-				gap := e.Start.Sub(previous.End).Minutes()
-				require.True(t, gap >= 2 && gap <= 12, "%g min within a sitting", gap)
+			previous = &e
+		}
+	}
+}
+
+// checkZone follows one zone of a piece by itself: what its films ask of what comes,
+// its coats a day and its rests.
+func checkZone(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece, zone uuid.UUID) {
+	var film Planned
+	var under *Step
+	dulled := false
+	sitting := 0 // counts sittings: what is put on in one is one coat
+	coats := make(map[string][]Planned)
+	in := make(map[string]int) // by product, the sitting of its last coat
+	for s := range piece.Steps {
+		step := &piece.Steps[s]
+		for _, event := range step.Events() {
+			e, _ := p.Find(event)
+			if e.Impossible != "" {
+				return
+			}
+			if within := step.Within != nil && event.Coat == 1; !within || s == 0 {
+				sitting++
+			}
+			if !slices.Contains(step.Zones, zone) {
+				continue
 			}
 			if under != nil && !e.Done && step.Within == nil {
 				checkFilm(t, margin, shop, e, step, film, under, dulled)
 			}
-			previous, before = e, step
-			dulled = (dulled || step.Kind.Handwork()) && step.Kind != Coat
-			if step.Kind == Coat {
-				film, under = e, step
-				if step.Within != nil && event.Coat == 1 {
-					continue // one application with what it is put on
-				}
-				days[step.Material.Key()+shop.Calendar.ShopDay(e.Start).String()]++
-				if !e.Done {
-					require.LessOrEqual(t, days[step.Material.Key()+shop.Calendar.ShopDay(e.Start).String()], step.Material.CoatsPerDay(), "coats per day")
-				}
+			if step.Kind != Coat {
+				dulled = dulled || step.Kind.Handwork()
+				continue
+			}
+			film, under, dulled = e, step, false
+			key := step.Material.Key()
+			if in[key] == sitting {
+				coats[key] = coats[key][:len(coats[key])-1]
+			}
+			coats[key], in[key] = append(coats[key], e), sitting
+			if !e.Done {
+				checkBreath(t, shop, step, coats[key])
 			}
 		}
 	}
 }
 
+// checkBreath counts the coats of one product on one zone, up to the last.
+func checkBreath(t *rapid.T, shop *Shop, step *Step, coats []Planned) {
+	last := coats[len(coats)-1]
+	today, sinceRest := 0, 0
+	for i := len(coats) - 1; i >= 0; i-- {
+		if shop.Calendar.ShopDay(coats[i].Start) == shop.Calendar.ShopDay(last.Start) {
+			today++
+		}
+	}
+	require.LessOrEqual(t, today, step.Material.CoatsPerDay(), "coats a day of %s", step.Material.Name)
+	for i := len(coats) - 1; i >= 0; i-- {
+		if sinceRest++; i > 0 && coats[i].Start.Sub(coats[i-1].End) >= 10*time.Hour && shop.Calendar.ShopDay(coats[i].Start) != shop.Calendar.ShopDay(coats[i-1].End) {
+			break
+		}
+	}
+	require.LessOrEqual(t, sinceRest, step.Material.Family.RestAfter, "coats of %s without a rest", step.Material.Name)
+}
+
 func checkFilm(t *rapid.T, margin float64, shop *Shop, e Planned, step *Step, film Planned, under *Step, dulled bool) {
 	milestone := map[Kind]material.Milestone{Scuff: material.Sand, Sand: material.Sand, MaskOff: material.TouchDry,
-		MaskOn: material.Topcoat, Inspect: material.TouchDry, Level: step.Film, Gate: step.Film, Coat: material.Topcoat}[step.Kind]
+		MaskOn: material.Topcoat, Inspect: material.TouchDry, Level: material.Buff, Gate: material.Handle, Coat: material.Topcoat}[step.Kind]
+	if step.Film != "" {
+		milestone = step.Film
+	}
 	same := step.Kind == Coat && step.Material.Key() == under.Material.Key()
 	if same {
 		milestone = material.Recoat
@@ -320,7 +402,7 @@ func TestDustAirAndHooks(t *testing.T) {
 			wet := Span{coat.Start, reachedBy(shop, e, n.step, material.TouchDry, in.Margin)}
 			for _, other := range ahead(p) {
 				m := p.r.nodes[p.index[other.Event]]
-				if m.step.dusty() && shop.places[m.place].air == shop.places[n.place].air {
+				if air := shop.places[m.place].air; m.step.dusty() && (air == shop.places[n.place].air || air == shop.places[shop.places[n.place].hangs].air) {
 					for _, s := range p.stretches(other) {
 						require.False(t, overlap(s, wet), "dust at %s on a coat that is wet until %s", s.Start, wet.End)
 					}
@@ -347,7 +429,7 @@ func TestDustAirAndHooks(t *testing.T) {
 // hangs is from when to when a coat's piece is on its hook: until it may be
 // handled, or is taken up again.
 func (p *Plan) hangs(e Planned) Span {
-	end := p.r.nodes[p.index[e.Event]].handle.from(minuteOf(e.End)).time()
+	end := p.r.handled(p.index[e.Event], minuteOf(e.End)).time()
 	for _, other := range p.Events {
 		if other.Piece == e.Piece && !other.Done && other.Impossible == "" && !other.Start.Before(e.End) && other.Start.Before(end) {
 			end = other.Start

@@ -169,8 +169,8 @@ func (s *search) consider(order []int32) bool {
 	if s.left <= 0 || s.tried >= mostOrders {
 		return false
 	}
-	aims, err := s.measure(order)
-	if err != nil || aims.Compare(s.bestAims) > 0 {
+	aims := s.measure(order)
+	if aims.Compare(s.bestAims) > 0 {
 		return false
 	}
 	s.best, s.bestAims = order, aims
@@ -178,28 +178,16 @@ func (s *search) consider(order []int32) bool {
 }
 
 // measure dates an order and says how good it is, without publishing a plan.
-func (s *search) measure(order []int32) (Aims, error) {
+func (s *search) measure(order []int32) Aims {
 	s.tried++
 	s.left -= s.size
-	r, err := s.today.r.reordered(order)
-	if err != nil {
-		return Aims{}, err
-	}
-	return r.aims(), nil
+	r := s.today.r.reordered(order)
+	return r.aims()
 }
 
 // reordered dates the same events in another order of units.
-func (r *retiming) reordered(units []int32) (*retiming, error) {
-	other := &retiming{in: r.in, shop: r.shop, now: r.now, nodes: r.nodes, first: r.first, pieces: r.pieces, index: r.index, units: r.units, unitOf: r.unitOf,
-		dates: make([]dated, len(r.nodes)), hangs: make([]hung, len(r.hangs))}
-	other.order = other.untangle(units)
-	other.open()
-	other.settle()
-	other.reserve()
-	for _, u := range other.order {
-		other.unit(u)
-	}
-	return other, nil
+func (r *retiming) reordered(units []int32) *retiming {
+	return r.again(r.in, r.now, units)
 }
 
 // improve moves instruments and runs about until the effort is spent.

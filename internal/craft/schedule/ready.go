@@ -3,16 +3,18 @@ package schedule
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
-	"umberfrost/internal/craft/material"
 )
 
 // ready works out when an event's own piece allows it, and what holds it last.
 func (r *retiming) ready(i, from, to int32) {
 	n, d := r.nodes[i], &r.dates[i]
+	if n.refused != "" {
+		d.impossible = n.refused
+		return
+	}
 	low := d.ready
 	for k := range n.links {
 		l := &n.links[k]
@@ -59,15 +61,21 @@ func (r *retiming) ready(i, from, to int32) {
 }
 
 // filmReady is when a film below is ready for what comes: by its clock, by a
-// test that passed, and not before a test that failed has been made up for.
+// test that passed, and not before a test that failed has been made up for. A test
+// speaks for its own milestone; a pass also for those that this family reaches no
+// later, a fail for those that it reaches no sooner. Rules §2.
 func (r *retiming) filmReady(l *link) (minute, bool) {
 	until, reached := r.reached(l.from, l.curve, &l.wait.Drying, l.hours, ceilMinute)
+	if len(r.tests) == 0 {
+		return until, reached
+	}
 	for _, t := range r.tests[r.nodes[l.from].event] {
-		tested, asked := slices.Index(material.Milestones, t.Milestone), slices.Index(material.Milestones, l.wait.Milestone)
+		own := t.Milestone == l.wait.Milestone
+		tested := r.shop.earliest(r.nodes[l.from].step.Material, t.Milestone)
 		switch {
-		case t.Passed && tested >= asked:
+		case t.Passed && (own || (!tested.Never && l.wait.Reference <= tested.Reference)):
 			until, reached = min(until, minuteOf(t.At)), true
-		case !t.Passed && tested <= asked:
+		case !t.Passed && (own || (!tested.Never && l.wait.Reference >= tested.Reference)):
 			so := r.elapsed(l.from, l.wait.Drying, float64(t.At.UnixNano())/1e9)
 			again, does := r.reached(l.from, l.curve, &l.wait.Drying, so+l.hours/4, ceilMinute)
 			until, reached = max(until, again), reached && does
@@ -102,86 +110,107 @@ func (r *retiming) windowOf(n *node, d *dated) {
 		if l.close == nil {
 			continue
 		}
-		closes, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute)
+		closes := r.closes(l)
 		if d.window == NoWindow || closes < d.latest {
 			d.window, d.latest = l.kind, closes
 		}
-		if l.kind == Repairable && closes < d.mends {
-			d.mends, d.mended = closes, int8(k)
+		if l.kind == Repairable {
+			d.mends = min(d.mends, closes)
 		}
 	}
 }
 
-// scuffFirst places a coat again whose window below has closed: once the film
-// may be sanded, with a scuff at its beginning.
-func (r *retiming) scuffFirst(s *sitting, d *dated, l *link, closed minute) {
-	hours := l.sand.Reference * max(l.sand.Margin, r.in.Factors[r.nodes[l.from].step.Material.Key()])
-	curve := r.shop.curve(r.shop.places[r.nodes[l.from].place].hangs, l.sand.Drying)
-	until, reached := r.reached(l.from, curve, &l.sand.Drying, hours, ceilMinute)
-	if !reached {
-		d.impossible = fmt.Sprintf("%s never gets %s in its room", l.sand.Material, l.sand.Milestone.Text())
-		return
-	}
-	if until > d.ready {
-		d.ready, d.since = until, r.dates[l.from].end
-		d.because = because{cause: Cure, node: l.from, until: until, wait: l.sand, hours: hours}
-		d.held = d.because
-	}
-	d.lead = minute(r.nodes[s.from].step.Scuff)
+// closes is when the window that a link opens closes.
+func (r *retiming) closes(l *link) minute {
+	at, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute)
+	return at
+}
+
+// scuffFirst places a coat again whose window below has closed: with a scuff at its
+// beginning, once every film whose window has closed by then may be sanded.
+func (r *retiming) scuffFirst(s *sitting, d *dated) {
+	n, closed := r.nodes[s.from], d.mends
+	d.lead = minute(n.step.Scuff)
 	if d.lead == 0 {
 		d.lead = scuffMinutes
 	}
+	for waits := true; waits && d.impossible == ""; {
+		waits = false
+		for k := range n.links {
+			l := &n.links[k]
+			if l.kind == Repairable && l.close != nil && d.start+d.lead > r.closes(l) && r.sandsFrom(l, d) {
+				waits = true
+			}
+		}
+		*s = r.sitting(s.from, s.to, d.lead, 0)
+		r.seat(s, d)
+	}
 	d.window, d.latest, d.missed = Repairable, closed, true
-	*s = r.sitting(s.from, s.to, d.lead, 0)
-	r.seat(s, d)
+}
+
+// sandsFrom holds an event until a film below may be sanded, and reports whether
+// that is later than it was ready.
+func (r *retiming) sandsFrom(l *link, d *dated) bool {
+	hours := r.in.hours(r.nodes[l.from].step.Material, l.sand)
+	sanded := link{from: l.from, wait: l.sand, hours: hours, curve: r.shop.curve(r.shop.places[r.nodes[l.from].place].hangs, l.sand.Drying)}
+	until, reached := r.filmReady(&sanded)
+	if !reached {
+		d.impossible = fmt.Sprintf("%s never gets %s in its room", l.sand.Material, l.sand.Milestone.Text())
+		return false
+	}
+	if until <= d.ready {
+		return false
+	}
+	d.ready, d.since = until, r.dates[l.from].end
+	d.because = because{cause: Cure, node: l.from, until: until, wait: l.sand, hours: hours}
+	d.held = d.because
+	return true
 }
 
 // breathe holds a coat back for the coats per day and the overnight rest of its
-// product on its zones.
+// product, in every zone on its own.
 func (r *retiming) breathe(n *node, d *dated) {
-	if len(n.same) == 0 {
-		return
-	}
-	days := r.shop.days
-	most, restAfter := n.step.breath()
-	for _, last := range n.same {
-		perDay, sinceRest := 0, 0
-		day := days.of(d.ready)
-		rested := false
-		for at := last; at >= 0; at = r.coatBefore(at) {
-			coat := &r.dates[at]
-			if days.of(coat.start) == day {
-				perDay++
-			}
-			if !rested {
-				sinceRest++
-			}
-			if before := r.coatBefore(at); before >= 0 && r.isRest(r.dates[before].end, coat.start) {
-				rested = true
-			}
-			if rested && days.of(coat.start) != day {
-				break
-			}
-		}
-		end := r.dates[last].end
-		if r.isRest(end, d.ready) {
-			sinceRest = 0
-		}
-		if perDay >= most {
-			r.hold(d, days.turn(day+1), PerDayFull, last)
-		}
-		if sinceRest >= restAfter {
-			r.hold(d, max(end+overnight, days.turn(days.of(end)+1)), Overnight, last)
+	for held := true; held; {
+		held = false
+		for _, last := range n.same {
+			held = r.breatheOver(n, d, last) || held
 		}
 	}
 }
 
-// coatBefore is the coat of the same product before this one, -1 for none.
-func (r *retiming) coatBefore(i int32) int32 {
-	if same := r.nodes[i].same; len(same) > 0 {
-		return same[0]
+// breatheOver is breathe over the coats that one zone has had; it reports whether
+// they hold the coat back.
+func (r *retiming) breatheOver(n *node, d *dated, last *past) bool {
+	days, before := r.shop.days, d.ready
+	most, restAfter := n.step.breath()
+	perDay, sinceRest, rested := 0, 0, false
+	day := days.of(d.ready)
+	for p := last; p != nil; p = p.before {
+		coat := &r.dates[p.coat]
+		if days.of(coat.start) == day {
+			perDay++
+		}
+		if !rested {
+			sinceRest++
+		}
+		if p.before != nil && r.isRest(r.dates[p.before.coat].end, coat.start) {
+			rested = true
+		}
+		if rested && days.of(coat.start) != day {
+			break
+		}
 	}
-	return -1
+	end := r.dates[last.coat].end
+	if r.isRest(end, d.ready) {
+		sinceRest = 0
+	}
+	if perDay >= most {
+		r.hold(d, days.turn(day+1), PerDayFull, last.coat)
+	}
+	if sinceRest >= restAfter {
+		r.hold(d, max(end+overnight, days.turn(days.of(end)+1)), Overnight, last.coat)
+	}
+	return d.ready > before
 }
 
 // isRest reports whether the time between two coats was an overnight rest.
@@ -249,15 +278,19 @@ func (r *retiming) clock(n *node, d *dated, start float64, drying climate.Drying
 	return c
 }
 
-func (t target) from(end minute) minute {
-	if t.never {
+// own is when a coat that ends then reaches a milestone itself, for what it takes up
+// until then.
+func (r *retiming) own(i int32, l *link, end minute) minute {
+	if l.wait.Never {
 		return end
 	}
-	at, reached := t.curve.Reached(end.seconds(), t.hours)
-	if !reached {
+	d, was := &r.dates[i], r.dates[i].end
+	d.end = end
+	at, reached := r.filmReady(l)
+	if d.end = was; !reached {
 		return end + 3*366*24*60
 	}
-	return ceilMinute(at)
+	return max(at, end)
 }
 
 func (s *Shop) boxCurve(air climate.Air, drying climate.Drying) *cure.Curve {

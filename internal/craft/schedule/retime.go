@@ -32,13 +32,33 @@ func retime(in Input, before *Plan) (*Plan, error) {
 	if err := r.compile(); err != nil {
 		return nil, err
 	}
-	r.open()
+	r.lay()
 	r.settle()
 	r.reserve()
 	for _, u := range r.order {
 		r.unit(u)
 	}
 	return r.plan(), nil
+}
+
+// bare is the same events with nothing placed but facts and pins, at a present.
+func (r *retiming) bare(in *Input, now minute) *retiming {
+	other := &retiming{in: in, shop: r.shop, now: now, nodes: r.nodes, first: r.first, pieces: r.pieces, index: r.index, units: r.units, unitOf: r.unitOf,
+		order: r.order, dates: make([]dated, len(r.nodes)), hangs: make([]hung, len(r.hangs)), stays: make([]hung, len(r.stays))}
+	other.lay()
+	other.settle()
+	other.reserve()
+	return other
+}
+
+// again dates the same events at another present or in another order of units.
+func (r *retiming) again(in *Input, now minute, units []int32) *retiming {
+	other := r.bare(in, now)
+	other.order = other.untangle(units)
+	for _, u := range other.order {
+		other.unit(u)
+	}
+	return other
 }
 
 // retiming is one run of Retime.
@@ -63,6 +83,7 @@ type retiming struct {
 	working []load    // by place: pieces being worked on
 	hooks   []load    // by place: pieces that hang to dry
 	hangs   []hung    // by piece
+	stays   []hung    // by piece: where its last coat flashes off
 	wet     []load    // by air: coats that are open to dust
 	dust    []load    // by air: work that makes dust
 	shares  map[shareKey][]shared
@@ -84,7 +105,6 @@ type dated struct {
 	dry        minute // of a coat: when it is dry to touch
 	latest     minute
 	mends      minute // until when no scuff is needed
-	mended     int8   // … and the link that says so
 	window     WindowKind
 	person     int16
 	shares     int32 // whose set-up, -1 for none
@@ -104,8 +124,10 @@ type dated struct {
 	impossible string
 }
 
+// hung is what a piece takes up between two works.
 type hung struct {
 	span
+	load   *load
 	place  int32
 	on     bool
 	lifted bool // off its hook while its next work is placed
@@ -132,7 +154,7 @@ func (r *retiming) compile() error {
 		events += r.in.events(&r.in.Instruments[i])
 	}
 	r.first = append(r.first, int32(events))
-	r.hangs = make([]hung, pieces)
+	r.hangs, r.stays = make([]hung, pieces), make([]hung, pieces)
 	r.begin(events)
 	for i := range r.in.Instruments {
 		if r.unchanged(i) {
@@ -192,8 +214,8 @@ func (r *retiming) unchanged(i int) bool {
 	return sameRounds(r.in, b.in, now) && slices.Equal(r.in.Moves, b.in.Moves) && slices.Equal(r.in.Tests, b.in.Tests)
 }
 
-// open makes the shop's resources ready.
-func (r *retiming) open() {
+// lay makes the shop's resources ready.
+func (r *retiming) lay() {
 	for i := range r.shop.People {
 		r.hands = append(r.hands, newHands(r.shop.personHours(i), r.now))
 	}
@@ -210,6 +232,9 @@ func (r *retiming) open() {
 	r.tests = make(map[Event][]Test)
 	for _, t := range r.in.Tests {
 		r.tests[t.Event] = append(r.tests[t.Event], t)
+	}
+	for _, list := range r.tests {
+		slices.SortStableFunc(list, func(a, b Test) int { return a.At.Compare(b.At) })
 	}
 }
 

@@ -26,8 +26,13 @@ func TestWaitTable(t *testing.T) {
 		"tape off":                     {clear(), Step{Kind: MaskOff}, 0.5},
 		"tape on over film":            {clear(), Step{Kind: MaskOn}, 24},
 		"handle":                       {clear(), Step{Kind: Gate, Film: material.Handle}, 24},
-		"strings":                      {clear(), Step{Kind: Gate, Film: material.FullCure}, 720},
-		"a gate that asks for no film": {clear(), Step{Kind: Gate}, 0},
+		"first stringing":              {clear(), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
+		"stringing over a slow film":   {coats("wipe-varnish", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 504},
+		"stringing over oil":           {coats("drying-oil", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
+		"delivery":                     {clear(), Step{Kind: Gate, Film: material.FullCure}, 720},
+		"a gate that names none":       {clear(), Step{Kind: Gate}, 24},
+		"levelling that names none":    {clear(), Step{Kind: Level}, 336},
+		"buffing that names none":      {clear(), Step{Kind: Buff}, 336},
 	} {
 		t.Run(name, func(t *testing.T) {
 			in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", test.below, test.next))

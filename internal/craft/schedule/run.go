@@ -193,7 +193,7 @@ func (r *retiming) try(from, to int32, low minute) {
 	s := r.sitting(from, to, 0, 0)
 	r.seat(&s, head)
 	if head.impossible == "" && head.start > head.mends {
-		r.scuffFirst(&s, head, &r.nodes[from].links[head.mended], head.mends)
+		r.scuffFirst(&s, head)
 	}
 	if head.impossible != "" {
 		r.giveUp(from, to, head.impossible)

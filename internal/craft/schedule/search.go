@@ -25,8 +25,8 @@ func (r *retiming) searchKey(s *sitting) (searchKey, bool) {
 	}
 	key := searchKey{place: n.place, dusty: n.step.dusty()}
 	if n.step.Kind == Coat {
-		if r.shop.Places[r.shop.places[n.place].hangs].Hooks > 0 {
-			return key, false // a piece gives its own hook back while it is placed
+		if r.shop.Places[r.shop.places[n.place].hangs].Hooks > 0 || n.step.Box != nil {
+			return key, false // a piece gives its own hook back while it is placed; a box dries it sooner
 		}
 		key.material = n.step.Material
 	}

@@ -93,7 +93,7 @@ func (x *exact) atBest(order []int32, next []int) Aims {
 	for piece, units := range x.units {
 		rest = append(rest, units[next[piece]:]...)
 	}
-	dated := must(r.reordered(rest))
+	dated := r.reordered(rest)
 	if len(order) == len(r.units) {
 		return dated.aims()
 	}

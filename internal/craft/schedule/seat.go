@@ -220,14 +220,25 @@ func (r *retiming) pushDust(n *node, t, length minute) (minute, move) {
 	return r.wet[p.air].next(t, length, 1), move{cause: Dust, node: -1, place: n.place}
 }
 
-// pushWet keeps a coat away from dust until it is dry to touch, and finds it a hook.
+// pushWet keeps a coat away from dust until it is dry to touch, in the air where it
+// is put on and in the one where it hangs, and finds it a hook.
 func (r *retiming) pushWet(i int32, t, lead, length minute) (minute, move) {
 	n := r.nodes[i]
 	p := &r.shop.places[n.place]
-	end := t + lead + length
-	if p.air >= 0 && len(r.dust[p.air].at) > 0 {
-		if at := r.dust[p.air].next(t+lead, r.touchDry(i, end)-t-lead, 1); at > t+lead {
-			return at - lead, move{cause: Dust, node: -1, place: n.place}
+	end, dry := t+lead+length, minute(-1)
+	for _, air := range r.airsOf(n) {
+		if len(r.dust[air].at) == 0 {
+			continue
+		}
+		if dry < 0 {
+			dry = r.touchDry(i, end)
+		}
+		if at := r.dust[air].next(t+lead, dry-t-lead, 1); at > t+lead {
+			where := n.place
+			if air != p.air {
+				where = int32(p.hangs)
+			}
+			return at - lead, move{cause: Dust, node: -1, place: where}
 		}
 	}
 	if hooks := r.shop.Places[p.hangs].Hooks; hooks > 0 {

@@ -60,7 +60,8 @@ type Shop struct {
 	places []place
 	kinds  map[PlaceKind]int
 	byID   map[uuid.UUID]int
-	airs   int // how many airs there are
+	airs   int   // how many airs there are
+	airOf  []int // 0, 1, 2 …, for lists of one air that need no room of their own
 	days   *days
 	hours  []*openings // of the shop, then of each place, then of each person
 	curves map[curveKey]*cure.Curve
@@ -141,6 +142,9 @@ func (s *Shop) layPlaces() error {
 		}
 	}
 	s.airs = len(airs)
+	for air := range s.airs {
+		s.airOf = append(s.airOf, air)
+	}
 	for i := range s.places {
 		if s.places[i].HangsIn == uuid.Nil {
 			continue
@@ -165,7 +169,7 @@ func (s *Shop) placeOf(step *Step) int {
 	switch {
 	case step.Kind == Coat && (step.Method == material.Spray || step.Method == material.Aerosol):
 		wanted = Booth
-	case step.Kind == Buff:
+	case step.Tool == BuffingWheel:
 		wanted = Wheel
 	}
 	for _, kind := range []PlaceKind{wanted, Bench} {

@@ -124,12 +124,7 @@ func (r *retiming) onlyPinned(except Event) *retiming {
 	in := *r.in
 	in.Pins = maps.Clone(r.in.Pins)
 	delete(in.Pins, except)
-	other := &retiming{in: &in, shop: r.shop, now: r.now, nodes: r.nodes, first: r.first, pieces: r.pieces, index: r.index, units: r.units, unitOf: r.unitOf,
-		order: r.order, dates: make([]dated, len(r.nodes)), hangs: make([]hung, len(r.hangs))}
-	other.open()
-	other.settle()
-	other.reserve()
-	return other
+	return r.bare(&in, r.now)
 }
 
 // obstacle says what pushed a start on.

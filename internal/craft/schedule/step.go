@@ -63,10 +63,12 @@ type Step struct {
 	SetUp    unit.Minutes       // the part of Minutes that pieces taking the same product can share
 	Scuff    unit.Minutes       // of a coat: how long a scuff would take that a closed window makes necessary; 0: ten
 	Place    uuid.UUID          // where it is done; zero: the shop's usual place for such work
-	// Film is what every coat below must have reached before a level or a gate:
-	// Sand for an interim levelling, Buff for the last, Handle or FullCure for gates.
-	// Other work waits by the table of rules §9 unless it names a milestone here.
+	// Film is what every coat below must have reached where that was decided: Sand for
+	// an interim levelling, FullCure for a delivery. Without it a step waits by the table
+	// of rules §9 for its kind.
 	Film material.Milestone
+	// Tool is what it is done with; only what needs the buffing wheel goes to the wheel.
+	Tool string
 	// Rest is how long nobody touches the piece afterwards for a reason that is
 	// not a film's: wetted wood that dries.
 	Rest time.Duration
@@ -86,6 +88,7 @@ type Terms struct {
 	Glue    *Glue    `json:"glue,omitempty"`
 	PerDay  *PerDay  `json:"perDay,omitempty"`
 	Box     *Box     `json:"box,omitempty"`
+	Strings bool     `json:"strings,omitempty"` // the first stringing: it waits until films may be buffed and handled, and for a glue's full strength
 	Follows bool     `json:"follows,omitempty"` // it may come after the day of showing
 	Clean   bool     `json:"clean,omitempty"`   // it makes no dust although such work usually does
 	Dusty   bool     `json:"dusty,omitempty"`   // it makes dust although such work usually does not
@@ -182,6 +185,15 @@ func (s *Step) breath() (perDay, restAfter int) {
 	return perDay, restAfter
 }
 
+// WipesOff reports whether its coats are wiped off again: by hand, where the material
+// asks for it. What is sprayed stays.
+func (s *Step) WipesOff() bool {
+	return s.Kind == Coat && s.Material.Family.WipeBefore > 0 && s.Method != material.Spray && s.Method != material.Aerosol
+}
+
+// BuffingWheel is the tool that takes work to the wheel.
+const BuffingWheel = "buffing-wheel"
+
 // dusty reports whether the step makes dust.
 func (s *Step) dusty() bool { return s.Dusty || (s.Kind.Handwork() && !s.Clean) }
 
@@ -265,6 +277,8 @@ func (t Terms) validate(s *Step, first bool) error {
 		return fmt.Errorf("an arrival is a gate with an expected day and a spread of 0 to 366 days")
 	case t.Glue != nil && (s.Kind != Gate || !t.Glue.valid()):
 		return fmt.Errorf("a glue-up is a gate whose minutes run from squeeze-out over clamps and handling to full strength")
+	case t.Strings && s.Kind != Gate:
+		return fmt.Errorf("the first stringing is a gate")
 	case t.PerDay != nil && (s.Kind != Coat || t.PerDay.Coats < 1 || t.PerDay.Coats > 50 || t.PerDay.Reason == ""):
 		return fmt.Errorf("more coats a day need a number from 1 to 50 and a reason")
 	case t.Box != nil && (t.Box.Minutes < 1 || t.Box.Minutes > 14*24*60):

@@ -47,9 +47,6 @@ func (r *retiming) takeHands(i int32, n *node, d *dated) {
 // occupy counts the event at its place, and its dust in the air.
 func (r *retiming) occupy(n *node, d *dated, s span) {
 	p := &r.shop.places[n.place]
-	if n.step.Kind == Coat {
-		s.end += minute(n.step.Material.Family.Flash)
-	}
 	if p.Capacity > 0 {
 		r.working[n.place].add(s, 1)
 	}
@@ -64,60 +61,112 @@ func (r *retiming) occupy(n *node, d *dated, s span) {
 	}
 }
 
-// dry lets a coat be open to dust until it is dry to touch, and hang until it
-// may be handled or its piece is taken up again.
+// dry lets a coat take up its place until it has flashed off, be open to dust until
+// it is dry to touch, and hang until it may be handled or its piece is taken up again.
 func (r *retiming) dry(i int32, d *dated) {
 	n := r.nodes[i]
 	p := &r.shop.places[n.place]
-	d.reach = max(d.reach, d.end+minute(n.step.Material.Family.Flash))
+	flashed := d.end + minute(n.step.Material.Family.Flash)
+	d.reach = max(d.reach, flashed)
+	r.hangUntil(i, d.start)
+	if p.Capacity > 0 && flashed > r.now {
+		*r.stay(i) = r.hangUp(&r.working[n.place], n.place, span{d.end, flashed})
+	}
 	if p.air >= 0 {
 		if !d.copied {
 			d.dry = r.touchDry(i, d.end)
 		}
-		r.wet[p.air].add(span{d.start + d.lead, d.dry}, 1)
+		r.open(i, d)
 		d.reach = max(d.reach, d.dry)
 	}
 	if r.shop.Places[p.hangs].Hooks == 0 {
 		return
 	}
-	r.hangUntil(i, d.start)
-	hang := r.hang(i)
-	*hang = hung{span: span{d.start, r.handled(i, d.end)}, place: int32(p.hangs), on: true}
-	r.hooks[p.hangs].add(hang.span, 1)
-	d.reach = max(d.reach, hang.end)
+	*r.hang(i) = r.hangUp(&r.hooks[p.hangs], int32(p.hangs), span{d.start, r.handled(i, d.end)})
+	d.reach = max(d.reach, r.hang(i).end)
 }
 
-// lift takes a piece off its hook while its next work is placed, which needs
-// none beside the one it hangs on.
+// open lets a coat be open to dust in the airs that its piece is in until it is dry
+// to touch: where it is put on, where it hangs, and wherever it was carried meanwhile.
+func (r *retiming) open(i int32, d *dated) {
+	n := r.nodes[i]
+	wet := span{d.start + d.lead, d.dry}
+	for _, air := range r.airsOf(n) {
+		r.wet[air].add(wet, 1)
+	}
+	if !d.done {
+		return
+	}
+	for _, m := range r.moves[r.in.Instruments[n.instrument].Pieces[n.piece].ID] {
+		to, known := r.shop.byID[m.Place]
+		if at := minuteOf(m.At); known && at > d.end && r.shop.places[to].air >= 0 {
+			r.wet[r.shop.places[to].air].add(span{at, d.dry}, 1)
+		}
+	}
+}
+
+// airsOf are the airs that a coat dries in: where it is put on, and where it hangs.
+func (r *retiming) airsOf(n *node) []int {
+	here := &r.shop.places[n.place]
+	there := r.shop.places[here.hangs].air
+	switch {
+	case here.air < 0:
+		return nil
+	case there < 0 || there == here.air:
+		return r.shop.airOf[here.air : here.air+1]
+	}
+	return []int{here.air, there}
+}
+
+// hangUp takes up a stretch of a load for a piece until it is taken up again.
+func (r *retiming) hangUp(l *load, place int32, s span) hung {
+	l.add(s, 1)
+	return hung{span: s, load: l, place: place, on: true}
+}
+
+// lift takes a piece off its hook, and off the place where it flashes off, while its
+// next work is placed: it needs none beside the one that it has.
 func (r *retiming) lift(i int32) {
-	if hang := r.hang(i); hang.on {
-		r.hooks[hang.place].add(hang.span, -1)
-		hang.on, hang.lifted = false, true
+	r.hang(i).lift()
+	r.stay(i).lift()
+}
+
+func (h *hung) lift() {
+	if h.on {
+		h.load.add(h.span, -1)
+		h.on, h.lifted = false, true
 	}
 }
 
-// hangUntil lets a piece hang until it is taken up again, and no longer.
+// hangUntil lets a piece hang and flash off until it is taken up again, and no longer.
 func (r *retiming) hangUntil(i int32, t minute) {
-	hang := r.hang(i)
-	if r.lift(i); hang.lifted {
-		r.hooks[hang.place].add(span{hang.start, min(hang.end, t)}, 1)
-		hang.lifted = false
+	r.lift(i)
+	r.hang(i).until(t)
+	if r.stay(i).place != r.nodes[i].place {
+		t = never // it is worked on elsewhere; the place is its own until then
+	}
+	r.stay(i).until(t)
+}
+
+func (h *hung) until(t minute) {
+	if h.lifted {
+		h.load.add(span{h.start, min(h.end, t)}, 1)
+		h.lifted = false
 	}
 }
 
-func (r *retiming) hang(i int32) *hung {
-	return &r.hangs[r.pieces[r.nodes[i].instrument]+r.nodes[i].piece]
-}
+func (r *retiming) hang(i int32) *hung { return &r.hangs[r.pieceOf(i)] }
+
+func (r *retiming) stay(i int32) *hung { return &r.stays[r.pieceOf(i)] }
+
+// pieceOf is the number of an event's piece, counted over all instruments.
+func (r *retiming) pieceOf(i int32) int32 { return r.pieces[r.nodes[i].instrument] + r.nodes[i].piece }
 
 // touchDry and handled are when a coat that ends then is out of the dust, and
 // off its hook.
-func (r *retiming) touchDry(i int32, end minute) minute {
-	return r.nodes[i].dry.from(end)
-}
+func (r *retiming) touchDry(i int32, end minute) minute { return r.own(i, &r.nodes[i].dry, end) }
 
-func (r *retiming) handled(i int32, end minute) minute {
-	return r.nodes[i].handle.from(end)
-}
+func (r *retiming) handled(i int32, end minute) minute { return r.own(i, &r.nodes[i].handle, end) }
 
 // offer lets later coats of the same product share this one's set-up.
 func (r *retiming) offer(i int32, n *node, d *dated) {

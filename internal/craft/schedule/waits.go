@@ -11,39 +11,63 @@ import (
 // or a tape looks at the last film of each zone; work that presses or wears
 // looks at every film down to the wood.
 func (c *compiler) waits(n *node) {
-	var asked [8]int32
-	seen := asked[:0]
+	var room [8]below
+	films := room[:0]
 	for _, id := range n.step.Zones {
 		zone := c.zone(id)
-		films := zone.films
-		for depth := len(films) - 1; depth >= 0; depth-- {
-			below, top := films[depth], depth == len(films)-1
-			if slices.Contains(seen, below) || (!top && onlyLast(n.step.Kind)) {
-				continue
-			}
-			seen = append(seen, below)
-			if !c.oneSitting(n, below) {
-				c.film(n, below, top, zone.dulled)
+		for depth := len(zone.films) - 1; depth >= 0; depth-- {
+			b := below{coat: zone.films[depth].coat, top: depth == len(zone.films)-1, dulled: zone.dulled}
+			if b.top || !onlyLast(n.step.Kind) {
+				films = addBelow(films, b)
 			}
 		}
 		if n.step.Kind == Coat {
-			for _, below := range films {
-				if c.nodes[below].step.Material.Key() == n.step.Material.Key() && !slices.Contains(n.same, below) && !c.oneSitting(n, below) {
-					n.same = append(n.same, below)
-				}
-			}
+			c.before(n, zone)
 		}
 	}
-	if n.within && n.step.Kind == Coat {
-		if on := c.nodes[c.previous]; on.step.Kind == Coat && on.step.Material.Key() == n.step.Material.Key() {
-			n.same = slices.Clone(on.same)
+	for _, b := range films {
+		if !c.oneSitting(n, b.coat) {
+			c.film(n, b)
 		}
 	}
-	if n.step.Kind == Gate && n.step.Film == material.FullCure {
+	if n.step.Strings || (n.step.Kind == Gate && n.step.Film == material.FullCure) {
 		for _, glue := range c.glues {
 			full := float64(c.nodes[glue].step.Glue.FullMin) / 60 * c.shop.Margin
 			c.tie(n, link{from: glue, cause: Glued, clock: &glueDrying, hours: full})
 		}
+	}
+}
+
+// below is a film that an event meets on some of its zones: lying on top on any of
+// them, and there dulled on all.
+type below struct {
+	coat        int32
+	top, dulled bool
+}
+
+// addBelow adds what one zone says of a film to what others have said.
+func addBelow(films []below, b below) []below {
+	i := slices.IndexFunc(films, func(other below) bool { return other.coat == b.coat })
+	switch {
+	case i < 0:
+		return append(films, b)
+	case b.top && films[i].top:
+		films[i].dulled = films[i].dulled && b.dulled
+	case b.top:
+		films[i] = b
+	}
+	return films
+}
+
+// before notes the coats of the same product on a zone, which the film breathes
+// through first.
+func (c *compiler) before(n *node, zone *zoneFilms) {
+	last := zone.last(c, n.step.Material.Key())
+	if last != nil && c.oneSitting(n, last.coat) {
+		last = last.before
+	}
+	if last != nil && !slices.Contains(n.same, last) {
+		n.same = append(n.same, last)
 	}
 }
 
@@ -68,56 +92,69 @@ func onlyLast(kind Kind) bool {
 	return false
 }
 
-// film adds the window that a node has on a coat below it, which is the top film
-// of its zone or lies deeper.
-func (c *compiler) film(n *node, below int32, top, dulled bool) {
-	step, under := n.step, c.nodes[below].step.Material
-	l := link{from: below, cause: Cure}
-	var milestone material.Milestone
-	switch step.Kind {
-	case Coat:
-		same, kin := under.Key() == step.Material.Key(), under.Family.ID == step.Material.Family.ID
-		milestone = material.Topcoat
-		if same {
-			milestone = material.Recoat
+// film adds the window that a node has on a film below it.
+func (c *compiler) film(n *node, b below) {
+	under := c.nodes[b.coat].step.Material
+	for k, milestone := range n.step.milestones(under) {
+		// Leaf, dye or filler under a clear is not touched itself when the clear is
+		// levelled or buffed; it only has to be dry enough to lie under it.
+		if limit, _ := under.Limit(milestone); limit == material.Never && !b.top {
+			milestone = material.Topcoat
 		}
-		if kin && !dulled {
-			c.closing(&l, under)
+		l := c.earliest(under, milestone)
+		if l.from = b.coat; k == 0 {
+			c.closing(&l, n.step, under, b.dulled)
 		}
-	case Scuff, Sand:
-		milestone = material.Sand
-	case MaskOn:
-		milestone = material.Topcoat
-	case MaskOff:
-		milestone = material.TouchDry
+		c.tie(n, l)
+	}
+}
+
+// milestones are what a film below must have reached before a step: the wait table
+// of rules §9, unless the step names a milestone itself, because it was decided to
+// wait longer or because the film is pressed.
+func (s *Step) milestones(under *material.Material) []material.Milestone {
+	if s.Strings {
+		if limit, _ := under.Limit(material.Buff); limit == material.Never {
+			return []material.Milestone{material.Handle} // it is never buffed
+		}
+		return []material.Milestone{material.Buff, material.Handle}
+	}
+	milestone := s.Film
+	if milestone == "" {
+		switch s.Kind {
+		case Coat:
+			milestone = material.Topcoat
+			if under.Key() == s.Material.Key() {
+				milestone = material.Recoat
+			}
+		case Scuff, Sand:
+			milestone = material.Sand
+		case MaskOn:
+			milestone = material.Topcoat
+		case MaskOff, Inspect:
+			milestone = material.TouchDry
+		case Level, Buff:
+			milestone = material.Buff
+		case Gate:
+			milestone = material.Handle
+		}
+	}
+	return []material.Milestone{milestone}
+}
+
+// closing sets the latest side of the window on a film below. A coat over its own
+// kind must come before the film has to be scuffed, unless it melts into it; a film
+// that a scuff would ruin must not be missed. Tape is best off before the film is hard.
+func (c *compiler) closing(l *link, step *Step, under *material.Material, dulled bool) {
+	switch {
+	case step.Kind == MaskOff:
 		if closes := c.shop.latest(under, material.Sand); !closes.Open {
 			l.close, l.kind = closes, Advisory
 		}
-	case Inspect:
-		milestone = material.TouchDry
-	case Level, Buff, Gate:
-		milestone = step.Film
-	}
-	if step.Film != "" {
-		milestone = step.Film // it was decided to wait longer, or for a film that is pressed
-	}
-	if milestone == "" {
+		return
+	case step.Kind != Coat || dulled || under.Family.ID != step.Material.Family.ID:
 		return
 	}
-	// Leaf, dye or filler under a clear is not touched itself when the clear is
-	// levelled or buffed; it only has to be dry enough to lie under it.
-	if limit, _ := under.Limit(milestone); limit == material.Never && !top {
-		milestone = material.Topcoat
-	}
-	l.wait = c.shop.earliest(under, milestone)
-	l.hours = l.wait.Reference * max(l.wait.Margin, c.in.Factors[under.Key()])
-	c.tie(n, l)
-}
-
-// closing sets the latest side of a coat over its own kind: after it the film
-// must be scuffed, unless it melts into itself; a film that a scuff would ruin
-// must not be missed.
-func (c *compiler) closing(l *link, under *material.Material) {
 	closes := c.shop.latest(under, material.RecoatMax)
 	if closes.Open || under.Family.MeltsIntoSelf {
 		return
