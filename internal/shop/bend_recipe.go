@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
 )
@@ -37,7 +38,7 @@ func (b *bent) mend(c *Change) error {
 			return invalid("rule", "nothing but another choice mends it: "+o.Reason, c.Rule)
 		}
 		b.rewrite(in, o.Mend.Apply(draft), true)
-		return b.say(false, "%s: %s", in.Name, strings.ToLower(o.Mend.Text[:1])+o.Mend.Text[1:])
+		return b.say(false, "%s: %s", in.Name, phrase.Lower(o.Mend.Text))
 	}
 	return invalid("rule", "there is no such objection to this schedule any more", c.Rule)
 }

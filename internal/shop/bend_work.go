@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 )
@@ -113,7 +114,7 @@ func (b *bent) coats(c *Change) error {
 	if c.Coats < 0 {
 		word = "fewer"
 	}
-	return b.say(false, "%s %s on %s", plural(max(c.Coats, -c.Coats), "coat"), word, name)
+	return b.say(false, "%s %s on %s", phrase.Plural(max(c.Coats, -c.Coats), "coat"), word, name)
 }
 
 func (b *bent) redo(c *Change) error {
@@ -184,7 +185,7 @@ func (b *bent) material(c *Change) error {
 		step.Method = string(next.Methods[0])
 	}
 	if title == "" {
-		title = strings.ToLower(next.Name[:1]) + next.Name[1:]
+		title = phrase.Lower(next.Name)
 	}
 	return b.say(false, "%s with %s", name, title)
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
@@ -70,7 +71,7 @@ func gapWords(gap time.Duration, days int) string {
 		gap, days, word = -gap, -days, "earlier"
 	}
 	if days > 0 {
-		return plural(days, "day") + " " + word
+		return phrase.Plural(days, "day") + " " + word
 	}
 	return fmt.Sprintf("%d h %s", int(gap.Hours()), word)
 }

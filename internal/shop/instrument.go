@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -341,11 +342,11 @@ func gapText(gap time.Duration) string {
 	hours := int(gap.Hours())
 	switch {
 	case hours >= 48:
-		return plural(hours/24, "day") + " later than planned"
+		return phrase.Plural(hours/24, "day") + " later than planned"
 	case hours >= 1:
 		return fmt.Sprintf("%d h later than planned", hours)
 	case hours <= -48:
-		return plural(-hours/24, "day") + " earlier than planned"
+		return phrase.Plural(-hours/24, "day") + " earlier than planned"
 	case hours <= -1:
 		return fmt.Sprintf("%d h earlier than planned", -hours)
 	}

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
@@ -316,7 +317,7 @@ func (m *moment) doubts(e schedule.Planned, happened time.Time, kind string) []D
 	if open := m.openBefore(e); len(open) > 0 {
 		text := open[0]
 		if len(open) > 1 {
-			text += " and " + plural(len(open)-1, "more step")
+			text += " and " + phrase.Plural(len(open)-1, "more step")
 		}
 		doubts = append(doubts, Doubt{outOfOrder, fmt.Sprintf("%s is not logged yet, and comes before %s.", text, at.planned().EventTitle(e.Coat))})
 	} else if !e.Done && e.Impossible == "" && e.Startable && e.Soonest.After(m.now) && happened.Before(e.Soonest) {

@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
@@ -84,9 +85,9 @@ func gainText(effects []Effect, p schedule.Proposal) string {
 	for _, e := range effects {
 		switch {
 		case e.Days < 0 && e.Was:
-			parts = append(parts, fmt.Sprintf("%s on %s", plural(-e.Days, "day"), e.Name))
+			parts = append(parts, fmt.Sprintf("%s on %s", phrase.Plural(-e.Days, "day"), e.Name))
 		case e.Days < 0:
-			others = append(others, fmt.Sprintf("%s on %s", plural(-e.Days, "day"), e.Name))
+			others = append(others, fmt.Sprintf("%s on %s", phrase.Plural(-e.Days, "day"), e.Name))
 		}
 	}
 	if parts = few(append(parts, others...)); len(parts) > 0 {

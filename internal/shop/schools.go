@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
@@ -152,9 +153,9 @@ func (v *WayView) compare(now, way weighed) {
 func daysText(days int) string {
 	switch {
 	case days > 0:
-		return plural(days, "day") + " later"
+		return phrase.Plural(days, "day") + " later"
 	case days < 0:
-		return plural(-days, "day") + " earlier"
+		return phrase.Plural(-days, "day") + " earlier"
 	}
 	return "the same day"
 }

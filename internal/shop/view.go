@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/craft/working"
@@ -135,16 +136,9 @@ func slackText(days int) string {
 	case days == 0:
 		return "none"
 	case days < 0:
-		return plural(-days, "day") + " late"
+		return phrase.Plural(-days, "day") + " late"
 	}
-	return plural(days, "day")
-}
-
-func plural(n int, word string) string {
-	if n == 1 {
-		return "1 " + word
-	}
-	return fmt.Sprintf("%d %ss", n, word)
+	return phrase.Plural(days, "day")
 }
 
 func daysBetween(a, b schedule.Day) int {

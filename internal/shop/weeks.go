@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
@@ -107,7 +108,7 @@ func (s *Service) Weeks(ctx context.Context, asked WeeksAsked) (Weeks, error) {
 func (m *moment) weeks(first schedule.Day, asked WeeksAsked) Weeks {
 	last := first.Next(asked.Weeks * 7)
 	view := Weeks{From: first.String(), To: last.String(), Now: m.moment(m.now), Days: m.weekDays(first, asked.Weeks*7), Rows: []WeekRow{}, Loads: []PlaceHead{},
-		Hands: plural(len(m.input.Shop.People), "person")}
+		Hands: phrase.Plural(len(m.input.Shop.People), "person")}
 	if len(m.input.Shop.People) > 1 {
 		view.Hands = fmt.Sprintf("%d people", len(m.input.Shop.People))
 	}
@@ -218,7 +219,7 @@ func spanWords(d time.Duration) string {
 	case d < 48*time.Hour:
 		return fmt.Sprintf("%d h", int(d.Hours()))
 	}
-	return plural(int(d.Hours()/24), "day")
+	return phrase.Plural(int(d.Hours()/24), "day")
 }
 
 // Pair is an instrument's threads before and after.

@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
@@ -162,9 +163,9 @@ func sumText(effects []Effect) string {
 	for _, e := range effects {
 		switch {
 		case e.Days < 0:
-			earlier = append(earlier, fmt.Sprintf("%s %s earlier", e.Name, plural(-e.Days, "day")))
+			earlier = append(earlier, fmt.Sprintf("%s %s earlier", e.Name, phrase.Plural(-e.Days, "day")))
 		case e.Days > 0:
-			later = append(later, fmt.Sprintf("%s %s later", e.Name, plural(e.Days, "day")))
+			later = append(later, fmt.Sprintf("%s %s later", e.Name, phrase.Plural(e.Days, "day")))
 		default:
 			shifted++
 		}
@@ -174,7 +175,7 @@ func sumText(effects []Effect) string {
 	case len(effects) == 0:
 		return "Nothing else moves."
 	case len(parts) == 0:
-		return fmt.Sprintf("No finish changes its day; work moves on %s.", plural(shifted, "instrument"))
+		return fmt.Sprintf("No finish changes its day; work moves on %s.", phrase.Plural(shifted, "instrument"))
 	}
 	return strings.Join(parts, ", ") + "."
 }

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -47,7 +48,7 @@ func TestLimitsOfTheRate(t *testing.T) {
 }
 
 func TestARateNeverFallsWhenItGetsWarmer(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		d := Drying{Kinetics: rapid.SampledFrom(kinetics).Draw(t, "kinetics"), Stage: rapid.SampledFrom([]Stage{Early, Late}).Draw(t, "stage"),
 			Stops: rapid.Bool().Draw(t, "stops"), Below: unit.Celsius(rapid.Float64Range(0, 12).Draw(t, "below"))}
 		cold := Air{unit.Celsius(rapid.Float64Range(-10, 40).Draw(t, "°C")), unit.Percent(rapid.Float64Range(5, 100).Draw(t, "%"))}
@@ -124,7 +125,7 @@ func TestReadingsCountWhereTheyAreCloseEnough(t *testing.T) {
 func TestWeeksLeaveNoGaps(t *testing.T) {
 	kathmandu, err := time.LoadLocation("Asia/Kathmandu") // 5 h 45 ahead
 	require.NoError(t, err)
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		var readings []Reading
 		when := at("2026-03-20 00:00")
 		for range rapid.IntRange(0, 40).Draw(t, "readings") {
@@ -206,7 +207,7 @@ func TestNextFitWaitsForTheHeating(t *testing.T) {
 }
 
 func TestFitSpansAgreeWithJudge(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		var knots []Knot
 		for h := 0; h < WeekHours; h += rapid.IntRange(2, 30).Draw(t, "step") {
 			knots = append(knots, Knot{h, Air{unit.Celsius(rapid.IntRange(5, 28).Draw(t, "°C")), unit.Percent(rapid.IntRange(30, 95).Draw(t, "%"))}})

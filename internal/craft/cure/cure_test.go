@@ -11,6 +11,7 @@ import (
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/working"
 )
@@ -118,7 +119,7 @@ func stepped(room *climate.Room, d climate.Drying, start, hours float64) float64
 }
 
 func TestAClockIsExactToASecond(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		room, d := randomRoom(t), randomDrying(t)
 		start := around + float64(rapid.IntRange(0, 300000).Draw(t, "start"))
 		hours := rapid.Float64Range(0.2, 60).Draw(t, "hours")
@@ -133,7 +134,7 @@ func TestAClockIsExactToASecond(t *testing.T) {
 }
 
 func TestReachedElapsedAndBegunAgree(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		c := NewCurve(randomRoom(t), randomDrying(t))
 		start := around + float64(rapid.IntRange(0, 900000).Draw(t, "start"))
 		hours := rapid.Float64Range(0.01, 400).Draw(t, "hours")
@@ -150,7 +151,7 @@ func TestReachedElapsedAndBegunAgree(t *testing.T) {
 }
 
 func TestNeverLaterInAWarmerRoom(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		var knots, warm []climate.Knot
 		for h := 0; h < climate.WeekHours; h += rapid.IntRange(1, 40).Draw(t, "step") {
 			k := climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(rapid.IntRange(-2, 32).Draw(t, "°C")), Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "%"))}}
@@ -218,7 +219,7 @@ func TestLearn(t *testing.T) {
 }
 
 func TestAPassNeverSlowsAndAFailNeverQuickens(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		var tests []Test
 		for range rapid.IntRange(0, 6).Draw(t, "tests") {
 			tests = append(tests, Test{rapid.Float64Range(3, 25).Draw(t, "elapsed"), 10, rapid.Bool().Draw(t, "passed")})

@@ -11,9 +11,9 @@ import (
 	_ "embed"
 	"errors"
 	"fmt"
-	"strings"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/table"
 )
 
@@ -73,13 +73,13 @@ func (v Verdict) Text() string {
 	over, under := named(v.Over), named(v.Under)
 	switch {
 	case v.Answer == No:
-		return fmt.Sprintf("%s does not go over %s: %s", upper(over), under, v.Reason)
+		return fmt.Sprintf("%s does not go over %s: %s", phrase.Capital(over), under, v.Reason)
 	case v.Answer == Untested:
-		return fmt.Sprintf("%s over %s is untested here: try it on scrap.", upper(over), under)
+		return fmt.Sprintf("%s over %s is untested here: try it on scrap.", phrase.Capital(over), under)
 	case v.Answer == If:
-		return fmt.Sprintf("%s goes over %s %s: %s", upper(over), under, v.Condition.Text(), v.Reason)
+		return fmt.Sprintf("%s goes over %s %s: %s", phrase.Capital(over), under, v.Condition.Text(), v.Reason)
 	}
-	return fmt.Sprintf("%s goes over %s: %s", upper(over), under, v.Reason)
+	return fmt.Sprintf("%s goes over %s: %s", phrase.Capital(over), under, v.Reason)
 }
 
 func named(family string) string {
@@ -88,13 +88,6 @@ func named(family string) string {
 		return family
 	}
 	return f.Named()
-}
-
-func upper(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }
 
 // Barrier is a layer that parts two materials which dislike one another.

@@ -9,6 +9,7 @@ import (
 	"sort"
 	"strings"
 
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/table"
 	"umberfrost/internal/craft/unit"
 )
@@ -99,12 +100,7 @@ type Family struct {
 }
 
 // Named is the family's name as it stands inside a sentence.
-func (f Family) Named() string {
-	if f.Name == "" {
-		return ""
-	}
-	return strings.ToLower(f.Name[:1]) + f.Name[1:]
-}
+func (f Family) Named() string { return phrase.Lower(f.Name) }
 
 //go:embed families.csv
 var familyRows string

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/working"
 )
@@ -16,7 +17,7 @@ func TestWorkedFace(t *testing.T) {
 }
 
 func TestAreasGrowWithSize(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		length := unit.Millimetre(rapid.Float64Range(300, 700).Draw(t, "length"))
 		width := unit.Millimetre(rapid.Float64Range(200, 500).Draw(t, "width"))
 		assert.Less(t, Face(length, width), Face(length+1, width))

@@ -6,6 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/proptest"
 )
 
 func TestWorkedThreeWaterFillings(t *testing.T) {
@@ -15,7 +17,7 @@ func TestWorkedThreeWaterFillings(t *testing.T) {
 }
 
 func TestNeededIsJustEnough(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		family := rapid.SampledFrom([]string{"water-filler", "oil-filler", "epoxy-filler", "oil-slurry"}).Draw(t, "family")
 		target := rapid.Float64Range(0.01, 0.99).Draw(t, "target")
 		n, err := Needed(family, target)

@@ -9,6 +9,7 @@ import (
 	"umberfrost/internal/craft/film"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
@@ -291,7 +292,7 @@ func (w *writer) flat() {
 			w.add(line{slot: "tape-" + sheen, kind: schedule.MaskOn, title: "Tape off the neighbours", zones: w.zones, check: "tape-pressed",
 				how: "A fine line tape along the edge between the sheens.", why: "A line between two sheens is seen from across the room."})
 		}
-		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: upperFirst(sheen) + " coat from the can", zones: zones, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
+		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: phrase.Capital(sheen) + " coat from the can", zones: zones, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
 			school: "flatting/can", how: "Stirred, strained, one even wet coat; the same distance and the same speed all over.",
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})
 		if parted {

@@ -217,20 +217,6 @@ func mustFamily(id string) material.Family {
 	return f
 }
 
-func upperFirst(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}
-
-func lower(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
-}
-
 // papers are FEPA marks as keys.
 func papers(marks ...int) []string {
 	keys := make([]string, len(marks))

@@ -5,6 +5,7 @@ import (
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 )
 
@@ -26,7 +27,7 @@ func (w *writer) put(l line) {
 		case layering.Scuffed:
 			scuffed = append(scuffed, w.lying(under, l.zones)...)
 		case layering.LightMist:
-			l.how += " Open with two light dry mists: " + lower(v.Reason)
+			l.how += " Open with two light dry mists: " + phrase.Lower(v.Reason)
 		case layering.FullCure:
 			l.film = material.FullCure
 		}

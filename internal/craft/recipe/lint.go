@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 )
@@ -152,7 +153,7 @@ func (l *linter) flame(p *Piece) {
 		}
 		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.Coat && s.Family != "sealed-char" })
 		if before >= 0 {
-			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true, Title: "A flame after " + lower(p.Steps[before].Title),
+			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true, Title: "A flame after " + phrase.Lower(p.Steps[before].Title),
 				Reason: "Dye, solvent and finish burn, and what they have soaked into burns with them.", Mend: l.move("Char first", s.Slot, p.Steps[before].Slot)})
 		}
 	}
@@ -163,7 +164,7 @@ func (l *linter) texture(p *Piece) {
 	first := p.firstCoat()
 	for i, s := range p.Steps {
 		if first >= 0 && i > first && s.Kind == schedule.Sand && s.name() == "texture" {
-			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true, Title: "Texture is cut after " + lower(p.Steps[first].Title),
+			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true, Title: "Texture is cut after " + phrase.Lower(p.Steps[first].Title),
 				Reason: "It breaks colour and film, and what it bares drinks differently.", Mend: l.move("Texture first", s.Slot, p.Steps[first].Slot)})
 		}
 	}
@@ -234,7 +235,7 @@ func (l *linter) rest(p *Piece) {
 		if (s.Kind != schedule.Level && s.Kind != schedule.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Zones) {
 			continue
 		}
-		l.object(Objection{Rule: "no-rest", Slot: s.Slot, Spoils: true, Title: "No rest before " + lower(s.Title),
+		l.object(Objection{Rule: "no-rest", Slot: s.Slot, Spoils: true, Title: "No rest before " + phrase.Lower(s.Title),
 			Reason: "A gloss that is levelled soft sinks back and shows every mark.",
 			Mend:   &Mend{"Wait until the film may be buffed", func(d *Draft) { d.find(s.Slot).Film = material.Buff }}})
 	}
@@ -319,7 +320,7 @@ func (l *linter) mockUp() {
 				return
 			}
 			if s.shows() && p.surface() {
-				l.object(Objection{Rule: "mock-up", Slot: s.Slot, Title: "The whole look is not mocked up before " + lower(s.Title),
+				l.object(Objection{Rule: "mock-up", Slot: s.Slot, Title: "The whole look is not mocked up before " + phrase.Lower(s.Title),
 					Reason: "Hardware, pickups and plastics are judged beside the colour while it can still be chosen.", Mend: l.restore("Mock it up first", p.Kind, "mock-up", s.Slot)})
 				return
 			}

@@ -7,6 +7,7 @@ import (
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/pore"
 	"umberfrost/internal/craft/schedule"
 )
@@ -38,7 +39,7 @@ func (l *linter) bare(z Zone, s *Step) {
 		return
 	}
 	if f.Kinetics == material.Oxidative || f.ID == "polyester-2k" || f.ID == "polyester-uv" {
-		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true, Title: fmt.Sprintf("%s straight on %s", upperFirst(f.Named()), lower(timber.Name)),
+		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true, Title: fmt.Sprintf("%s straight on %s", phrase.Capital(f.Named()), phrase.Lower(timber.Name)),
 			Reason: "Oil in the wood keeps it from curing: it stays soft just there."}
 		if seal := isolators[f.ID]; seal != "" {
 			o.Mend = l.insertBarrier("Shut the oil in first", layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Zones))
@@ -60,7 +61,7 @@ func (l *linter) over(z Zone, under, s *Step, dull bool) {
 	if s.Purpose != "" {
 		return
 	}
-	o := Objection{Rule: "goes-over", Slot: s.Slot, Title: fmt.Sprintf("%s on %s", s.Title, lower(under.Title)), Reason: v.Text()}
+	o := Objection{Rule: "goes-over", Slot: s.Slot, Title: fmt.Sprintf("%s on %s", s.Title, phrase.Lower(under.Title)), Reason: v.Text()}
 	switch {
 	case under.Family == "paste-wax" && s.Family != "paste-wax":
 		o.Rule, o.Spoils, o.Title = "wax-last", true, s.Title+" after the wax"
@@ -139,7 +140,7 @@ func (l *linter) sheens(z Zone) {
 			last = s
 		}
 	}
-	o := Objection{Rule: "sheen-path", Slot: last.Slot, Title: fmt.Sprintf("%s ends %s, not %s", upperFirst(z.Name), or(got, "with its texture"), z.Sheen),
+	o := Objection{Rule: "sheen-path", Slot: last.Slot, Title: fmt.Sprintf("%s ends %s, not %s", phrase.Capital(z.Name), or(got, "with its texture"), z.Sheen),
 		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, matte from the can is touched by nothing."}
 	if l.wish != nil && len(l.composed.Pieces) > 0 && l.composed.sheen(z.Key) == z.Sheen {
 		o.Mend = &Mend{"Finish it as composed", func(d *Draft) { d.takeEnd(l.composed, z.Key) }}

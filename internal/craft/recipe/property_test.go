@@ -11,6 +11,7 @@ import (
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 )
@@ -72,14 +73,14 @@ func composed(t *rapid.T) (Wish, Draft) {
 }
 
 func TestEveryComposedSchedulePassesItsOwnLint(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		w, draft := composed(t)
 		assert.Empty(t, Lint(draft, w))
 	})
 }
 
 func TestNoComposedScheduleHasAForbiddenNeighbour(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		_, draft := composed(t)
 		for _, piece := range draft.Pieces {
 			for _, z := range piece.Zones {
@@ -99,7 +100,7 @@ func TestNoComposedScheduleHasAForbiddenNeighbour(t *testing.T) {
 }
 
 func TestEveryComposedScheduleEndsWithTheAskedSheen(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		w, draft := composed(t)
 		for _, p := range w.ready().Pieces {
 			for _, name := range zoneNames(p.Kind) {
@@ -150,7 +151,7 @@ func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
 	}
 	calendar, err := schedule.NewCalendar(time.UTC, week, nil)
 	require.NoError(t, err)
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		_, draft := composed(t)
 		in := instrument(t, draft)
 		require.NoError(t, in.Validate())
@@ -166,7 +167,7 @@ func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
 }
 
 func TestComposingAgainKeepsWhatIsLoggedAndWhatIsEdited(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		w, draft := composed(t)
 		for p := range draft.Pieces {
 			for s := range draft.Pieces[p].Steps {

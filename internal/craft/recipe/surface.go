@@ -7,6 +7,7 @@ import (
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
@@ -85,7 +86,7 @@ func (w *writer) sand(above, most int) {
 		}
 		l := line{slot: slot, kind: schedule.Sand, title: "Sand the bare wood", zones: zones, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
 		if len(groups) > 1 {
-			l.title += ", " + lower(timber.Name)
+			l.title += ", " + phrase.Lower(timber.Name)
 		}
 		if w.piece.Kind != Neck && timber.Substrate == wood.Solid && !w.p.Figured {
 			l.tool = "orbital-sander"
@@ -172,7 +173,7 @@ func (w *writer) sandWhy(timber wood.Wood) string {
 	if !builds(w.p.family()) {
 		return "Oil hides no scratch. The coarse mark never comes back later."
 	}
-	return fmt.Sprintf("The coarse mark never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, lower(timber.Name))
+	return fmt.Sprintf("The coarse mark never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, phrase.Lower(timber.Name))
 }
 
 // dull prepares what is not wood: cleaned, dulled, primed, and tried for grip.
@@ -181,7 +182,7 @@ func (w *writer) dull(timber wood.Wood, zones []Zone) {
 	if timber.Softens != nil {
 		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text(unit.Metric))
 	}
-	w.add(line{slot: "dull-" + timber.ID, kind: schedule.Sand, work: "scuff", title: "Clean and dull the " + lower(timber.Name), zones: zones, ladder: papers(320),
+	w.add(line{slot: "dull-" + timber.ID, kind: schedule.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name), zones: zones, ladder: papers(320),
 		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
 	primer := mustFamily("dewaxed-shellac")
 	if w.p.sprays() {
@@ -213,7 +214,7 @@ func (w *writer) dryFit() {
 	if w.wish.MockUp && first {
 		about := "Hardware, pickups and plastics beside the colour swatch"
 		if w.wish.Fittings != "" {
-			about = upperFirst(w.wish.Fittings) + ", beside the colour swatch"
+			about = phrase.Capital(w.wish.Fittings) + ", beside the colour swatch"
 		}
 		w.add(line{slot: "mock-up", kind: schedule.Inspect, title: "Mock up the whole look", fixed: 30,
 			how: about + ", by the window and under the lamp that it will be seen in.",
@@ -224,7 +225,7 @@ func (w *writer) dryFit() {
 // arrivals are gates for what is on order.
 func (w *writer) arrivals() {
 	for i, a := range w.wish.Arrivals {
-		w.add(line{slot: fmt.Sprintf("arrival-%d", i+1), kind: schedule.Gate, title: upperFirst(a.What) + " must be here", fixed: 5,
+		w.add(line{slot: fmt.Sprintf("arrival-%d", i+1), kind: schedule.Gate, title: phrase.Capital(a.What) + " must be here", fixed: 5,
 			how: "Unpack it, measure it, and hold it against the piece.", why: "What is measured on paper seldom fits the hole.",
 			terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: a.Expected, SpreadDays: a.SpreadDays, Fallback: a.Fallback}}})
 	}

@@ -11,12 +11,13 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
 )
 
 // TestFromAnEarlierPlanIsTheSame changes a shop step by step and plans it both
 // from what was before and from nothing.
 func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		drawn := randomShop(t)
 		drawn.Pins = nil
 		in := drawn.input()

@@ -3,11 +3,10 @@ package schedule
 import (
 	"fmt"
 	"time"
-	"unicode"
-	"unicode/utf8"
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/working"
 )
 
@@ -121,17 +120,17 @@ func (p *Plan) reasonOf(i int32, b Because) string {
 	case Cure:
 		return fmt.Sprintf("%s is %s from %s.", p.name(b.Event, i), b.Wait.Milestone.Text(), until)
 	case Glued:
-		return fmt.Sprintf("The joint of %s has set by %s.", quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("The joint of %s has set by %s.", phrase.Quoted(p.title(b.Event)), until)
 	case Rest:
-		return fmt.Sprintf("The piece rests after %s until %s.", quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("The piece rests after %s until %s.", phrase.Quoted(p.title(b.Event)), until)
 	case Overnight:
 		return fmt.Sprintf("The film rests overnight after %s, until %s.", p.lower(b.Event), until)
 	case PerDayFull:
 		return fmt.Sprintf("No more coats of this product that day; the next day begins %s.", until)
 	case Follows:
-		return fmt.Sprintf("Right after %s, done by %s.", quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("Right after %s, done by %s.", phrase.Quoted(p.title(b.Event)), until)
 	case Joint:
-		return fmt.Sprintf("Waits for the %s: %s, done by %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("Waits for the %s: %s, done by %s.", p.owner(b.Event), phrase.Quoted(p.title(b.Event)), until)
 	case Arrives:
 		return fmt.Sprintf("It waits for something on order, expected %s.", until)
 	case Closed:
@@ -143,7 +142,7 @@ func (p *Plan) reasonOf(i int32, b Because) string {
 		if b.Event == (Event{}) {
 			return fmt.Sprintf("Hands are busy until %s.", until)
 		}
-		return fmt.Sprintf("Hands are busy with %s, %s, until %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("Hands are busy with %s, %s, until %s.", p.owner(b.Event), phrase.Quoted(p.title(b.Event)), until)
 	case Full:
 		return fmt.Sprintf("%s, but %s is full until %s.", p.readyBy(b), b.Place, until)
 	case Hooks:
@@ -158,7 +157,7 @@ func (p *Plan) reasonOf(i int32, b Because) string {
 	case HeldBack:
 		return fmt.Sprintf("Held back so that %s keeps its window.", p.lower(b.Event))
 	case SharedMix:
-		return fmt.Sprintf("Shares the set-up of %s, %s, done by %s.", p.owner(b.Event), quoted(p.title(b.Event)), until)
+		return fmt.Sprintf("Shares the set-up of %s, %s, done by %s.", p.owner(b.Event), phrase.Quoted(p.title(b.Event)), until)
 	case PinnedThere:
 		return fmt.Sprintf("Pinned to %s.", until)
 	}
@@ -267,20 +266,7 @@ func (p *Plan) name(event Event, i int32) string {
 	return p.title(event) + " on the " + p.owner(event)
 }
 
-func (p *Plan) lower(event Event) string {
-	title := p.title(event)
-	return string(title[0]|0x20) + title[1:]
-}
-
-func capital(text string) string {
-	if text == "" {
-		return ""
-	}
-	first, size := utf8.DecodeRuneInString(text)
-	return string(unicode.ToUpper(first)) + text[size:]
-}
-
-func quoted(title string) string { return "“" + title + "”" }
+func (p *Plan) lower(event Event) string { return phrase.Lower(p.title(event)) }
 
 // Say prints an instant as people say it, seen from the plan's present minute.
 func (p *Plan) Say(t time.Time) string { return Say(t, p.Now, p.Zone) }

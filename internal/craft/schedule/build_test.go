@@ -104,6 +104,7 @@ type asked struct {
 	Moves       []Move
 	Tests       []Test
 	Settled     map[uuid.UUID]int
+	Factors     map[string]float64
 }
 
 // input is weekdays from nine to six, no margin and one pair of hands, where
@@ -124,7 +125,7 @@ func (a asked) input() Input {
 		setting.People = append(setting.People, person)
 	}
 	return Input{Now: a.Now, Shop: must(NewShop(setting)), Instruments: a.Instruments, Order: a.Order, Facts: a.Facts, Pins: a.Pins,
-		Moves: a.Moves, Tests: a.Tests, Settled: a.Settled}
+		Moves: a.Moves, Tests: a.Tests, Settled: a.Settled, Factors: a.Factors}
 }
 
 // plan retimes.

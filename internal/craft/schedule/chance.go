@@ -20,29 +20,31 @@ type Chance struct {
 	Instrument uuid.UUID
 	Kept       unit.Percent // of the draws
 	Learned    int          // observations behind the factors that were drawn
-	NineInTen  time.Time    // by when it is finished in nine draws of ten; zero when that often it cannot be
-	Draws      int
+	NineInTen  time.Time    // by when it is finished in nine draws of ten; zero without draws
+	Draws      int          // 0: it cannot be placed today
 }
 
 // Chances plans the accepted order many times, each with waits and minutes
 // drawn from what the shop has learned (one factor per product and draw, not per
 // coat) and now and then a coat that has to be done again. The same seed gives the
 // same answer. More draws cost proportionally more time: the answer belongs in the
-// background. It stops early, with the draws it has, when stop reports true.
+// background. It stops early, with the draws it has, when stop reports true. What
+// cannot be placed today has no chance: no draws.
 func Chances(in Input, learned Learned, seed uint64, draws int, stop func() bool) ([]Chance, error) {
+	today, err := Retime(in)
+	if err != nil {
+		return nil, err
+	}
 	finishes := make([][]minute, len(in.Instruments))
-	done := 0
-	for ; done < draws && (stop == nil || !stop()); done++ {
-		plan, err := Retime(draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
+	for done := 0; done < draws && (stop == nil || !stop()); done++ {
+		drawn, err := finishesOf(today, draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
 		if err != nil {
 			return nil, err
 		}
-		for i := range plan.Forecasts {
-			finish := never
-			if f := plan.Forecasts[i]; f.Impossible == "" {
-				finish = minuteOf(f.Finish)
+		for i, finish := range drawn {
+			if today.Forecasts[i].Impossible == "" {
+				finishes[i] = append(finishes[i], finish)
 			}
-			finishes[i] = append(finishes[i], finish)
 		}
 	}
 	chances := make([]Chance, len(in.Instruments))
@@ -51,6 +53,37 @@ func Chances(in Input, learned Learned, seed uint64, draws int, stop func() bool
 		chances[i].Learned = learned.observations()
 	}
 	return chances, nil
+}
+
+// finishesOf are the finishes of a draw. A draw that does not fit an opening is placed
+// as the plan would place it, with the minutes that are planned; one that then breaks a
+// hard window is as late as today's plan at least.
+func finishesOf(today *Plan, drawn Input) ([]minute, error) {
+	plan, err := Retime(drawn)
+	if err != nil {
+		return nil, err
+	}
+	again := false
+	for i, f := range plan.Forecasts {
+		if f.Impossible != "" && today.Forecasts[i].Impossible == "" {
+			drawn.Instruments[i], again = today.r.in.Instruments[i], true
+		}
+	}
+	if again {
+		if plan, err = Retime(drawn); err != nil {
+			return nil, err
+		}
+	}
+	finishes := make([]minute, len(plan.Forecasts))
+	for i, f := range plan.Forecasts {
+		if f.Impossible != "" {
+			f = today.Forecasts[i]
+		}
+		if f.Impossible == "" {
+			finishes[i] = minuteOf(f.Finish)
+		}
+	}
+	return finishes, nil
 }
 
 // Working shows how a chance came about; ninth is the day by which nine draws of
@@ -80,15 +113,14 @@ func chanceOf(in *Input, i int, finishes []minute) Chance {
 		}
 	}
 	c.Kept = unit.Percent(100 * float64(kept) / float64(len(finishes)))
-	if ninth := finishes[(len(finishes)*9+9)/10-1]; ninth < never {
-		c.NineInTen = ninth.time()
-	}
+	c.NineInTen = finishes[(len(finishes)*9+9)/10-1].time()
 	return c
 }
 
 // draw is one way that things may go.
 func draw(in Input, learned Learned, random *rand.Rand) Input {
 	factors, paces := make(map[string]float64), make(map[Kind]float64)
+	longest := unit.Minutes(in.Shop.Calendar.Longest() / time.Minute)
 	instruments := make([]Instrument, len(in.Instruments))
 	for i, instrument := range in.Instruments {
 		instrument.Pieces = slices.Clone(instrument.Pieces)
@@ -98,9 +130,9 @@ func draw(in Input, learned Learned, random *rand.Rand) Input {
 			for s := range piece.Steps {
 				step := &piece.Steps[s]
 				if step.Material != nil {
-					drawFactor(factors, step.Material, learned, random)
+					in.drawFactor(factors, step.Material, learned, random)
 				}
-				step.Minutes = drawMinutes(paces, step, learned, random)
+				step.Minutes = drawMinutes(paces, step, learned, longest, random)
 				drawRounds(step, &in, random)
 			}
 		}
@@ -110,7 +142,8 @@ func draw(in Input, learned Learned, random *rand.Rand) Input {
 	return in
 }
 
-func drawFactor(factors map[string]float64, m *material.Material, learned Learned, random *rand.Rand) {
+// drawFactor draws round what dates are planned with.
+func (in *Input) drawFactor(factors map[string]float64, m *material.Material, learned Learned, random *rand.Rand) {
 	if _, drawn := factors[m.Key()]; drawn {
 		return
 	}
@@ -118,12 +151,15 @@ func drawFactor(factors map[string]float64, m *material.Material, learned Learne
 	if !known {
 		f = cure.Prior()
 	}
+	if said, is := in.Factors[m.Key()]; is {
+		f.Median = said
+	}
 	factors[m.Key()] = f.Median * math.Exp(f.Sigma*random.NormFloat64())
 }
 
 // drawMinutes draws one pace for each kind of work, so that a slow week is slow
-// for all of it.
-func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, random *rand.Rand) unit.Minutes {
+// for all of it. What is not handwork stays within the longest opening that there is.
+func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, longest unit.Minutes, random *rand.Rand) unit.Minutes {
 	pace, drawn := paces[step.Kind]
 	if !drawn {
 		p, known := learned.Pace[step.Kind]
@@ -134,7 +170,11 @@ func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, random *ra
 		paces[step.Kind] = pace
 	}
 	work := float64(step.Minutes-step.SetUp) * pace
-	return step.SetUp + unit.Minutes(min(20*60, math.Ceil(work)))
+	minutes := step.SetUp + unit.Minutes(min(20*60, math.Ceil(work)))
+	if !step.Kind.Handwork() {
+		minutes = min(minutes, max(step.Minutes, longest))
+	}
+	return minutes
 }
 
 // drawRounds draws how many rounds a step takes, and whether a coat has to be

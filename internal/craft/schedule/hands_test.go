@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/proptest"
 )
 
 // lunch is a shop open from nine to twelve and from one to five on weekdays.
@@ -74,7 +76,7 @@ func drawPhases(t *rapid.T) []phase {
 }
 
 func TestHandsAreFreeLikeOnPaper(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		now := minuteOf(at("2026-03-10 10:00"))
 		h, paper := handsFrom(lunch(), now), &written{calendar: lunch()}
 		for range rapid.IntRange(1, 14).Draw(t, "jobs") {

@@ -286,6 +286,7 @@ func TestTestsConfirmAndRefute(t *testing.T) {
 	assert.Equal(t, at("2026-03-10 16:00"), nth(t, plan(t, in), "body", 2).Start)
 	in.Tests = []Test{{coat, material.Sand, at("2026-03-10 13:30"), true}}
 	assert.Equal(t, at("2026-03-10 14:00"), nth(t, plan(t, in), "body", 2).Start, "a thumbnail says it is hard")
+	in.Factors = map[string]float64{"water-clear": 1} // what the test teaches is another thing
 	in.Now, in.Tests = at("2026-03-10 17:00"), []Test{{coat, material.Sand, at("2026-03-10 16:30"), false}}
 	assert.Equal(t, at("2026-03-10 17:30"), nth(t, plan(t, in), "body", 2).Start, "a further quarter of four hours from the failed test")
 }

@@ -1,7 +1,10 @@
 package schedule
 
 import (
+	"maps"
 	"math"
+
+	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
@@ -64,23 +67,8 @@ func LearnPace(ratios []float64) Pace {
 // Learned is what the tests and the logged minutes of this plan's facts teach. A
 // test is read on the clock of its coat, in the air that there was.
 func (p *Plan) Learned() Learned {
-	r := p.r
-	tests := make(map[string]map[material.Milestone][]cure.Test)
-	for _, t := range r.in.Tests {
-		i, known := r.index[t.Event]
-		if !known || r.nodes[i].fact == nil || r.nodes[i].step.Material == nil {
-			continue
-		}
-		m := r.nodes[i].step.Material
-		w := r.shop.earliest(m, t.Milestone)
-		seen := cure.Test{Elapsed: r.elapsed(i, w.Drying, float64(t.At.UnixNano())/1e9), Reference: w.Reference, Passed: t.Passed}
-		if tests[m.Key()] == nil {
-			tests[m.Key()] = make(map[material.Milestone][]cure.Test)
-		}
-		tests[m.Key()][t.Milestone] = append(tests[m.Key()][t.Milestone], seen)
-	}
-	learned := Learned{Factors: make(map[string]cure.Factor), Milestones: make(map[string]map[material.Milestone]cure.Factor), Pace: r.paces()}
-	for key, byMilestone := range tests {
+	learned := Learned{Factors: make(map[string]cure.Factor), Milestones: make(map[string]map[material.Milestone]cure.Factor), Pace: p.r.paces()}
+	for key, byMilestone := range p.r.in.seen() {
 		var all []cure.Test
 		learned.Milestones[key] = make(map[material.Milestone]cure.Factor)
 		for _, milestone := range material.Milestones { // in order, so that sums come out the same
@@ -92,6 +80,61 @@ func (p *Plan) Learned() Learned {
 		learned.Factors[key] = cure.Learn(all)
 	}
 	return learned
+}
+
+// learn adds to the factors what the tests teach of products that nothing was said of,
+// so that dates and chances rest on the same.
+func (in *Input) learn() {
+	if len(in.Tests) == 0 {
+		return
+	}
+	factors := maps.Clone(in.Factors)
+	if factors == nil {
+		factors = make(map[string]float64)
+	}
+	for key, byMilestone := range in.seen() {
+		if _, said := factors[key]; said {
+			continue
+		}
+		var all []cure.Test
+		for _, milestone := range material.Milestones {
+			all = append(all, byMilestone[milestone]...)
+		}
+		factors[key] = cure.Learn(all).Median
+	}
+	in.Factors = factors
+}
+
+// seen are the tests of coats that are done, by product and milestone.
+func (in *Input) seen() map[string]map[material.Milestone][]cure.Test {
+	r := &retiming{in: in, shop: in.Shop}
+	r.layMoves()
+	steps := make(map[uuid.UUID]*node)
+	for i := range in.Instruments {
+		for p := range in.Instruments[i].Pieces {
+			for s := range in.Instruments[i].Pieces[p].Steps {
+				step := &in.Instruments[i].Pieces[p].Steps[s]
+				steps[step.ID] = &node{step: step, instrument: int32(i), piece: int32(p), place: int32(in.Shop.placeOf(step))}
+			}
+		}
+	}
+	tests := make(map[string]map[material.Milestone][]cure.Test)
+	for _, t := range in.Tests {
+		n, known := steps[t.Event.Step]
+		fact, done := in.Facts[t.Event]
+		if !known || !done || n.step.Material == nil {
+			continue
+		}
+		m := n.step.Material
+		w := in.Shop.earliest(m, t.Milestone)
+		d := dated{done: true}
+		elapsed := r.clock(n, &d, float64(fact.End.UnixNano())/1e9, w.Drying).Elapsed(float64(t.At.UnixNano()) / 1e9)
+		if tests[m.Key()] == nil {
+			tests[m.Key()] = make(map[material.Milestone][]cure.Test)
+		}
+		tests[m.Key()][t.Milestone] = append(tests[m.Key()][t.Milestone], cure.Test{Elapsed: elapsed, Reference: w.Reference, Passed: t.Passed})
+	}
+	return tests
 }
 
 // paces are the paces of the kinds of work whose minutes were logged.

@@ -6,6 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/proptest"
 )
 
 // counted is a load as a list of counts, minute by minute.
@@ -47,7 +49,7 @@ func drawLoad(t *rapid.T) (*load, *counted) {
 }
 
 func TestALoadCountsLikeAList(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		l, c := drawLoad(t)
 		from, length := minute(rapid.IntRange(0, 199).Draw(t, "t")), minute(rapid.IntRange(1, 50).Draw(t, "length"))
 		most := int32(rapid.IntRange(1, 4).Draw(t, "most"))

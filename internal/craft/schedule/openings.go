@@ -113,7 +113,7 @@ func (o *openings) add(from, to minute) {
 	if from >= to {
 		return
 	}
-	if last := len(o.spans) - 1; last >= 0 && o.spans[last].end == from && o.spans[last].length() < 2*24*60 {
+	if last := len(o.spans) - 1; last >= 0 && o.spans[last].end == from {
 		o.spans[last].end = to
 		return
 	}

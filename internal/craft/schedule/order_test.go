@@ -9,10 +9,11 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
 )
 
 func TestAnOrderIsUntangledAndNothingIsLost(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		r := must(Retime(randomShop(t).input())).r
 		require.Len(t, r.order, len(r.units))
 		sorted := slices.Sorted(slices.Values(r.order))
@@ -51,7 +52,7 @@ func TestRunsAreWhatHardWindowsJoin(t *testing.T) {
 // TestStartedAtItsLatestAPromiseHolds begins an instrument at its latest start,
 // alone in the shop, and keeps its promise.
 func TestStartedAtItsLatestAPromiseHolds(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		var steps []Step
 		for range rapid.IntRange(1, 7).Draw(t, "steps") {
 			switch rapid.IntRange(0, 3).Draw(t, "kind") {

@@ -46,7 +46,7 @@ type Input struct {
 	Settled     map[uuid.UUID]int   // of steps done in rounds: how many it took
 	Moves       []Move              // in any order
 	Tests       []Test
-	Factors     map[string]float64 // by material key: reality against the sheet, as learned
+	Factors     map[string]float64 // by material key: reality against the sheet; of what is not named, as its tests teach
 }
 
 // Planned is an event with its dates.
@@ -68,6 +68,7 @@ type Planned struct {
 	Because    Because
 	Held       Because // what held its own piece until Ready, whatever came on top
 	Window     Window
+	Batches    int    // of a coat: how many mixes it takes, each within its pot life; 1 where one lasts
 	ScuffFirst bool   // the window to the coat below has closed: scuff it before this coat
 	Shares     *Event // whose set-up it shares
 	HeldBack   bool   // it could be earlier, but then what follows would miss its window
@@ -114,7 +115,7 @@ func (r *retiming) publish(i int32, e *Planned) {
 	instrument := &r.in.Instruments[n.instrument]
 	*e = Planned{Event: n.event, Instrument: instrument.ID, Piece: instrument.Pieces[n.piece].ID, Place: r.shop.Places[n.place].ID,
 		Person: int(d.person), Done: d.done, Skipped: d.skipped, Startable: d.startable, HeldBack: d.heldBack, Pinned: d.pinned, Floats: d.floats,
-		ScuffFirst: d.lead > 0, Impossible: d.impossible, Ready: r.local(d.ready), Open: r.local(d.open), Soonest: r.local(d.soonest)}
+		Batches: int(n.batches), ScuffFirst: d.lead > 0, Impossible: d.impossible, Ready: r.local(d.ready), Open: r.local(d.open), Soonest: r.local(d.soonest)}
 	if d.impossible != "" {
 		return
 	}

@@ -14,6 +14,7 @@ import (
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -156,7 +157,7 @@ func (p *Plan) stretches(e Planned) []Span {
 func overlap(a, b Span) bool { return a.Start.Before(b.End) && b.Start.Before(a.End) }
 
 func TestHandsHoursAndPlacesAreKept(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t).input()
 		p := must(Retime(in))
 		type busy struct {
@@ -244,7 +245,7 @@ func reachedBy(shop *Shop, e Planned, step *Step, m material.Milestone, factor f
 }
 
 func TestEveryWaitAndHardWindowIsKept(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
 		input := in.input()
 		p := must(Retime(input))
@@ -376,7 +377,7 @@ func mustLimit(s *Step, m material.Milestone) material.Limit {
 }
 
 func TestDustAirAndHooks(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
 		if in.Places == nil {
 			return
@@ -439,7 +440,7 @@ func (p *Plan) hangs(e Planned) Span {
 }
 
 func TestTheSameInputGivesTheSameDates(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
 		first, second := must(Retime(in.input())), must(Retime(in.input()))
 		assert.Equal(t, first.Events, second.Events)
@@ -448,7 +449,7 @@ func TestTheSameInputGivesTheSameDates(t *testing.T) {
 }
 
 func TestFactsAreNeverMoved(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
 		p := must(Retime(in.input()))
 		for event, fact := range in.Facts {
@@ -465,7 +466,7 @@ func TestFactsAreNeverMoved(t *testing.T) {
 }
 
 func TestNoPlanBeatsItsBound(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		p := must(Retime(randomShop(t).input()))
 		for i, f := range p.Forecasts {
 			if f.Impossible != "" || f.Finished {
@@ -484,7 +485,7 @@ func TestNoPlanBeatsItsBound(t *testing.T) {
 // TestAloneWarmerOrSoonerIsNeverLater is what does hold: earliest sides only, and
 // nothing shared.
 func TestAloneWarmerOrSoonerIsNeverLater(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		drawn := randomShop(t)
 		drawn.Pins, drawn.Facts = nil, nil
 		bound := func(now time.Time, warmer unit.Celsius) time.Time {
@@ -506,7 +507,7 @@ func TestAloneWarmerOrSoonerIsNeverLater(t *testing.T) {
 }
 
 func TestWideningIsNeverWorse(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t).input()
 		wider := rapid.SampledFrom([]func(*Input){oneMorePerson(), inShop(func(s *Setting) {
 			for i := range s.Places {
@@ -519,7 +520,7 @@ func TestWideningIsNeverWorse(t *testing.T) {
 }
 
 func TestAnEventCanBePinnedWhereStartsSaysSoAndNowhereElse(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t).input()
 		today := must(Retime(in))
 		e := today.Events[rapid.IntRange(0, len(today.Events)-1).Draw(t, "event")]

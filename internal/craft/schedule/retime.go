@@ -12,11 +12,15 @@ import (
 // places allow; later ones fill the gaps that earlier ones leave. It is a pure
 // function: the same input gives the same dates. It fails only on an instrument
 // that Validate refuses.
-func Retime(in Input) (*Plan, error) { return retime(in, nil) }
+func Retime(in Input) (*Plan, error) {
+	in.learn()
+	return retime(in, nil)
+}
 
 // Retime computes all dates of a new input, quicker than from nothing where
 // little has changed since this plan: the answer is the same.
 func (p *Plan) Retime(in Input) (*Plan, error) {
+	in.learn()
 	if p.r.shop != in.Shop || len(in.Pins)+len(p.r.in.Pins) > 0 || !maps.Equal(p.r.in.Factors, in.Factors) {
 		return retime(in, nil)
 	}
@@ -222,19 +226,24 @@ func (r *retiming) lay() {
 	r.working, r.hooks = make([]load, len(r.shop.places)), make([]load, len(r.shop.places))
 	r.wet, r.dust = make([]load, r.shop.airs), make([]load, r.shop.airs)
 	r.shares, r.found = make(map[shareKey][]shared), make(map[searchKey][]searched)
-	r.moves = make(map[uuid.UUID][]Move)
-	for _, m := range r.in.Moves {
-		r.moves[m.Piece] = append(r.moves[m.Piece], m)
-	}
-	for _, list := range r.moves {
-		slices.SortStableFunc(list, func(a, b Move) int { return a.At.Compare(b.At) })
-	}
+	r.layMoves()
 	r.tests = make(map[Event][]Test)
 	for _, t := range r.in.Tests {
 		r.tests[t.Event] = append(r.tests[t.Event], t)
 	}
 	for _, list := range r.tests {
 		slices.SortStableFunc(list, func(a, b Test) int { return a.At.Compare(b.At) })
+	}
+}
+
+// layMoves sorts what was carried about by piece.
+func (r *retiming) layMoves() {
+	r.moves = make(map[uuid.UUID][]Move)
+	for _, m := range r.in.Moves {
+		r.moves[m.Piece] = append(r.moves[m.Piece], m)
+	}
+	for _, list := range r.moves {
+		slices.SortStableFunc(list, func(a, b Move) int { return a.At.Compare(b.At) })
 	}
 }
 

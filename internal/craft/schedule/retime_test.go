@@ -17,22 +17,22 @@ func TestWaitTable(t *testing.T) {
 		below, next Step
 		hours       float64
 	}{
-		"same product":                 {clear(), clear(), 2},
-		"another product":              {clear(), coats("dewaxed-shellac", 1), 24},
-		"scuff":                        {clear(), Step{Kind: Scuff}, 4},
-		"sand":                         {clear(), Step{Kind: Sand}, 4},
-		"interim levelling":            {clear(), Step{Kind: Level, Film: material.Sand}, 4},
-		"levelling for gloss":          {clear(), Step{Kind: Level, Film: material.Buff}, 336},
-		"tape off":                     {clear(), Step{Kind: MaskOff}, 0.5},
-		"tape on over film":            {clear(), Step{Kind: MaskOn}, 24},
-		"handle":                       {clear(), Step{Kind: Gate, Film: material.Handle}, 24},
-		"first stringing":              {clear(), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
-		"stringing over a slow film":   {coats("wipe-varnish", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 504},
-		"stringing over oil":           {coats("drying-oil", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
-		"delivery":                     {clear(), Step{Kind: Gate, Film: material.FullCure}, 720},
-		"a gate that names none":       {clear(), Step{Kind: Gate}, 24},
-		"levelling that names none":    {clear(), Step{Kind: Level}, 336},
-		"buffing that names none":      {clear(), Step{Kind: Buff}, 336},
+		"same product":               {clear(), clear(), 2},
+		"another product":            {clear(), coats("dewaxed-shellac", 1), 24},
+		"scuff":                      {clear(), Step{Kind: Scuff}, 4},
+		"sand":                       {clear(), Step{Kind: Sand}, 4},
+		"interim levelling":          {clear(), Step{Kind: Level, Film: material.Sand}, 4},
+		"levelling for gloss":        {clear(), Step{Kind: Level, Film: material.Buff}, 336},
+		"tape off":                   {clear(), Step{Kind: MaskOff}, 0.5},
+		"tape on over film":          {clear(), Step{Kind: MaskOn}, 24},
+		"handle":                     {clear(), Step{Kind: Gate, Film: material.Handle}, 24},
+		"first stringing":            {clear(), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
+		"stringing over a slow film": {coats("wipe-varnish", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 504},
+		"stringing over oil":         {coats("drying-oil", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
+		"delivery":                   {clear(), Step{Kind: Gate, Film: material.FullCure}, 720},
+		"a gate that names none":     {clear(), Step{Kind: Gate}, 24},
+		"levelling that names none":  {clear(), Step{Kind: Level}, 336},
+		"buffing that names none":    {clear(), Step{Kind: Buff}, 336},
 	} {
 		t.Run(name, func(t *testing.T) {
 			in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", test.below, test.next))

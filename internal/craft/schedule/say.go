@@ -5,7 +5,7 @@ import (
 	"time"
 )
 
-// Say prints an instant as people say it, seen from now: "now", "in 50 min",
+// Say prints an instant as people say it, seen from now: "now" within a minute, "in 50 min",
 // "at 14:20", "tonight 19:40", "tomorrow 09:00", "Sat 10:00", "Thu 14 May", and
 // for the past "25 min ago", "yesterday 16:10", "Mon 9 Mar".
 func Say(t, now time.Time, zone *time.Location) string {
@@ -14,7 +14,7 @@ func Say(t, now time.Time, zone *time.Location) string {
 	ahead := local.Sub(here)
 	clock := local.Format("15:04")
 	switch {
-	case ahead > -time.Minute && ahead <= 0:
+	case ahead > -time.Minute && ahead < time.Minute:
 		return "now"
 	case ahead > 0 && ahead < time.Hour:
 		return fmt.Sprintf("in %d min", int(ahead.Minutes()))

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"maps"
 	"time"
+
+	"umberfrost/internal/craft/phrase"
 )
 
 // Starts is a stretch of moments at which an event may be begun by hand, or may not.
@@ -29,9 +31,9 @@ func (p *Plan) Starts(event Event, until time.Time) []Starts {
 	d := &p.r.dates[i]
 	switch {
 	case d.impossible != "":
-		l.add(l.until, false, capital(d.impossible)+".")
+		l.add(l.until, false, phrase.Capital(d.impossible)+".")
 	case p.r.nodes[i].within:
-		l.add(l.until, false, fmt.Sprintf("It is done in one go with %s; move that.", quoted(p.title(p.r.nodes[i-1].event))))
+		l.add(l.until, false, fmt.Sprintf("It is done in one go with %s; move that.", phrase.Quoted(p.title(p.r.nodes[i-1].event))))
 	default:
 		l.scan(d)
 	}
@@ -86,7 +88,7 @@ func (l *startList) scan(d *dated) {
 		at, m, possible := r.push(&s, t)
 		switch {
 		case !possible:
-			l.add(l.until, false, capital(m.why)+".")
+			l.add(l.until, false, phrase.Capital(m.why)+".")
 			return
 		case at > t:
 			at = r.sameReason(&s, m, t, at)
@@ -137,20 +139,20 @@ func (p *Plan) obstacle(r *retiming, s *sitting, m move, t minute) string {
 		case r.isOpen(s, t):
 			return fmt.Sprintf("It takes %s in one go, and too little of the opening is left.", text(s.total))
 		case r.shop.hours[0].until(t) > t:
-			return capital(place) + " is closed."
+			return phrase.Capital(place) + " is closed."
 		}
 		return "The shop is closed."
 	case Unfit:
 		return fmt.Sprintf("The air of %s is not fit for it: %s.", r.shop.Places[m.place].Name, p.unfit(m.node, r.local(t)))
 	case Full:
-		return capital(place) + " is full by then."
+		return phrase.Capital(place) + " is full by then."
 	case Dust:
 		return fmt.Sprintf("Dust and a fresh coat would share the air of %s.", place)
 	case Hooks:
 		return fmt.Sprintf("No hook is free in %s.", r.shop.Places[m.place].Name)
 	case Hands:
 		if m.node >= 0 {
-			return fmt.Sprintf("Hands are pinned to %s, %s.", p.owner(r.nodes[m.node].event), quoted(p.title(r.nodes[m.node].event)))
+			return fmt.Sprintf("Hands are pinned to %s, %s.", p.owner(r.nodes[m.node].event), phrase.Quoted(p.title(r.nodes[m.node].event)))
 		}
 		return "Nobody's hands are there long enough."
 	}

@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/proptest"
 )
 
 func TestParseLength(t *testing.T) {
@@ -41,7 +43,7 @@ func TestParseLengthSaysWhatItAccepts(t *testing.T) {
 }
 
 func TestLengthPrintedIsLengthRead(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
+	proptest.Check(t, func(t *rapid.T) {
 		tenths := rapid.IntRange(0, 100000).Draw(t, "tenths of a millimetre")
 		length := Millimetre(float64(tenths) / 10)
 		back, err := ParseLength(length.Text(Metric))

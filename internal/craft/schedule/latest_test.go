@@ -1,0 +1,100 @@
+package schedule
+
+import (
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
+)
+
+// keepsFrom reports whether an instrument that is alone in its shop keeps its promise
+// when it is planned from a present on.
+func keepsFrom(in Input, now time.Time) bool {
+	in.Now = now
+	return !must(Retime(in)).Forecasts[0].Late()
+}
+
+// requireLast checks a latest start against planning forward from later minutes: all
+// of the next ones, and then one in so many up to the promise.
+func requireLast(t require.TestingT, in asked, latest time.Time) {
+	const each, every = 150, 97
+	shop := in.input()
+	due := in.Instruments[0].Promise.Next(1).At(0, shop.Shop.Calendar.zone)
+	from := in.Now.Add(-time.Minute)
+	if !latest.IsZero() {
+		from = latest
+		require.True(t, keepsFrom(in.input(), latest), "started %s it keeps its promise", latest)
+	}
+	for k := 1; ; k++ {
+		at := from.Add(time.Duration(k+max(0, k-each)*every) * time.Minute)
+		if at.After(due) {
+			return
+		}
+		require.False(t, keepsFrom(shop, at), "started %s it keeps it too, not only %s", at, latest)
+	}
+}
+
+func TestALatestStartIsTheLastOne(t *testing.T) {
+	proptest.Check(t, func(t *rapid.T) {
+		in := randomShop(t)
+		in.Instruments, in.Pins = in.Instruments[:1], nil
+		in.Instruments[0].Promise = DayOf(in.Now).Next(rapid.IntRange(3, 25).Draw(t, "promise in days"))
+		p := must(Retime(in.input()))
+		if p.Forecasts[0].Finished {
+			assert.True(t, p.LatestStart(0).IsZero())
+			return
+		}
+		requireLast(t, in, p.LatestStart(0))
+	})
+}
+
+func TestLatestStartsToTheMinute(t *testing.T) {
+	clear := func(n int) Step { return coats("water-clear", n) }
+	evenings := weekdays(Hours{18*60 + 10, 21*60 + 40})
+	glued := func() []Piece {
+		body, neck := pieceOf("body", Step{Kind: Sand, Minutes: 75}, clear(2)), pieceOf("neck", Step{Kind: Sand, Minutes: 45}, clear(3))
+		whole := pieceOf("whole", Step{Kind: Gate, Minutes: 50, After: []uuid.UUID{body.Steps[1].ID, neck.Steps[1].ID}, Film: material.TouchDry,
+			Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}, Step{Kind: Gate, Terms: Terms{Strings: true}, Film: material.Handle})
+		return []Piece{body, neck, whole}
+	}
+	for name, test := range map[string]struct {
+		in     asked
+		pieces []Piece
+		want   string
+	}{
+		"the hours of the one who is left to do it": {
+			asked{Calendar: always(), People: 1, Own: []*Calendar{evenings}}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 60}, Step{Kind: Gate, Minutes: 60})}, "2026-03-26 19:40"},
+		"a scuff of a window that closes": { // no evening holds both coats, and the window closes before the next
+			asked{Calendar: evenings, Margin: 1.25}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 90, Scuff: 30})}, "2026-03-25 20:10"},
+		"two pieces and one pair of hands": {
+			asked{}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 120}), pieceOf("neck", Step{Kind: Gate, Minutes: 90})}, "2026-03-26 14:30"},
+		"two pieces and two people": {
+			asked{People: 2}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 120}), pieceOf("neck", Step{Kind: Gate, Minutes: 90})}, "2026-03-26 16:00"},
+		"a neck that is glued in": {asked{Margin: 1.25}, glued(), "2026-03-24 12:00"},
+		"handwork over some evenings": {
+			asked{Calendar: evenings}, []Piece{pieceOf("body", Step{Kind: Level, Minutes: 500})}, "2026-03-24 20:20"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			test.in.Now = at("2026-03-10 09:00")
+			test.in.Instruments = []Instrument{instrumentOf("Curlew", "2026-03-26", test.pieces...)}
+			latest := plan(t, test.in).LatestStart(0)
+			assert.Equal(t, test.want, latest.In(berlin).Format("2006-01-02 15:04"))
+			requireLast(t, test.in, latest)
+		})
+	}
+}
+
+// BenchmarkLatestStart is what the page of one instrument waits for.
+func BenchmarkLatestStart(b *testing.B) {
+	in := benchmarkShop(20)
+	for b.Loop() {
+		p := must(Retime(in))
+		p.LatestStart(3)
+	}
+}
