@@ -5,11 +5,16 @@ import (
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
+	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	published "umberfrost/docs/formats"
 )
 
 const examples = "../../docs/formats/examples/"
@@ -41,6 +46,58 @@ func TestPlanPrintsATableAndJSON(t *testing.T) {
 	assert.NotNil(t, r.Proposal)
 	assert.NotNil(t, r.Instruments[0].ChancePct)
 	assert.NotEmpty(t, r.Events[0].Because)
+}
+
+// planned is a plan as JSON, which must be as published.
+func planned(t *testing.T, stdin string, args ...string) report {
+	t.Helper()
+	text, err := run(t, stdin, append([]string{"--json"}, args...)...)
+	require.NoError(t, err)
+	document, err := jsonschema.UnmarshalJSON(strings.NewReader(string(published.PlanSchema)))
+	require.NoError(t, err)
+	compiler := jsonschema.NewCompiler()
+	compiler.AssertFormat()
+	require.NoError(t, compiler.AddResource("plan-1.schema.json", document))
+	schema, err := compiler.Compile("plan-1.schema.json")
+	require.NoError(t, err)
+	printed, err := jsonschema.UnmarshalJSON(strings.NewReader(text))
+	require.NoError(t, err)
+	require.NoError(t, schema.Validate(printed))
+	assert.NotContains(t, text, "0001-01-01")
+	assert.NotContains(t, text, "106751")
+	var r report
+	require.NoError(t, json.Unmarshal([]byte(text), &r))
+	return r
+}
+
+func TestThePlanTellsProgramsEverything(t *testing.T) {
+	r := planned(t, "", "--propose", "--chance", "5", "--what-if", examples+"two-people-and-a-booth.json", examples+"two-people-and-a-booth.json")
+	seen := map[string]bool{}
+	for _, e := range r.Events {
+		assert.NotEmpty(t, e.Zones)
+		assert.NotEqual(t, uuid.Nil, e.InstrumentID)
+		assert.NotEqual(t, uuid.Nil, e.PieceID)
+		assert.NotNil(t, e.PlaceID)
+		assert.True(t, e.Done || (e.PersonID != nil && e.Ready != nil && !e.Ready.After(*e.Start)), e.Title)
+		seen["pinned"], seen["spans"], seen["shares"] = seen["pinned"] || e.Pinned, seen["spans"] || len(e.Spans) > 1, seen["shares"] || e.Shares != nil
+	}
+	assert.Equal(t, map[string]bool{"pinned": true, "spans": true, "shares": true}, seen)
+}
+
+func TestWhatCannotBePlacedIsSaidWithoutDates(t *testing.T) {
+	data, err := os.ReadFile(examples + "evenings-in-a-garage.json")
+	require.NoError(t, err)
+	cold := regexp.MustCompile(`"temperatureC": [0-9.]+`).ReplaceAll(data, []byte(`"temperatureC": 2`))
+	r := planned(t, string(cold), "--chance", "5", "-")
+	in := r.Instruments[0]
+	assert.NotEmpty(t, in.Impossible)
+	assert.Nil(t, in.Finish)
+	assert.Nil(t, in.SlackHours)
+	assert.Nil(t, in.ChancePct, "no chance beside what cannot be placed")
+	assert.Nil(t, in.NineInTen)
+	for _, e := range r.Events {
+		assert.Equal(t, e.Impossible != "", e.Start == nil, e.Title)
+	}
 }
 
 func TestPlanTakesAnotherPresentAndStandardInput(t *testing.T) {

@@ -31,7 +31,7 @@ type reportInstrument struct {
 	Name        string     `json:"name"`
 	Promise     string     `json:"promise"`
 	Finish      *time.Time `json:"finish,omitempty"`
-	SlackHours  float64    `json:"slackHours"`
+	SlackHours  *float64   `json:"slackHours,omitempty"`
 	LatestStart *time.Time `json:"latestStart,omitempty"`
 	Bound       *time.Time `json:"bound,omitempty"`
 	ShowReady   *time.Time `json:"showReady,omitempty"`
@@ -40,21 +40,44 @@ type reportInstrument struct {
 	NineInTen   *time.Time `json:"nineInTen,omitempty"`
 }
 
+// reportEvent is one event; docs/formats/plan-1.schema.json says what each field is.
 type reportEvent struct {
-	Instrument string     `json:"instrument"`
-	Piece      string     `json:"piece"`
-	Step       uuid.UUID  `json:"step"`
-	Coat       int        `json:"coat"`
-	Title      string     `json:"title"`
-	Place      string     `json:"place"`
-	Start      *time.Time `json:"start,omitempty"`
-	End        *time.Time `json:"end,omitempty"`
-	Done       bool       `json:"done,omitempty"`
-	Cause      string     `json:"cause"`
-	Because    string     `json:"because"`
-	Latest     *time.Time `json:"latest,omitempty"`
-	Window     string     `json:"window,omitempty"`
-	ScuffFirst bool       `json:"scuffFirst,omitempty"`
+	InstrumentID uuid.UUID      `json:"instrumentId"`
+	Instrument   string         `json:"instrument"`
+	PieceID      uuid.UUID      `json:"pieceId"`
+	Piece        string         `json:"piece"`
+	Zones        []uuid.UUID    `json:"zones"`
+	Step         uuid.UUID      `json:"step"`
+	Coat         int            `json:"coat"`
+	Kind         string         `json:"kind"`
+	Title        string         `json:"title"`
+	PlaceID      *uuid.UUID     `json:"placeId,omitempty"`
+	Place        string         `json:"place"`
+	PersonID     *uuid.UUID     `json:"personId,omitempty"`
+	Person       string         `json:"person,omitempty"`
+	Start        *time.Time     `json:"start,omitempty"`
+	End          *time.Time     `json:"end,omitempty"`
+	Spans        []reportSpan   `json:"spans,omitempty"`
+	Ready        *time.Time     `json:"ready,omitempty"`
+	Done         bool           `json:"done,omitempty"`
+	LeftOut      bool           `json:"leftOut,omitempty"`
+	Cause        string         `json:"cause"`
+	Because      string         `json:"because"`
+	Latest       *time.Time     `json:"latest,omitempty"`
+	Window       string         `json:"window,omitempty"`
+	Missed       bool           `json:"missed,omitempty"`
+	ScuffFirst   bool           `json:"scuffFirst,omitempty"`
+	Batches      int            `json:"batches,omitempty"`
+	HeldBack     bool           `json:"heldBack,omitempty"`
+	Shares       *formats.Event `json:"shares,omitempty"`
+	Pinned       bool           `json:"pinned,omitempty"`
+	Floats       bool           `json:"floats,omitempty"`
+	Impossible   string         `json:"impossible,omitempty"`
+}
+
+type reportSpan struct {
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
 }
 
 type reportProposal struct {
@@ -84,16 +107,16 @@ func some(t time.Time) *time.Time {
 func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Aims: plan.Aims().Text(), BoundLate: plan.BoundLate()}
 	names := make(map[uuid.UUID][2]string)
-	titles := make(map[uuid.UUID]schedule.Step)
 	for i, instrument := range in.Instruments {
 		f := plan.Forecasts[i]
+		var slack *float64
+		if hours := f.Slack.Hours(); f.Impossible == "" {
+			slack = &hours
+		}
 		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name, Promise: instrument.Promise.String(), Finish: some(f.Finish),
-			SlackHours: f.Slack.Hours(), LatestStart: some(plan.LatestStart(i)), Bound: some(plan.Bound(i)), ShowReady: some(f.Show), Impossible: f.Impossible})
+			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), Bound: some(plan.Bound(i)), ShowReady: some(f.Show), Impossible: f.Impossible})
 		for _, piece := range instrument.Pieces {
 			names[piece.ID] = [2]string{instrument.Name, piece.Name}
-			for _, step := range piece.Steps {
-				titles[step.ID] = step
-			}
 		}
 	}
 	places := make(map[uuid.UUID]string)
@@ -101,14 +124,45 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 		places[p.ID] = p.Name
 	}
 	for _, e := range plan.Events {
-		line := reportEvent{Instrument: names[e.Piece][0], Piece: names[e.Piece][1], Step: e.Step, Coat: e.Coat, Title: titles[e.Step].EventTitle(e.Coat),
-			Place: places[e.Place], Start: some(e.Start), End: some(e.End), Done: e.Done, Cause: string(e.Because.Cause), Because: plan.Sentence(e.Event), ScuffFirst: e.ScuffFirst}
-		if e.Window.Kind != schedule.NoWindow {
-			line.Latest, line.Window = some(e.Window.Latest), e.Window.Kind.Text()
-		}
-		r.Events = append(r.Events, line)
+		r.Events = append(r.Events, eventOf(in, plan, e, names[e.Piece], places[e.Place]))
 	}
 	return r
+}
+
+// eventOf is an event with all that a program asks of it.
+func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [2]string, place string) reportEvent {
+	step := plan.Step(e.Event)
+	line := reportEvent{InstrumentID: e.Instrument, Instrument: names[0], PieceID: e.Piece, Piece: names[1], Zones: step.Zones, Step: e.Step, Coat: e.Coat,
+		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done, LeftOut: e.Skipped,
+		Cause: string(e.Because.Cause), Because: plan.Sentence(e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
+		Pinned: e.Pinned, Floats: e.Floats, Impossible: e.Impossible}
+	if e.Place != uuid.Nil {
+		line.PlaceID = &e.Place
+	}
+	if e.Impossible == "" && !e.Done {
+		line.Ready = some(e.Ready)
+		if e.Person >= 0 && e.Person < len(in.Shop.People) {
+			person := in.Shop.People[e.Person]
+			line.Person = person.Name
+			if person.ID != uuid.Nil {
+				line.PersonID = &person.ID
+			}
+		}
+	}
+	for _, s := range e.Spans {
+		line.Spans = append(line.Spans, reportSpan{s.Start, s.End})
+	}
+	if e.Batches > 1 {
+		line.Batches = e.Batches
+	}
+	if e.Shares != nil {
+		shares := formats.Event(*e.Shares)
+		line.Shares = &shares
+	}
+	if e.Window.Kind != schedule.NoWindow {
+		line.Latest, line.Window, line.Missed = some(e.Window.Latest), e.Window.Kind.Text(), e.Window.Missed
+	}
+	return line
 }
 
 func differencesOf(list []schedule.Difference) []reportDifference {
@@ -133,6 +187,9 @@ func proposalOf(in schedule.Input, plan *schedule.Plan, p schedule.Proposal) *re
 func (r *report) addChances(ctx context.Context, in schedule.Input, learned schedule.Learned, flags planFlags) error {
 	chances, err := schedule.Chances(in, learned, flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
 	for i, c := range chances {
+		if c.Draws == 0 {
+			continue // it cannot be placed today
+		}
 		kept := float64(c.Kept)
 		r.Instruments[i].ChancePct, r.Instruments[i].NineInTen = &kept, some(c.NineInTen)
 	}
@@ -151,9 +208,9 @@ func (r *report) print(to io.Writer) error {
 	table := tabwriter.NewWriter(to, 0, 0, 2, ' ', 0)
 	fmt.Fprintln(table, "INSTRUMENT\tPROMISE\tREADY\tSLACK\tLATEST START\tCHANCE")
 	for _, in := range r.Instruments {
-		slack, chance := fmt.Sprintf("%.1f days", in.SlackHours/24), "–"
-		if in.Impossible != "" {
-			slack = "cannot be placed: " + in.Impossible
+		slack, chance := "cannot be placed: "+in.Impossible, "–"
+		if in.SlackHours != nil {
+			slack = fmt.Sprintf("%.1f days", *in.SlackHours/24)
 		}
 		if in.ChancePct != nil {
 			chance = fmt.Sprintf("%.0f %%, nine in ten by %s", *in.ChancePct, r.say(in.NineInTen))

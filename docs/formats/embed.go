@@ -8,3 +8,8 @@ import _ "embed"
 //
 //go:embed schedule-1.schema.json
 var ScheduleSchema []byte
+
+// PlanSchema is the JSON Schema of what `plan --json` prints, version 1.
+//
+//go:embed plan-1.schema.json
+var PlanSchema []byte

@@ -70,7 +70,7 @@ func TestTheRoomSharesABooth(t *testing.T) {
 		seen["scuff"] = seen["scuff"] || e.ScuffFirst
 		seen["pinned"] = seen["pinned"] || e.Pinned
 	}
-	for _, want := range []string{"full", "shared-mix", "dust", "joint", "scuff", "pinned"} {
+	for _, want := range []string{"full", "shared-mix", "dust", "cure", "scuff", "pinned"} {
 		assert.True(t, seen[want], want)
 	}
 	assert.False(t, plan.Forecasts[0].Show.IsZero())

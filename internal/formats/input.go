@@ -284,7 +284,7 @@ func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
 	out := schedule.Step{
 		ID: step.ID, Slot: step.Slot, Piece: piece.ID, Zones: step.Zones, Kind: step.Kind, Title: step.Title, Method: material.Method(step.Method),
 		Coats: max(step.Coats, 1), Minutes: unit.Minutes(step.HandsOnMin), SetUp: unit.Minutes(step.SetUpMin), Scuff: unit.Minutes(step.ScuffMin),
-		Film: material.Milestone(step.Film), Rest: time.Duration(step.RestMin) * time.Minute, After: step.After, Terms: step.Terms,
+		Film: material.Milestone(step.Film), Tool: step.Tool, Rest: time.Duration(step.RestMin) * time.Minute, After: step.After, Terms: step.Terms,
 	}
 	if step.Place != nil {
 		out.Place = *step.Place

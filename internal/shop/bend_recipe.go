@@ -3,7 +3,6 @@ package shop
 import (
 	"reflect"
 	"slices"
-	"strings"
 
 	"github.com/google/uuid"
 

@@ -55,7 +55,8 @@ type MovedForecast struct {
 	Name         string    `json:"name"`
 	Before       string    `json:"before"`
 	After        string    `json:"after"`
-	Days         int       `json:"days" doc:"whole days later; negative is earlier"`
+	Days         int       `json:"days" doc:"whole days later; negative is earlier; 0 where either has no finish"`
+	Text         string    `json:"text" doc:"3 days later, the same day, or: can no longer be placed"`
 }
 
 // Forecast composes and dates a new instrument beside today's work without
@@ -84,10 +85,38 @@ func (m *moment) forecast(in NewInstrument) (Forecast, error) {
 	w := weigh(after.instruments[len(after.instruments)-1])
 	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.Text(), w.coats, w.redoText()
 	if view.Outlook.Late {
-		f.Notes = append(f.Notes, fmt.Sprintf("This promise will not hold: ready %s. A promise of %s or later would.",
-			view.Outlook.FinishDay, view.Outlook.FinishDay))
+		note, err := after.wouldHold(len(after.stored)-1, view.Outlook)
+		if err != nil {
+			return Forecast{}, err
+		}
+		f.Notes = append(f.Notes, note)
 	}
 	return f, nil
+}
+
+// forecastEffort is how many events may be placed in looking for an order that would
+// keep a promise, while somebody waits for the answer.
+const forecastEffort = 20_000
+
+// wouldHold says of an instrument that misses its promise what would keep it: another
+// day, or a better order of work.
+func (m *moment) wouldHold(i int, o Outlook) (string, error) {
+	text := "It cannot be placed: " + o.Impossible + "."
+	if o.Impossible == "" {
+		text = fmt.Sprintf("This promise will not hold: ready %s. A promise of %s or later would.", o.FinishDay, o.FinishDay)
+	}
+	p, err := schedule.Propose(m.input, schedule.Effort{Seed: seed, Events: forecastEffort})
+	if err != nil {
+		return "", err
+	}
+	best := p.Plan.Forecasts[i]
+	switch {
+	case !p.Better() || best.Impossible != "" || (o.Impossible == "" && !best.Finish.Before(m.plan.Forecasts[i].Finish)):
+		return text + " No order of work that was tried reaches it sooner.", nil
+	case best.Late():
+		return fmt.Sprintf("%s A better order of work would have it ready %s, which is late too.", text, m.finishText(best)), nil
+	}
+	return fmt.Sprintf("%s A better order of work would have it ready %s, in time.", text, m.finishText(best)), nil
 }
 
 // weight is what a schedule takes.
@@ -344,6 +373,23 @@ func (m *moment) with(stored store.Instrument) (*moment, error) {
 	return &moment{state: &next, now: m.now, plan: plan}, nil
 }
 
+// movedForecast is what became of an instrument's finish.
+func (m *moment) movedForecast(name string, was, is schedule.Forecast) MovedForecast {
+	v := MovedForecast{InstrumentID: is.Instrument, Name: name, Before: m.finishText(was), After: m.finishText(is)}
+	switch {
+	case is.Impossible != "" && was.Impossible != "":
+		v.Text = "still cannot be placed"
+	case is.Impossible != "":
+		v.Text = "can no longer be placed"
+	case was.Impossible != "":
+		v.Text = "can be placed again"
+	default:
+		v.Days = daysBetween(schedule.DayOf(was.Finish.In(m.plan.Zone)), schedule.DayOf(is.Finish.In(m.plan.Zone)))
+		v.Text = daysText(v.Days)
+	}
+	return v
+}
+
 // moved compares the finishes of two moments.
 func moved(before, after *moment) []MovedForecast {
 	list := []MovedForecast{}
@@ -353,11 +399,9 @@ func moved(before, after *moment) []MovedForecast {
 	}
 	for i, f := range after.plan.Forecasts {
 		was, there := old[f.Instrument]
-		if !there || was.Finish.Equal(f.Finish) {
-			continue
+		if there && !was.Finish.Equal(f.Finish) {
+			list = append(list, after.movedForecast(after.stored[i].Name, was, f))
 		}
-		a, b := schedule.DayOf(was.Finish.In(after.plan.Zone)), schedule.DayOf(f.Finish.In(after.plan.Zone))
-		list = append(list, MovedForecast{f.Instrument, after.stored[i].Name, dayView(a).Said, dayView(b).Said, daysBetween(a, b)})
 	}
 	return list
 }

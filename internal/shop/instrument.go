@@ -105,7 +105,7 @@ type StepRow struct {
 	Done     int       `json:"done" doc:"coats done or left out"`
 	NextCoat int       `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
 	When     string    `json:"when"`
-	Start    Moment    `json:"start" doc:"of the next coat"`
+	Start    *Moment   `json:"start,omitempty" doc:"of the next coat; absent when it cannot be placed"`
 	State    State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	Group    string    `json:"group" doc:"of a coat's material: colour, fill, seal, clear, oil-wax or other"`
 	NoReturn bool      `json:"noReturn" doc:"after it colour can no longer be corrected"`
@@ -166,7 +166,7 @@ func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (Inst
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.stored[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.outlook(i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.withLatest(m.outlook(i), i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
 	if in.Wish != nil {
 		view.Wish = &in.Wish.V
@@ -194,9 +194,7 @@ func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
 	l := m.lookOf(piece)
 	view := PieceView{ID: piece.ID, Kind: piece.Kind, About: l.Wood, Colour: m.colourOf(in, piece), Size: sizeText(piece),
 		Zones: []ZoneView{}, Beads: []Bead{}, Steps: []StepRow{}}
-	if piece.Kind == "whole" {
-		view.About = "body and neck together"
-	}
+	view.About = m.aboutOf(in, piece, l.Wood)
 	if in.Wish != nil {
 		view.Recipe = in.Wish.V.Text(recipe.PieceKind(piece.Kind))
 	}
@@ -220,6 +218,29 @@ func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
 		view.Frost = &Interval{e.Since.UTC(), e.Ready.UTC()}
 	}
 	return view
+}
+
+// aboutOf says what a piece is made of: a body by its body wood, whatever its top is,
+// frets by their metal.
+func (m *moment) aboutOf(in store.Instrument, piece store.Piece, uppermost string) string {
+	switch recipe.PieceKind(piece.Kind) {
+	case recipe.Whole:
+		return "body and neck together"
+	case recipe.Frets:
+		wire := recipe.FretWires[0]
+		if in.Wish != nil {
+			wire = in.Wish.V.Complete().FretWire
+		}
+		return recipe.FretWireTexts[wire]
+	}
+	if in.Wish != nil {
+		for _, p := range in.Wish.V.Pieces {
+			if timber, err := wood.Find(p.Wood); err == nil && string(p.Kind) == piece.Kind {
+				return timber.Name
+			}
+		}
+	}
+	return uppermost
 }
 
 func sizeText(piece store.Piece) string {
@@ -246,7 +267,7 @@ func (m *moment) row(step store.Step) StepRow {
 			row.Done++
 		}
 		if row.NextCoat == 0 && (!e.Done || coat == step.Coats) {
-			row.NextCoat, row.When, row.Start = coat, m.plan.Say(e.Start), m.moment(e.Start)
+			row.NextCoat, row.When, row.Start = coat, m.plan.Say(e.Start), m.momentOf(e)
 			switch {
 			case e.Skipped:
 				row.When = "left out"

@@ -54,7 +54,7 @@ func (m *moment) lines() []InstrumentLine {
 
 func (m *moment) line(i int) InstrumentLine {
 	in := m.stored[i]
-	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.outlook(i), State: Finished, Stage: "Finished", Pieces: []string{}}
+	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.withLatest(m.outlook(i), i), State: Finished, Stage: "Finished", Pieces: []string{}}
 	line.Colour = m.lookOf(in.Pieces[0]).Colour
 	var next *schedule.Planned
 	for _, piece := range in.Pieces {

@@ -11,7 +11,6 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
@@ -34,7 +33,8 @@ type Entry struct {
 	DeviceSeq    int64      `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
 	Minutes      *int       `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
 	Note         string     `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
-	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, future; on-purpose also needs a note that says why"`
+	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why"`
+	CaughtUp     bool       `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged"`
 	Late         bool       `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
 }
 
@@ -46,14 +46,13 @@ type Logged struct {
 	Moved []MovedForecast `json:"moved" doc:"instruments whose finish it moved"`
 }
 
-// flags and doubts.
+// Flags and doubts, beside the suspicions of the planner.
 const (
-	outOfOrder = "out-of-order"
-	tooSoon    = "too-soon"
-	future     = "future"
-	duplicate  = "duplicate"
-	lateFlag   = "late"
-	onPurpose  = "on-purpose" // over what it does not go over, with a reason
+	future    = "future"
+	caughtUp  = "caught-up" // logged minutes after what it stands on, as people do who catch up
+	duplicate = "duplicate"
+	lateFlag  = "late"
+	onPurpose = "on-purpose" // over what it does not go over, with a reason
 )
 
 // Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
@@ -122,6 +121,9 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 			return Logged{}, err
 		}
 		entry.Voids, entry.Instrument = &voided.ID, voided.Instrument
+		if err := before.judgeStrike(in, &entry, voided); err != nil {
+			return Logged{}, err
+		}
 	case store.Note:
 		entry.Instrument = in.InstrumentID
 		if in.StepID != uuid.Nil {
@@ -136,6 +138,11 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 	default:
 		at, _ := before.find(in.StepID)
 		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
+		if in.CaughtUp {
+			if err := before.catchUp(ctx, tx, in, entry); err != nil {
+				return Logged{}, err
+			}
+		}
 		planned, standing, err = before.judge(ctx, tx, in, &entry)
 		if err != nil {
 			return Logged{}, err
@@ -272,18 +279,28 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store
 		return nil, false, err
 	}
 	standing = err != nil
-	doubts := m.doubts(e, entry.HappenedAt, in.Kind)
+	doubts, err := m.doubts(ctx, tx, e, in, entry)
+	if err != nil {
+		return nil, false, err
+	}
+	return planned, standing, in.answer(doubts, entry)
+}
+
+// answer flags an entry with its doubts, and fails with those that a person who is
+// there has not answered yet.
+func (in Entry) answer(doubts []Doubt, entry *store.Entry) error {
 	var open []Doubt
 	for _, d := range doubts {
 		entry.Flags.V = append(entry.Flags.V, d.Code)
-		if !in.Late && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && entry.Note == "")) {
+		answered := in.CaughtUp && d.Code != onPurpose
+		if !in.Late && !answered && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && entry.Note == "")) {
 			open = append(open, d)
 		}
 	}
 	if len(open) > 0 {
-		return nil, false, &Doubtful{open}
+		return &Doubtful{open}
 	}
-	return planned, standing, nil
+	return nil
 }
 
 func (m *moment) taken(first store.Entry) error {
@@ -294,60 +311,6 @@ func (m *moment) taken(first store.Entry) error {
 		}
 	}
 	return &Taken{fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who, m.plan.Say(first.HappenedAt))}
-}
-
-// doubts are the reasons to ask before an event is taken as done.
-func (m *moment) doubts(e schedule.Planned, happened time.Time, kind string) []Doubt {
-	var doubts []Doubt
-	at, _ := m.find(e.Step)
-	if happened.After(m.now.Add(2 * time.Minute)) {
-		doubts = append(doubts, Doubt{future, "That is in the future: " + m.plan.Clock(happened) + "."})
-	}
-	if kind == store.Skipped {
-		return doubts
-	}
-	if kind == store.Done && e.Coat == 1 {
-		for _, v := range m.over(at) {
-			if v.Needs {
-				doubts = append(doubts, Doubt{onPurpose, v.Text + " Log it only on purpose, and say why."})
-				break
-			}
-		}
-	}
-	if open := m.openBefore(e); len(open) > 0 {
-		text := open[0]
-		if len(open) > 1 {
-			text += " and " + phrase.Plural(len(open)-1, "more step")
-		}
-		doubts = append(doubts, Doubt{outOfOrder, fmt.Sprintf("%s is not logged yet, and comes before %s.", text, at.planned().EventTitle(e.Coat))})
-	} else if !e.Done && e.Impossible == "" && e.Startable && e.Soonest.After(m.now) && happened.Before(e.Soonest) {
-		doubts = append(doubts, Doubt{tooSoon, m.plan.Sentence(e.Event)})
-	}
-	return doubts
-}
-
-// openBefore names the events that come before one on its piece, or on the
-// pieces it joins, and are not done.
-func (m *moment) openBefore(e schedule.Planned) []string {
-	at, _ := m.find(e.Step)
-	var open []string
-	note := func(step schedule.Step, before int) {
-		for coat := 1; coat < before; coat++ {
-			if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; !done {
-				open = append(open, step.EventTitle(coat))
-			}
-		}
-	}
-	for _, step := range m.instruments[at.i].Pieces[at.p].Steps[:at.s] {
-		note(step, step.Coats+1)
-	}
-	for _, after := range at.step().After {
-		if other, found := m.find(after); found {
-			note(other.planned(), other.step().Coats+1)
-		}
-	}
-	note(at.planned(), e.Coat)
-	return open
 }
 
 // voidable is an entry that may be struck.

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"sort"
 	"strings"
@@ -410,6 +411,14 @@ func logLabel(step schedule.Step, coat int) string {
 	return "Log done"
 }
 
+// tightness sorts promises: what cannot be placed at all comes before what is late.
+func tightness(o Outlook) int {
+	if o.Impossible != "" {
+		return math.MinInt
+	}
+	return o.SlackDays
+}
+
 func (m *moment) promises() []Promise {
 	list := []Promise{}
 	for i, in := range m.stored {
@@ -417,6 +426,6 @@ func (m *moment) promises() []Promise {
 			list = append(list, Promise{in.ID, in.Name, o})
 		}
 	}
-	sort.SliceStable(list, func(i, j int) bool { return list[i].Outlook.SlackDays < list[j].Outlook.SlackDays })
+	sort.SliceStable(list, func(i, j int) bool { return tightness(list[i].Outlook) < tightness(list[j].Outlook) })
 	return list
 }

@@ -28,6 +28,7 @@ type Reference struct {
 	Clears     []ClearView     `json:"clears"`
 	Looks      []recipe.Option `json:"looks"`
 	Boards     []recipe.Option `json:"boards"`
+	FretWires  []recipe.Option `json:"fretWires" doc:"metals of frets"`
 	Places     []PlaceHead     `json:"places"`
 	// Materials are what a step may be put on with instead, by group.
 	Materials []MaterialView `json:"materials"`
@@ -102,6 +103,7 @@ func (m *moment) reference() Reference {
 		out.Places = append(out.Places, PlaceHead{p.ID, p.Name})
 	}
 	out.Archetypes, out.Looks, out.Boards = []ArchetypeView{}, recipe.LookOptions(), recipe.BoardOptions()
+	out.FretWires = recipe.FretWireOptions()
 	for _, a := range recipe.Archetypes() {
 		out.Archetypes = append(out.Archetypes, ArchetypeView{a.ID, a.Title, a.Summary, a.Wish})
 	}

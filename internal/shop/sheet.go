@@ -31,7 +31,7 @@ type Sheet struct {
 	Title        string            `json:"title"`
 	State        State             `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	When         string            `json:"when"`
-	Start        Moment            `json:"start"`
+	Start        *Moment           `json:"start,omitempty" doc:"absent when it cannot be placed"`
 	Because      string            `json:"because"`
 	Wait         *working.Working  `json:"wait,omitempty" doc:"how the wait that held it came about"`
 	Where        string            `json:"where" doc:"the place it is done at"`
@@ -87,8 +87,8 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	step, planned := at.step(), at.planned()
 	sheet := Sheet{
 		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: step.Kind,
-		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.moment(e.Start), Because: m.plan.Sentence(e.Event),
-		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at), Then: m.then(e.Event),
+		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e), Because: m.plan.Sentence(e.Event),
+		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
 		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
 	}
 	sheet.Where, sheet.Window = m.placeName(e.Place), m.windowText(e)
@@ -134,12 +134,12 @@ func (m *moment) windowText(e schedule.Planned) string {
 }
 
 // lines are what to lay out, and the figures of a coat.
-func (m *moment) sheetLines(at located) []SheetLine {
+func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 	step, planned := at.step(), at.planned()
 	lines := []SheetLine{}
 	area := m.areaOf(at)
 	if planned.Material != nil {
-		lines = append(lines, coatLines(*planned.Material, material.Method(step.Method), area)...)
+		lines = append(lines, coatLines(planned, area)...)
 	}
 	if len(step.Ladder.V) > 0 {
 		label := "Marks"
@@ -147,6 +147,10 @@ func (m *moment) sheetLines(at located) []SheetLine {
 			label = "With"
 		}
 		lines = append(lines, SheetLine{Label: label, Text: ladderText(step.Ladder.V)})
+	}
+	if e, _ := m.plan.Find(event); e.Batches > 1 {
+		life, _ := m.input.Shop.PotLifeOf(&planned)
+		lines = append(lines, SheetLine{Label: "Mix", Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.Text())})
 	}
 	hands := SheetLine{Label: "Hands", Text: "about " + planned.Minutes.Text()}
 	if shown, known := minutesWorking(step.Kind, step.Method, area, len(step.Ladder.V), planned.Minutes); known {
@@ -170,7 +174,8 @@ func minutesWorking(kind, method string, area unit.SquareMetre, times int, plann
 	return working.Working{}, false
 }
 
-func coatLines(made material.Material, by material.Method, area unit.SquareMetre) []SheetLine {
+func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
+	made, by := *planned.Material, planned.Method
 	wet, source := made.Wet(by)
 	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.Text(unit.Metric))}}
 	if volume, shown, err := mix.CoatVolume(area, wet, source, string(by)); err == nil {
@@ -178,7 +183,7 @@ func coatLines(made material.Material, by material.Method, area unit.SquareMetre
 		lines = append(lines, SheetLine{Label: "Lay out", Text: figure + " of " + made.Name + ", and what stays in cup or cloth", Figure: figure, Working: &shown})
 	}
 	family := made.Family
-	if family.WipeBefore > 0 {
+	if planned.WipesOff() {
 		lines = append(lines, SheetLine{Label: "Wipe off", Text: fmt.Sprintf("after %d min, before %d min have passed", family.WipeAfter, family.WipeBefore)})
 	}
 	if solids, from := made.Solids(); solids > 0.05 {
@@ -216,7 +221,11 @@ func (m *moment) then(event schedule.Event) string {
 		}
 		if found {
 			at, _ := m.find(other.Step)
-			return at.planned().EventTitle(other.Coat) + ", " + m.plan.Say(other.Start)
+			when := m.plan.Say(other.Start)
+			if other.Impossible != "" {
+				when = "which cannot be placed"
+			}
+			return at.planned().EventTitle(other.Coat) + ", " + when
 		}
 		found = other.Event == event
 	}

@@ -1,7 +1,6 @@
 package shop
 
 import (
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -23,6 +22,15 @@ type Moment struct {
 
 func (m *moment) moment(t time.Time) Moment {
 	return Moment{At: t.UTC(), Said: m.plan.Say(t), Full: t.In(m.plan.Zone).Format("Mon 2 January 2006, 15:04")}
+}
+
+// momentOf is when an event begins; nil when it cannot be placed.
+func (m *moment) momentOf(e schedule.Planned) *Moment {
+	if e.Impossible != "" {
+		return nil
+	}
+	start := m.moment(e.Start)
+	return &start
 }
 
 // DayView is a calendar day with the words for it.
@@ -55,11 +63,12 @@ type Outlook struct {
 	FinishDay   string      `json:"finishDay" doc:"Fri 27 March, or why there is none"`
 	SlackDays   int         `json:"slackDays" doc:"whole local days from the finish to the promise; negative when late"`
 	Slack       string      `json:"slack" doc:"4 days, none, 3 days late"`
-	LatestStart *Moment     `json:"latestStart,omitempty" doc:"of what comes next, alone in the shop; absent when it is past"`
+	LatestStart *Moment     `json:"latestStart,omitempty" doc:"of what comes next, alone in the shop; absent when it is past, and in lists where it is not worked out"`
 	Finished    bool        `json:"finished"`
 	Late        bool        `json:"late"`
 	Impossible  string      `json:"impossible,omitempty" doc:"why no finish can be forecast"`
 	Because     string      `json:"because" doc:"what holds its last work"`
+	Show        *ShowView   `json:"show,omitempty" doc:"whether it is fit to be shown on its day; absent where it has none"`
 	Chance      *ChanceView `json:"chance,omitempty" doc:"of keeping the promise; absent until it has been worked out"`
 	// How slack and latest start came about.
 	SlackWorking       *working.Working `json:"slackWorking,omitempty"`
@@ -104,12 +113,42 @@ func (m *moment) outlookIn(plan *schedule.Plan, i int) Outlook {
 	o.Because = lastSentence(plan, i)
 	slack := plan.SlackWorking(i)
 	o.SlackWorking = &slack
-	if f.Finished {
+	if in.Show != nil {
+		o.Show = m.showView(f, *in.Show)
+	}
+	return o
+}
+
+// ShowView is whether an instrument is fit to be shown on its day: all is done but what
+// may follow it.
+type ShowView struct {
+	Day  DayView `json:"day"`
+	Late bool    `json:"late"`
+	Text string  `json:"text" doc:"fit to be shown Thu 14 May, 2 days before"`
+}
+
+func (m *moment) showView(f schedule.Forecast, day schedule.Day) *ShowView {
+	ready := schedule.DayOf(f.Show.In(m.plan.Zone))
+	v := &ShowView{Day: dayView(day), Late: f.ShowSlack < 0, Text: "Fit to be shown " + dayView(ready).Said}
+	switch days := daysBetween(ready, day); {
+	case v.Late:
+		v.Text += ", " + phrase.Plural(max(1, -days), "day") + " after its day"
+	case days == 0:
+		v.Text += ", on its day"
+	default:
+		v.Text += ", " + phrase.Plural(days, "day") + " before its day"
+	}
+	return v
+}
+
+// withLatest is an outlook with its latest start, which takes longer to work out.
+func (m *moment) withLatest(o Outlook, i int) Outlook {
+	if o.Finished || o.Impossible != "" {
 		return o
 	}
-	latest := plan.LatestStartWorking(i)
+	latest := m.plan.LatestStartWorking(i)
 	o.LatestStartWorking = &latest
-	if at := plan.LatestStart(i); !at.IsZero() {
+	if at := m.plan.LatestStart(i); !at.IsZero() {
 		said := m.moment(at)
 		o.LatestStart = &said
 	}

@@ -204,7 +204,7 @@ func (m *moment) setChances(chances map[uuid.UUID]schedule.Chance) {
 // chanceOf is the chance of an instrument as it was worked out last; nil before.
 func (m *moment) chanceOf(i int) *ChanceView {
 	c, known := m.chances[m.stored[i].ID]
-	if !known || c.Draws == 0 || m.plan.Forecasts[i].Finished {
+	if f := m.plan.Forecasts[i]; !known || c.Draws == 0 || f.Finished || f.Impossible != "" {
 		return nil
 	}
 	ninth := "no day that can be named"

@@ -271,7 +271,7 @@ type StartsView struct {
 	Name      string        `json:"name"`
 	Piece     string        `json:"piece"`
 	Minutes   string        `json:"minutes"`
-	Start     Moment        `json:"start" doc:"where it is planned"`
+	Start     *Moment       `json:"start,omitempty" doc:"where it is planned; absent when it cannot be placed"`
 	Pinned    bool          `json:"pinned"`
 	Stretches []StretchView `json:"stretches" doc:"from now on, without a gap; none for what is done"`
 }
@@ -300,7 +300,7 @@ func (s *Service) Starts(ctx context.Context, step uuid.UUID, coat int, until *t
 		}
 		at, _ := m.find(step)
 		view = StartsView{Event: ref(event), Title: at.planned().EventTitle(coat), Name: at.instrument().Name, Piece: at.piece().Kind,
-			Minutes: "about " + at.planned().Minutes.Text(), Start: m.moment(e.Start), Stretches: []StretchView{}}
+			Minutes: "about " + at.planned().Minutes.Text(), Start: m.momentOf(e), Stretches: []StretchView{}}
 		_, view.Pinned = m.input.Pins[event]
 		for _, st := range m.plan.Starts(event, end) {
 			view.Stretches = append(view.Stretches, StretchView{st.Start.UTC(), st.End.UTC(), st.Free, st.Why})

@@ -32,6 +32,8 @@ type Effect struct {
 	Events int  `json:"events" doc:"how many of its events are at another time"`
 	Late   bool `json:"late" doc:"its promise would not be kept"`
 	Was    bool `json:"wasLate" doc:"it is not kept today"`
+	Lost   bool `json:"lost" doc:"it could no longer be placed"`
+	Found  bool `json:"found" doc:"it can be placed again"`
 }
 
 // MovedBead is an event at another time than today.
@@ -121,8 +123,8 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 func (m *moment) whatIf(said []string, answer schedule.Answer) WhatIf {
 	view := WhatIf{Changes: said, Effects: []Effect{}, Moved: []MovedBead{}, Rows: []Pair{}, Marks: []DayMark{}, Stands: answer.Kept}
 	for _, d := range answer.Differences {
-		e := Effect{MovedForecast: MovedForecast{InstrumentID: d.Instrument, Name: d.Name, Before: m.finishText(d.Before), After: m.finishText(d.After), Days: d.Days},
-			Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late()}
+		e := Effect{MovedForecast: m.movedForecast(d.Name, d.Before, d.After), Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late(),
+			Lost: d.After.Impossible != "" && d.Before.Impossible == "", Found: d.After.Impossible == "" && d.Before.Impossible != ""}
 		view.Effects = append(view.Effects, e)
 	}
 	slices.SortStableFunc(view.Effects, func(a, b Effect) int { return size(b) - size(a) })
@@ -146,6 +148,9 @@ func size(e Effect) int {
 	if e.Late != e.Was {
 		days += 1000
 	}
+	if e.Lost || e.Found {
+		days += 10_000
+	}
 	return days
 }
 
@@ -158,10 +163,12 @@ func (m *moment) finishText(f schedule.Forecast) string {
 
 // sumText says in a few words what a what-if does.
 func sumText(effects []Effect) string {
-	var earlier, later []string
+	var placed, earlier, later []string
 	shifted := 0
 	for _, e := range effects {
 		switch {
+		case e.Lost, e.Found:
+			placed = append(placed, e.Name+" "+e.Text)
 		case e.Days < 0:
 			earlier = append(earlier, fmt.Sprintf("%s %s earlier", e.Name, phrase.Plural(-e.Days, "day")))
 		case e.Days > 0:
@@ -170,7 +177,7 @@ func sumText(effects []Effect) string {
 			shifted++
 		}
 	}
-	parts := append(few(earlier), few(later)...)
+	parts := slices.Concat(few(placed), few(earlier), few(later))
 	switch {
 	case len(effects) == 0:
 		return "Nothing else moves."

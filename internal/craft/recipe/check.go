@@ -41,6 +41,7 @@ func checkWish(w Wish) []Fault {
 	c.oneOf("standard", w.Standard, Standards)
 	c.oneOf("hand", w.Hand, Hands)
 	c.oneOf("frets", w.Frets, FretLooks)
+	c.oneOf("fretWire", w.FretWire, FretWires)
 	c.oneOf("cavities", w.Cavities, CavityLinings)
 	c.ways("ways", w.Ways, true)
 	if len(w.Pieces) == 0 {

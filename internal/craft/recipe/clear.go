@@ -2,8 +2,8 @@ package recipe
 
 import (
 	"fmt"
-	"math"
 	"slices"
+	"strings"
 
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/film"
@@ -109,26 +109,31 @@ func (w *writer) tint(slot, title string, zones []Zone, coats int, school, how, 
 type build struct {
 	coats   int
 	halfway int // coats before an interim levelling; 0: there is none
-	last    int // flatted coats at the end, in the zones that come matte or satin from the can
+	last    int // flatted coats at the end, in the zones that are matte or satin by their last coat
 	why     string
 }
 
 // halfMarks is the ladder of an interim levelling.
 var halfMarks = papers(600)
 
-// plan works out how many coats leave the film that the school wants, once it has
-// settled and what levelling takes is gone. Rules §3.
+// plan works out how many coats keep the film that the school wants on faces, sides and
+// round-overs, once it has settled and what levelling takes is gone. Rules §3.
 func (w *writer) plan() (build, error) {
 	f := w.p.family()
-	taken, err := w.taken()
+	layers, err := w.layers()
 	if err != nil {
 		return build{}, err
 	}
-	dry := float64(film.Dry(f.Wet[w.p.method()], f.Solids, f.Thin)) * (1 - film.Settling(f.Kinetics))
-	b := build{coats: min(max(int(math.Ceil(float64(w.target()+taken)/dry)), f.UsualLeast), 50)}
-	b.why = fmt.Sprintf("Each coat leaves about %.0f µm once settled. %d of them leave about %.0f µm after levelling takes about %.0f.", dry, b.coats, float64(b.coats)*dry-float64(taken), taken)
-	if b.coats > f.UsualMost {
-		w.note(fmt.Sprintf("%d coats of %s are more than the usual %d: a finer start, a softer edge or another way to put it on would need fewer.", b.coats, f.Named(), f.UsualMost))
+	target := w.target()
+	needed, enough := layers.Needed(target)
+	if !enough {
+		w.note(fmt.Sprintf("%s put on like this never builds %s: another way to put it on, or another clear, does.", phrase.Capital(f.Named()), target.Text(unit.Metric)))
+	}
+	b := build{coats: max(needed, f.UsualLeast)}
+	b.why = fmt.Sprintf("Each coat leaves about %.0f µm on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
+		float64(layers.Film(film.Face, 1)), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
+	if b.coats > f.UsualMost || layers.Left(film.Face, b.coats) > f.TargetMost {
+		w.note(tooMany(f, layers, target, b.coats))
 	}
 	if w.p.flatted() {
 		b.last = 1
@@ -140,6 +145,34 @@ func (w *writer) plan() (build, error) {
 		}
 	}
 	return b, nil
+}
+
+func left(b film.Build, r film.Region, coats int) string {
+	return max(0, b.Left(r, coats)).Text(unit.Metric)
+}
+
+// tooMany says that more coats are needed than are usual, and what would need fewer.
+func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) string {
+	text := fmt.Sprintf("%d coats of %s are more than the usual %d", coats, f.Named(), f.UsualMost)
+	if coats <= f.UsualMost {
+		text = fmt.Sprintf("%d coats of %s leave more than the usual %s on faces, for the edges' sake", coats, f.Named(), f.TargetMost.Text(unit.Metric))
+	}
+	var ways []string
+	for _, way := range b.WaysOut(target, coats) {
+		ways = append(ways, fmt.Sprintf("%s (%d coats)", way.Text, way.Coats))
+	}
+	if few := f.TargetLeast; few < target {
+		if n, found := b.Needed(few); found && n < coats {
+			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.Text(unit.Metric), target.Text(unit.Metric), max(n, f.UsualLeast)))
+		}
+	}
+	if len(f.Methods) > 1 {
+		ways = append(ways, "another way to put it on")
+	}
+	if len(ways) == 0 {
+		return text + "."
+	}
+	return text + ". Fewer would do with " + strings.Join(ways, ", or ") + "."
 }
 
 // target is the settled film that the school wants on a face.
@@ -162,27 +195,31 @@ func (w *writer) target() unit.Micron {
 // standing height, and what levels there. Rules §3.
 const buried unit.Micron = 60
 
-// taken is the mean film that all levelling takes.
-func (w *writer) taken() (unit.Micron, error) {
+// layers is how the clear of the piece is built up and levelled.
+func (w *writer) layers() (film.Build, error) {
+	f := w.p.family()
+	b := film.Build{Coat: film.Dry(f.Wet[w.p.method()], f.Solids, f.Thin), Settling: film.Settling(f.Kinetics)}
+	if w.wish.Hand == "new" {
+		b.Hand = film.New
+	}
 	var ladders [][]string
+	if w.levelledHalfway() {
+		ladders = append(ladders, halfMarks)
+	}
 	switch {
 	case w.p.shines():
 		ladders = append(ladders, w.levelMarks("gloss"))
 	case !w.p.flatted():
 		ladders = append(ladders, w.levelMarks("satin"))
 	}
-	if w.levelledHalfway() {
-		ladders = append(ladders, halfMarks)
-	}
-	taken := unit.Micron(0)
 	for _, keys := range ladders {
 		ladder, err := abrasive.LadderOf(keys...)
 		if err != nil {
-			return 0, err
+			return b, err
 		}
-		taken += film.Removed(w.texture(), ladder)
+		b.Levellings = append(b.Levellings, film.Levelling{Texture: w.texture(), Ladder: ladder})
 	}
-	return taken, nil
+	return b, nil
 }
 
 // levelledHalfway reports whether a film is levelled part of the way: before a gloss,
@@ -242,7 +279,7 @@ func (w *writer) clear() {
 
 func halfWhy(b build) string {
 	if b.last > 0 {
-		return "A coat that is matte from the can is never levelled afterwards, so it has to lie on a level one."
+		return "A flatted coat is never levelled afterwards, so it has to lie on a level one."
 	}
 	return "Texture taken out now is not built up by the coats that follow, and leaves more film for the last levelling."
 }
@@ -292,8 +329,12 @@ func (w *writer) flat() {
 			w.add(line{slot: "tape-" + sheen, kind: schedule.MaskOn, title: "Tape off the neighbours", zones: w.zones, check: "tape-pressed",
 				how: "A fine line tape along the edge between the sheens.", why: "A line between two sheens is seen from across the room."})
 		}
-		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: phrase.Capital(sheen) + " coat from the can", zones: zones, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
-			school: "flatting/can", how: "Stirred, strained, one even wet coat; the same distance and the same speed all over.",
+		title, how := "Flatted clear, "+sheen, "Stirred, strained, one even wet coat; the same distance and the same speed all over."
+		if w.p.method() == material.Aerosol {
+			title, how = phrase.Capital(sheen)+" coat from the can", "Shaken well, the can warm, one even wet coat; the same distance and the same speed all over."
+		}
+		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: title, zones: zones, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
+			school: "flatting/can", how: how,
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})
 		if parted {
 			w.add(line{slot: "untape-" + sheen, kind: schedule.MaskOff, title: "Tape off the neighbours again", zones: w.zones, check: "tape-lifted",

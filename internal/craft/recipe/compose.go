@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"

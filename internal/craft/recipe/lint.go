@@ -283,12 +283,19 @@ func (l *linter) frets(p *Piece) {
 	}
 }
 
-// strings: they go on a film that has cured through.
+// strings: they go on a film that may be buffed and handled, and into a case on one
+// that has cured through.
 func (l *linter) strings(p *Piece) {
 	for _, s := range p.Steps {
-		if s.Kind == schedule.Gate && s.name() == "strings" && s.Film != material.FullCure {
-			l.object(Objection{Rule: "no-cure", Slot: s.Slot, Spoils: true, Title: "Strings before the film has cured",
-				Reason: "A film that has not cured through prints under straps, stands and hands.",
+		switch {
+		case s.Kind != schedule.Gate:
+		case s.name() == "strings" && !s.Terms.Strings && s.Film != material.FullCure:
+			l.object(Objection{Rule: "no-cure", Slot: s.Slot, Spoils: true, Title: "Strings before the film may be handled",
+				Reason: "A film that is still soft prints under hands, and a joint without its full strength creeps under the pull.",
+				Mend:   &Mend{"Wait until it may be buffed and handled", func(d *Draft) { d.find(s.Slot).Terms.Strings = true }}})
+		case s.name() == "hand-over" && s.Film != material.FullCure:
+			l.object(Objection{Rule: "no-cure", Slot: s.Slot, Spoils: true, Title: "Into the case before the film has cured",
+				Reason: "A film that has not cured through prints under straps, stands and the lining of a case.",
 				Mend:   &Mend{"Wait for the full cure", func(d *Draft) { d.find(s.Slot).Film = material.FullCure }}})
 		}
 	}

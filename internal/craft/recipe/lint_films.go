@@ -141,7 +141,7 @@ func (l *linter) sheens(z Zone) {
 		}
 	}
 	o := Objection{Rule: "sheen-path", Slot: last.Slot, Title: fmt.Sprintf("%s ends %s, not %s", phrase.Capital(z.Name), or(got, "with its texture"), z.Sheen),
-		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, matte from the can is touched by nothing."}
+		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, a flatted coat is touched by nothing."}
 	if l.wish != nil && len(l.composed.Pieces) > 0 && l.composed.sheen(z.Key) == z.Sheen {
 		o.Mend = &Mend{"Finish it as composed", func(d *Draft) { d.takeEnd(l.composed, z.Key) }}
 	}

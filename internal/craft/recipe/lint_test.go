@@ -60,7 +60,7 @@ func TestMistakesAreObjectedToAndMended(t *testing.T) {
 		"no colour test":                 {"filled-gloss", nil, drop("body:colour-test"), "colour-test", false},
 		"no mock-up of a show piece":     {"filled-gloss", func(w *Wish) { w.Standard = "show" }, drop("body:mock-up"), "mock-up", false},
 		"polish over a bare pale board":  {"filled-gloss", func(w *Wish) { w.Board, w.Frets = &BoardWish{Wood: "maple-hard", Finish: "bare"}, "mirror" }, drop("frets:fret-tape"), "polish-on-board", true},
-		"strings on a soft film":         {"filled-gloss", nil, func(d *Draft) { d.find("whole:strings").Film = material.Handle }, "no-cure", true},
+		"strings on a soft film":         {"filled-gloss", nil, func(d *Draft) { d.find("whole:strings").Terms.Strings = false }, "no-cure", true},
 		"a hard film over lacquer":       {"lacquer-burst", nil, func(d *Draft) { d.find("body:clear-2").Family = "urethane-2k" }, "goes-over", true},
 		"water over an oil filler":       {"filled-gloss", nil, func(d *Draft) { d.find("body:fill").Family = "oil-filler" }, "goes-over", true},
 		"a film that is not scuffed":     {"two-part", nil, drop("body:scuff-seal"), "goes-over", false},

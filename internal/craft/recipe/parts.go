@@ -39,21 +39,24 @@ func (c *composing) part(kind PieceKind, name string, area unit.SquareMetre, tim
 // cavityArea is the inside of usual control and pickup cavities (default).
 const cavityArea unit.SquareMetre = 0.05
 
+// unseen is work that may follow the day of showing: nobody looks into a cavity.
+var unseen = schedule.Terms{Follows: true}
+
 func (c *composing) cavities() {
 	body := c.wish.piece(Body)
 	w, zones, after := c.part(Cavity, "cavities", cavityArea, body.Wood, Body)
 	if c.wish.Cavities == "foil" {
-		w.add(line{slot: "foil", kind: schedule.Gate, title: "Line the cavities with foil", zones: zones, after: after, fixed: 60,
+		w.add(line{slot: "foil", kind: schedule.Gate, title: "Line the cavities with foil", zones: zones, after: after, fixed: 60, terms: unseen,
 			how: "Foil laid over the floor and up the walls, every seam overlapped and joined; a tail under a cover screw to ground.",
 			why: "Foil is quick and dry, and touches nothing that is still curing."})
 		return
 	}
-	w.add(line{slot: "shield-tape", kind: schedule.MaskOn, title: "Tape round the cavities", zones: zones, after: after, check: "tape-pressed",
+	w.add(line{slot: "shield-tape", kind: schedule.MaskOn, title: "Tape round the cavities", zones: zones, after: after, check: "tape-pressed", terms: unseen,
 		how: "Low-tack tape up to the rim, paper over the face.", why: "Carbon paint on a finished face cannot be wiped off."})
-	w.put(line{slot: "shield", kind: schedule.Coat, title: "Conductive paint", zones: zones, role: "shield", family: "conductive-paint", method: material.Brush, coats: 2,
+	w.put(line{slot: "shield", kind: schedule.Coat, title: "Conductive paint", zones: zones, role: "shield", family: "conductive-paint", method: material.Brush, coats: 2, terms: unseen,
 		how: "By its sheet: floor, walls, and over the rim where a cover bears. A meter after each coat; bring it to the ground lug.",
 		why: "A gap is heard as hum. The meter tells, the eye does not."})
-	w.add(line{slot: "shield-untape", kind: schedule.MaskOff, title: "Tape off the cavities", zones: zones, check: "tape-lifted",
+	w.add(line{slot: "shield-untape", kind: schedule.MaskOff, title: "Tape off the cavities", zones: zones, check: "tape-lifted", terms: unseen,
 		how: "Slowly and back on itself.", why: "Carbon left under the tape is a black rim for ever."})
 }
 

@@ -1,6 +1,6 @@
 // Package recipe turns a wish into the steps of a schedule: not from frozen
 // lists, but by the rules of the job. Fills are only where pores are, the ladder
-// stops where the colour wants it to, a matte from the can is level before its last
+// stops where the colour wants it to, a flatted clear is level before its last
 // coat and never after. Every step says how, and why this school does it so.
 //
 // Every step has a slot that never changes its name, so that composing again after
@@ -91,7 +91,7 @@ type Step struct {
 	How      string
 	Why      string
 	School   string // "colour-on/bare"
-	Sheen    string // of a coat: the sheen it leaves out of the can
+	Sheen    string // of a coat: the sheen it leaves by itself
 	NoReturn bool
 	Terms    schedule.Terms
 	// Facts about a step that is composed again or looked over.

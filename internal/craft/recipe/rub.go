@@ -33,7 +33,7 @@ func (w *writer) levelMarks(sheen string) []string {
 }
 
 // rubOut writes the rest, the levelling and the last sheen of what does not come
-// finished from the can.
+// finished by its last coat.
 func (w *writer) rubOut() {
 	if !w.p.rubsOut() {
 		return

@@ -274,8 +274,11 @@ func (w *writer) wetGrain() {
 }
 
 func (w *writer) tapeOff() {
-	w.add(line{slot: "tape-off", kind: schedule.MaskOff, title: "Tape off", check: "tape-lifted",
-		how: "Back on itself, low and slow, once the last coat is dry to touch. Scrape the side dots clear.",
+	how := "Back on itself, low and slow, once the last coat is dry to touch."
+	if w.piece.Kind != Body {
+		how += " Scrape the side dots clear."
+	}
+	w.add(line{slot: "tape-off", kind: schedule.MaskOff, title: "Tape off", check: "tape-lifted", how: how,
 		why: "Too early it smears, too late it tears the film."})
 }
 

@@ -20,6 +20,7 @@ type Wish struct {
 	Pieces   []PieceWish       `json:"pieces" maxItems:"2" doc:"a body, a neck, or both"`
 	Board    *BoardWish        `json:"board,omitempty"`
 	Frets    string            `json:"frets,omitempty" enum:"none,mirror,brushed"`
+	FretWire string            `json:"fretWire,omitempty" enum:"nickel-silver,stainless,copper-alloy" doc:"the metal of the frets"`
 	Cavities string            `json:"cavities,omitempty" enum:"none,paint,foil"`
 	Fittings string            `json:"fittings,omitempty" maxLength:"200" doc:"hardware, pickups and plastics of the whole look, in words"`
 	Arrivals []Arrival         `json:"arrivals,omitempty" maxItems:"8" doc:"what is on order"`
@@ -74,6 +75,7 @@ var (
 	Sheens        = []string{"matte", "satin", "gloss"}
 	Boards        = []string{"bare", "drying-oil", "conditioning-oil", "oil-shellac-wax", "under-film", "hardened"}
 	FretLooks     = []string{"none", "mirror", "brushed"}
+	FretWires     = []string{"nickel-silver", "stainless", "copper-alloy"}
 	CavityLinings = []string{"none", "paint", "foil"}
 	// Clears are the families a surface may end in.
 	Clears = []string{"water-clear", "nitro", "acrylic-lacquer", "urethane-2k", "polyester-2k", "polyester-uv",
@@ -85,6 +87,7 @@ var (
 func (w Wish) Complete() Wish {
 	w.Joint, w.Standard, w.Hand = or(w.Joint, "bolt-on"), or(w.Standard, "sale"), or(w.Hand, "practised")
 	w.Frets, w.Cavities = or(w.Frets, "none"), or(w.Cavities, "none")
+	w.FretWire = or(w.FretWire, FretWires[0])
 	w.MockUp = w.MockUp || w.Standard == "show"
 	w.Pieces = slices.Clone(w.Pieces)
 	for i := range w.Pieces {
@@ -127,6 +130,12 @@ type Option struct {
 	ID   string `json:"id"`
 	Text string `json:"text"`
 }
+
+// FretWireTexts names the metals of frets.
+var FretWireTexts = map[string]string{"nickel-silver": "Nickel silver", "stainless": "Stainless steel", "copper-alloy": "Gold-coloured copper alloy"}
+
+// FretWireOptions lists them in words.
+func FretWireOptions() []Option { return options(FretWires, FretWireTexts) }
 
 // LookOptions and BoardOptions list looks and board finishes in words.
 func LookOptions() []Option  { return options(Looks, lookTexts) }
@@ -292,7 +301,7 @@ func (p *PieceWish) dulls() bool {
 	return slices.ContainsFunc(p.sheens(), func(s string) bool { return s != "gloss" })
 }
 
-// flatted reports whether matte and satin come out of the can.
+// flatted reports whether matte and satin are in the last coat, not rubbed.
 func (p *PieceWish) flatted() bool {
 	return p.dulls() && builds(p.family()) && p.family().ID != "shellac" && p.way("flatting") == "can"
 }

@@ -31,6 +31,25 @@ func (p *Plan) LatestStart(i int) time.Time {
 	return p.r.local(at)
 }
 
+// keepLatest takes latest starts over from an earlier plan, of instruments of which
+// nothing has changed but the present minute.
+func (p *Plan) keepLatest(before *Plan) {
+	if p.Now.Before(before.Now) || !sameOrder(before.r.in.Order, p.r.in.Order) {
+		return
+	}
+	for i, at := range before.latest {
+		if i >= len(p.r.in.Instruments) || p.r.in.Instruments[i].Promise != before.r.in.Instruments[i].Promise || p.r.first[i] != before.r.first[i] || p.r.first[i+1] != before.r.first[i+1] {
+			continue
+		}
+		if slices.Equal(p.r.nodes[p.r.first[i]:p.r.first[i+1]], before.r.nodes[p.r.first[i]:p.r.first[i+1]]) {
+			if p.latest == nil {
+				p.latest = make(map[int]minute)
+			}
+			p.latest[i] = at
+		}
+	}
+}
+
 // LatestStartWorking shows how an instrument's latest start came about.
 func (p *Plan) LatestStartWorking(i int) working.Working {
 	result := "is past: the promise will not be kept"

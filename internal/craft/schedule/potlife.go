@@ -34,6 +34,14 @@ func (s *Shop) PotLife(m *material.Material, place int) (unit.Minutes, bool) {
 	return unit.Minutes(math.Floor(hours * 60 / s.Margin / rate)), true
 }
 
+// PotLifeOf is the pot life of a coat where it is put on.
+func (s *Shop) PotLifeOf(step *Step) (unit.Minutes, bool) {
+	if step.Material == nil {
+		return 0, false
+	}
+	return s.PotLife(step.Material, s.placeOf(step))
+}
+
 // mix splits a coat that takes longer than its mix lasts into batches, or says why
 // it cannot be done. The time that counts is that of putting on: what has been wiped
 // off or is under the lamp is out of the pot.

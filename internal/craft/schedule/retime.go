@@ -24,7 +24,11 @@ func (p *Plan) Retime(in Input) (*Plan, error) {
 	if p.r.shop != in.Shop || len(in.Pins)+len(p.r.in.Pins) > 0 || !maps.Equal(p.r.in.Factors, in.Factors) {
 		return retime(in, nil)
 	}
-	return retime(in, p)
+	next, err := retime(in, p)
+	if err == nil {
+		next.keepLatest(p)
+	}
+	return next, err
 }
 
 func retime(in Input, before *Plan) (*Plan, error) {

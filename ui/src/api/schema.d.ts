@@ -560,7 +560,7 @@ export interface components {
             before: string;
             /**
              * Format: int64
-             * @description whole days later; negative is earlier
+             * @description whole days later; negative is earlier; 0 where either has no finish
              */
             days: number;
             /**
@@ -568,20 +568,28 @@ export interface components {
              * @description how many of its events are at another time
              */
             events: number;
+            /** @description it can be placed again */
+            found: boolean;
             instrumentId: string;
             /** @description its promise would not be kept */
             late: boolean;
+            /** @description it could no longer be placed */
+            lost: boolean;
             name: string;
+            /** @description 3 days later, the same day, or: can no longer be placed */
+            text: string;
             /** @description it is not kept today */
             wasLate: boolean;
         };
         Entry: {
+            /** @description of done: what comes before it and is open was done too, by then; each of it is logged */
+            caughtUp?: boolean;
             /**
              * Format: int64
              * @description counted from 1
              */
             coat?: number;
-            /** @description doubts that the person has answered: out-of-order, too-soon, future; on-purpose also needs a note that says why */
+            /** @description doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why */
             confirm?: string[];
             deviceId: string;
             /**
@@ -843,11 +851,13 @@ export interface components {
             before: string;
             /**
              * Format: int64
-             * @description whole days later; negative is earlier
+             * @description whole days later; negative is earlier; 0 where either has no finish
              */
             days: number;
             instrumentId: string;
             name: string;
+            /** @description 3 days later, the same day, or: can no longer be placed */
+            text: string;
         };
         NewInstrument: {
             /** @description made by the device, so that keeping twice is keeping once */
@@ -922,10 +932,12 @@ export interface components {
             /** @description why no finish can be forecast */
             impossible?: string;
             late: boolean;
-            /** @description of what comes next, alone in the shop; absent when it is past */
+            /** @description of what comes next, alone in the shop; absent when it is past, and in lists where it is not worked out */
             latestStart?: components["schemas"]["Moment"];
             latestStartWorking?: components["schemas"]["Working"];
             promise: components["schemas"]["DayView"];
+            /** @description whether it is fit to be shown on its day; absent where it has none */
+            show?: components["schemas"]["ShowView"];
             /** @description 4 days, none, 3 days late */
             slack: string;
             /**
@@ -1152,6 +1164,8 @@ export interface components {
             archetypes: components["schemas"]["ArchetypeView"][];
             boards: components["schemas"]["Option"][];
             clears: components["schemas"]["ClearView"][];
+            /** @description metals of frets */
+            fretWires: components["schemas"]["Option"][];
             looks: components["schemas"]["Option"][];
             materials: components["schemas"]["MaterialView"][];
             outlines: string[];
@@ -1228,7 +1242,8 @@ export interface components {
             room?: components["schemas"]["RoomVerdict"];
             /** @description the way that is followed here, where schools differ */
             school?: components["schemas"]["School"];
-            start: components["schemas"]["Moment"];
+            /** @description absent when it cannot be placed */
+            start?: components["schemas"]["Moment"];
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             /** @description what follows on this piece */
@@ -1270,6 +1285,12 @@ export interface components {
              */
             seen: string;
             shop: components["schemas"]["ShopForm"];
+        };
+        ShowView: {
+            day: components["schemas"]["DayView"];
+            late: boolean;
+            /** @description fit to be shown Thu 14 May, 2 days before */
+            text: string;
         };
         Sitting: {
             because: string;
@@ -1314,8 +1335,8 @@ export interface components {
             name: string;
             piece: string;
             pinned: boolean;
-            /** @description where it is planned */
-            start: components["schemas"]["Moment"];
+            /** @description where it is planned; absent when it cannot be placed */
+            start?: components["schemas"]["Moment"];
             /** @description from now on, without a gap; none for what is done */
             stretches: components["schemas"]["StretchView"][];
             title: string;
@@ -1342,8 +1363,8 @@ export interface components {
             nextCoat: number;
             /** @description after it colour can no longer be corrected */
             noReturn: boolean;
-            /** @description of the next coat */
-            start: components["schemas"]["Moment"];
+            /** @description of the next coat; absent when it cannot be placed */
+            start?: components["schemas"]["Moment"];
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             stepId: string;
@@ -1555,6 +1576,11 @@ export interface components {
             cavities?: "none" | "paint" | "foil";
             /** @description hardware, pickups and plastics of the whole look, in words */
             fittings?: string;
+            /**
+             * @description the metal of the frets
+             * @enum {string}
+             */
+            fretWire?: "nickel-silver" | "stainless" | "copper-alloy";
             /** @enum {string} */
             frets?: "none" | "mirror" | "brushed";
             /**

@@ -65,6 +65,14 @@ export function WholeFields(props: FormProps) {
               options={frets}
               onChange={(v) => set({ frets: v as Wish['frets'] }, 'frets')}
             />
+            {w.frets && w.frets !== 'none' && (
+              <Select
+                label="Fret wire"
+                value={w.fretWire ?? 'nickel-silver'}
+                options={reference.fretWires}
+                onChange={(v) => set({ fretWire: v as Wish['fretWire'] }, 'fretWire')}
+              />
+            )}
           </>
         )}
         {body && (

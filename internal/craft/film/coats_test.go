@@ -1,0 +1,109 @@
+package film
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/craft/unit"
+)
+
+func ladder(t require.TestingT, keys ...string) abrasive.Ladder {
+	l, err := abrasive.LadderOf(keys...)
+	require.NoError(t, err)
+	return l
+}
+
+// sprayed is a family sprayed, levelled part of the way with P600 and to P2000 for gloss.
+func sprayed(t *testing.T, id string, hand Hand) (Build, unit.Micron) {
+	f, err := material.FindFamily(id)
+	require.NoError(t, err)
+	texture := Texture(material.Spray, false)
+	return Build{Coat: Dry(f.Wet[material.Spray], f.Solids, f.Thin), Settling: Settling(f.Kinetics), Hand: hand,
+		Levellings: []Levelling{{texture, ladder(t, "fepa:P600")}, {texture, ladder(t, "fepa:P800", "fepa:P1000", "fepa:P1200", "fepa:P1500", "fepa:P2000")}}}, f.TargetLeast
+}
+
+func TestWorkedCoatsNeeded(t *testing.T) { // rules.md §3, the worked values
+	for id, want := range map[string][2]int{"water-clear": {6, 9}, "nitro": {10, 16}, "urethane-2k": {4, 6}} {
+		for hand, coats := range want {
+			b, target := sprayed(t, id, Hand(hand))
+			got, found := b.Needed(target)
+			assert.True(t, found)
+			assert.Equal(t, coats, got, "%s, hand %d", id, hand)
+		}
+	}
+}
+
+func TestWorkedFilmRemovalAndRisk(t *testing.T) {
+	b := Build{Coat: 25, Settling: 0.04, Scuffed: 10, Levellings: []Levelling{{15, ladder(t, "fepa:P600")}, {15, ladder(t, "fepa:P1000", "compound:fine")}}}
+	// interim 15/2 + 1.3·5.7 = 14.91, last 15/2 + 1.3·4 + 1 = 13.7
+	for r, want := range map[Region]float64{Face: 144 - 24.91, Side: 129.6 - 24.91, RoundOver: 93.6 - 24.91, Arris: 64.8 - 24.91} {
+		assert.InDelta(t, want, float64(b.Film(r, 6)), 1e-9, r.Text())
+		assert.InDelta(t, 13.7, float64(b.Removed(r)), 1e-9)
+		assert.InDelta(t, want-13.7, float64(b.Left(r, 6)), 1e-9)
+	}
+	b.Hand = New
+	assert.InDelta(t, 13.7, float64(b.Removed(Side)), 1e-9)
+	assert.InDelta(t, 20.55, float64(b.Removed(RoundOver)), 1e-9, "half as much again")
+	assert.InDelta(t, 93.6-10-22.365, float64(b.Film(RoundOver, 6)), 1e-9)
+
+	// (50 − 30)/√(7.5² + 7.5²) = 1.8856: 2.97 %
+	assert.InDelta(t, 0.0297, Risk(50, 30), 0.0001)
+	assert.InDelta(t, 0.5, Risk(30, 30), 1e-12)
+	assert.Equal(t, 1.0, Risk(0, 5))
+	assert.Equal(t, 1.0, Risk(-3, 0))
+	assert.Equal(t, 0.0, Risk(20, 0))
+}
+
+func TestTheRiskDecidesWhereTheTargetIsNothing(t *testing.T) {
+	// 20 µm a coat on a round-over, 30 taken. Two coats go through one time in 7 (14.9 %),
+	// three in 100 (0.8 %, under 3 %): faces and sides have more.
+	b := Build{Coat: 20 / 0.65, Levellings: []Levelling{{60, nil}}}
+	n, _ := b.Needed(1)
+	assert.Equal(t, 3, n)
+	assert.InDelta(t, 0.149, b.Risk(RoundOver, 2), 0.001)
+	assert.Less(t, b.Risk(RoundOver, 3), 0.03)
+	assert.Greater(t, b.Risk(RoundOver, 3), 0.005)
+	// 3.1 % on a round-over is too much for anybody, 2 % for a new hand only.
+	b = Build{Coat: 55 / 0.65, Levellings: []Levelling{{unit.Micron(64.6), nil}}}
+	assert.InDelta(t, 0.024, b.Risk(RoundOver, 1), 0.006)
+	one, _ := b.Needed(1)
+	assert.Equal(t, 1, one)
+	b.Levellings[0].Texture = 72
+	assert.Greater(t, b.Risk(RoundOver, 1), 0.03)
+	two, _ := b.Needed(1)
+	assert.Equal(t, 2, two)
+	// A face or a side wants 1 %.
+	b = Build{Coat: 100, Levellings: []Levelling{{100, nil}}}
+	assert.Greater(t, b.Risk(Side, 1), 0.01)
+	assert.Less(t, b.Risk(Face, 1), 0.01)
+}
+
+func TestWaysOut(t *testing.T) {
+	b, target := sprayed(t, "nitro", New)
+	n, _ := b.Needed(target)
+	ways := make(map[string]int)
+	for _, w := range b.WaysOut(target, n) {
+		ways[w.Text] = w.Coats
+		assert.Less(t, w.Coats, n)
+	}
+	assert.Equal(t, map[string]int{"a finer start, at P1000": 15, "no levelling part of the way": 13, "a softer edge": 13, "accepting the risk on the edges": 9}, ways)
+	coats, shown := b.ShowNeeded(target)
+	assert.Equal(t, n, coats)
+	assert.Equal(t, "16 coats", shown.Result)
+	_, found := Build{Coat: 0.5, Levellings: b.Levellings}.Needed(target)
+	assert.False(t, found, "a trace never builds it")
+}
+
+func TestMoreFilmNeverRaisesTheRisk(t *testing.T) {
+	proptest.Check(t, func(t *rapid.T) {
+		film, removed := rapid.Float64Range(0, 500).Draw(t, "film"), rapid.Float64Range(0, 200).Draw(t, "removed")
+		more := film + rapid.Float64Range(0, 200).Draw(t, "more")
+		assert.LessOrEqual(t, Risk(unit.Micron(more), unit.Micron(removed)), Risk(unit.Micron(film), unit.Micron(removed))+1e-12)
+	})
+}

@@ -1,0 +1,126 @@
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/store"
+)
+
+// catchingUp is how long after one entry the next is taken for catching up.
+const catchingUp = 20 * time.Minute
+
+// doubts are the reasons to ask before an event is taken as done: what the planner
+// suspects of its piece at that time, what does not go over what, and the future.
+func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, in Entry, entry *store.Entry) ([]Doubt, error) {
+	var doubts []Doubt
+	at, _ := m.find(e.Step)
+	if entry.HappenedAt.After(m.now.Add(2 * time.Minute)) {
+		doubts = append(doubts, Doubt{future, "That is in the future: " + m.plan.Clock(entry.HappenedAt) + "."})
+	}
+	if in.Kind == store.Done && e.Coat == 1 {
+		for _, v := range m.over(at) {
+			if v.Needs {
+				doubts = append(doubts, Doubt{onPurpose, v.Text + " Log it only on purpose, and say why."})
+				break
+			}
+		}
+	}
+	happening := schedule.Happening{Event: e.Event, End: entry.HappenedAt, Skipped: in.Kind == store.Skipped}
+	if in.Minutes != nil {
+		happening.Minutes = unit.Minutes(*in.Minutes)
+	}
+	for _, d := range m.plan.Doubts(happening) {
+		asked := Doubt{string(d.Kind), d.Text}
+		if d.Kind == schedule.TooSoon && d.Film != nil {
+			catching, settled, err := m.caughtUpOn(ctx, tx, *d.Film, entry)
+			if err != nil {
+				return nil, err
+			}
+			if catching {
+				entry.Flags.V = append(entry.Flags.V, caughtUp)
+				asked.Message += " That was logged only just now: if you are catching up, say since when this is done."
+			}
+			if settled {
+				continue // asked once for all that is caught up
+			}
+		}
+		doubts = append(doubts, asked)
+	}
+	return doubts, nil
+}
+
+// caughtUpOn looks whether an entry comes minutes after that of the film it stands on,
+// both said to have happened as they were logged: then somebody is catching up. It is
+// settled when that was asked and answered already.
+func (m *moment) caughtUpOn(ctx context.Context, tx *store.Tx, film schedule.Event, entry *store.Entry) (catching, settled bool, err error) {
+	below, err := tx.StandingEntry(ctx, film.Step, film.Coat)
+	if errors.Is(err, store.ErrNotFound) {
+		return false, false, nil
+	}
+	if err != nil {
+		return false, false, err
+	}
+	gap := entry.RecordedAt.Sub(below.RecordedAt)
+	live := func(e *store.Entry) bool { return e.RecordedAt.Sub(e.HappenedAt).Abs() < catchingUp }
+	if gap < 0 || gap > catchingUp || !live(&below) || !live(entry) {
+		return false, false, nil
+	}
+	for _, flag := range below.Flags.V {
+		settled = settled || flag == caughtUp
+	}
+	return true, settled && below.Person == entry.Person, nil
+}
+
+// judgeStrike asks before an entry is struck that later ones stand on.
+func (m *moment) judgeStrike(in Entry, entry *store.Entry, voided store.Entry) error {
+	if voided.Kind != store.Done || voided.Step == nil {
+		return nil
+	}
+	d, stands := m.plan.StandsOn(schedule.Event{Step: *voided.Step, Coat: *voided.Coat})
+	if !stands {
+		return nil
+	}
+	return in.answer([]Doubt{{string(d.Kind), d.Text}}, entry)
+}
+
+// catchUp logs what comes before an event on its piece, or on the pieces it joins,
+// and is open: done by the same time, each a minute before the next. These entries have the
+// entry that they come with for their device.
+func (m *moment) catchUp(ctx context.Context, tx *store.Tx, in Entry, with store.Entry) error {
+	open := m.openBefore(schedule.Event{Step: in.StepID, Coat: in.Coat})
+	for k, event := range open {
+		e := store.Entry{ID: uuid.NewSHA1(in.ID, fmt.Appendf(nil, "%s %d", event.Step, event.Coat)), Kind: store.Done, Person: with.Person,
+			HappenedAt: with.HappenedAt.Add(-time.Duration(len(open)-k) * time.Minute), RecordedAt: with.RecordedAt, Device: in.ID, DeviceSeq: int64(k + 1)}
+		at, _ := m.find(event.Step)
+		e.Instrument, e.Step, e.Coat, e.Flags.V = at.instrument().ID, &event.Step, &event.Coat, []string{caughtUp}
+		if made := at.planned().Material; made != nil {
+			figures := made.Resolve(m.setting.Margin)
+			e.Figures.V = &figures
+		}
+		if err := tx.AddEntry(ctx, e); err != nil {
+			return err
+		}
+		if err := tx.Complete(ctx, e); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// openBefore lists the events that come before one and are not done, in their order.
+func (m *moment) openBefore(event schedule.Event) []schedule.Event {
+	var open []schedule.Event
+	for _, e := range m.plan.Before(event) {
+		if _, done := m.facts[e]; !done {
+			open = append(open, e)
+		}
+	}
+	return open
+}
