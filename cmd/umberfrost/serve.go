@@ -49,7 +49,7 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(cmd.Context(), service, listener, cmd.OutOrStdout())
+			return serve(cmd.Context(), service, listener, address, cmd.OutOrStdout())
 		},
 	}
 	databaseFlag(cmd, &url)
@@ -96,9 +96,9 @@ func openMigrated(ctx context.Context, url string) (*store.Store, error) {
 }
 
 // serve answers requests until the context ends, then lets those in flight finish.
-func serve(ctx context.Context, service *shop.Service, listener net.Listener, out io.Writer) error {
+func serve(ctx context.Context, service *shop.Service, listener net.Listener, address string, out io.Writer) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
-	app := web.New(service, ui.Files(), log)
+	app := web.New(service, ui.Files(), log, address)
 	ctx, stop := context.WithCancel(ctx)
 	var watching sync.WaitGroup
 	watching.Go(func() { service.Watch(ctx, log) })

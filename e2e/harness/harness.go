@@ -156,7 +156,7 @@ func (r *Room) Start(ctx context.Context) error {
 	r.address = listener.Addr().String()
 	r.URL = "http://" + r.address
 	log := slog.New(slog.NewTextHandler(io.Discard, nil))
-	r.app = web.New(service, ui.Files(), log)
+	r.app = web.New(service, ui.Files(), log, "")
 	watching, stop := context.WithCancel(context.Background())
 	r.stop = stop
 	r.watch.Go(func() { service.Watch(watching, log) })

@@ -212,6 +212,14 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 		if !slices.ContainsFunc(m.stored, func(i store.Instrument) bool { return i.ID == in.InstrumentID }) {
 			fault("instrumentId", "must be an instrument of this shop", in.InstrumentID)
 		}
+		at, found := m.find(in.StepID)
+		switch {
+		case in.StepID == uuid.Nil:
+		case !found || at.instrument().ID != in.InstrumentID:
+			fault("stepId", "must be a step of that instrument, or be left out", in.StepID)
+		case in.Coat < 1 || in.Coat > m.mostCoats(at):
+			fault("coat", fmt.Sprintf("this step has coats 1 to %d", m.mostCoats(at)), in.Coat)
+		}
 	default:
 		at, found := m.find(in.StepID)
 		switch {

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v2"
@@ -30,9 +29,6 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		return r.sendFile(c, service, &id, id.String())
 	})
 	app.Post("/api/schedule-file", func(c *fiber.Ctx) error {
-		if kind := c.Get(fiber.HeaderContentType); !strings.HasPrefix(kind, fiber.MIMEApplicationJSON) {
-			return fiber.NewError(http.StatusUnsupportedMediaType, "a schedule file is sent as application/json") // no form of another site can
-		}
 		file, err := formats.Read(bytes.NewReader(c.Body()))
 		var wrong *formats.Invalid
 		if errors.As(err, &wrong) {

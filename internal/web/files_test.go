@@ -66,7 +66,9 @@ func TestATypedReadingSaysWhatWouldBeAccepted(t *testing.T) {
 // file is the whole shop as it is given out.
 func (r *room) file() *formats.File {
 	r.t.Helper()
-	response, err := r.app.Test(httptest.NewRequest("GET", "/api/schedule-file", nil), -1)
+	request := httptest.NewRequest("GET", "/api/schedule-file", nil)
+	request.Host = "localhost"
+	response, err := r.app.Test(request, -1)
 	require.NoError(r.t, err)
 	defer response.Body.Close()
 	require.Equal(r.t, 200, response.StatusCode)

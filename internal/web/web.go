@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"reflect"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -17,6 +18,7 @@ import (
 	"github.com/gofiber/fiber/v2/middleware/compress"
 	"github.com/gofiber/fiber/v2/middleware/filesystem"
 	"github.com/gofiber/fiber/v2/middleware/recover"
+	"github.com/google/uuid"
 
 	"umberfrost/internal/shop"
 )
@@ -32,13 +34,14 @@ const (
 	readLimit = 8 << 20
 )
 
-// New makes the application.
-func New(service *shop.Service, files fs.FS, log *slog.Logger) *fiber.App {
+// New makes the application. It answers to the names of loopback and to those that
+// the address it listens on gives it; an empty one gives none.
+func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *fiber.App {
 	app := fiber.New(fiber.Config{
 		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
-	app.Use(recover.New(), headers, compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
+	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard, compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	api := humafiber.New(app, config())
 	register(api, service, log)
 	scheduleFiles(app, service, log)
@@ -70,7 +73,17 @@ func config() huma.Config {
 	c.Info.Description = "Finish schedules for guitar bodies and necks: planned, dated and logged."
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/openapi", "", ""
 	c.CreateHooks = nil
+	c.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[uuid.UUID](), reflect.TypeFor[idText]())
 	return c
+}
+
+// idText is how an id is written: as a UUID, so that one that is not is refused by the
+// name of its field.
+type idText string
+
+// Schema describes it.
+func (idText) Schema(huma.Registry) *huma.Schema {
+	return &huma.Schema{Type: huma.TypeString, Format: "uuid"}
 }
 
 // headers keep the page to itself.

@@ -38,6 +38,7 @@ var now = time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC)
 type room struct {
 	t          testing.TB
 	app        *fiber.App
+	service    *shop.Service
 	store      *store.Store
 	person     uuid.UUID
 	clock      time.Time
@@ -53,8 +54,9 @@ func serve(t testing.TB, s *store.Store) *room {
 	require.NoError(t, err)
 	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara", "Tobin")
 	require.NoError(t, err)
+	r.service = service
 	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}, "assets/a1.js": {Data: []byte("1")}}
-	r.app = web.New(service, files, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	r.app = web.New(service, files, slog.New(slog.NewTextHandler(io.Discard, nil)), "127.0.0.1:8177")
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	r.person = reference.People[0].ID
@@ -88,6 +90,12 @@ func (p problem) at(location string) string {
 
 func (r *room) do(request *http.Request, into any) (*http.Response, int) {
 	r.t.Helper()
+	if request.Host == "example.com" { // what a test's request is for where it says nothing
+		request.Host = "localhost"
+	}
+	if request.Header.Get("Origin") == "" && request.Header.Get("Sec-Fetch-Site") == "" {
+		request.Header.Set("Sec-Fetch-Site", "same-origin")
+	}
 	response, err := r.app.Test(request, -1)
 	require.NoError(r.t, err)
 	defer response.Body.Close()
@@ -425,7 +433,7 @@ func BenchmarkRack(b *testing.B) {
 }
 
 func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
-	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), "")
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(listener)

@@ -59,6 +59,11 @@ export function newEntry(what: What, personId: string): Entry {
   return { ...what, id: uuid(), personId, deviceId: device, deviceSeq: seq }
 }
 
+/** setAside keeps an entry that cannot be sent yet: who is at the device is not known, or others come first. */
+export function setAside(entry: Entry) {
+  change((list) => [...list, { entry, at: shopNow().toISOString() }])
+}
+
 /** Sent is what became of an entry: logged, or kept here until the shop can be reached. */
 export type Sent = { logged: Logged } | { kept: true }
 
@@ -67,7 +72,9 @@ export type Sent = { logged: Logged } | { kept: true }
  * kept; when the shop cannot be reached the entry stays here and goes later.
  */
 export async function send(entry: Entry): Promise<Sent> {
-  change((list) => [...list, { entry, at: shopNow().toISOString() }])
+  const known = readKept<Waiting[]>('outbox', []).some((w) => w.entry.id === entry.id)
+  if (known) replace(entry.id, (w) => ({ ...w, entry }))
+  else setAside(entry)
   try {
     const logged = await api.log(entry)
     drop(entry.id)
@@ -89,8 +96,9 @@ export function drop(id: string) {
 
 /** flush sends what is waiting, in order, until the shop cannot be reached. */
 async function flush() {
-  for (const { entry, refused } of readKept<Waiting[]>('outbox', [])) {
-    if (refused !== undefined || !entry.late) continue
+  for (const { entry: made, refused } of readKept<Waiting[]>('outbox', [])) {
+    const entry = { ...made, personId: made.personId || readKept('who', '') }
+    if (refused !== undefined || !entry.late || entry.personId === '') continue
     try {
       await api.log(entry)
       drop(entry.id)

@@ -426,7 +426,10 @@ export interface components {
             degreesC?: number;
             /** @description of week: 09:00–12:30, 13:30–17:30, or closed */
             hours?: string;
-            /** @description of start, mend and wish */
+            /**
+             * Format: uuid
+             * @description of start, mend and wish
+             */
             instrumentId?: string;
             /**
              * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; person, profile, place, shop: settings as a whole
@@ -443,7 +446,10 @@ export interface components {
             open?: boolean;
             person?: components["schemas"]["PersonForm"];
             place?: components["schemas"]["PlaceForm"];
-            /** @description of day, week, warmer, profile and place; without it the shop, every place, or a new one */
+            /**
+             * Format: uuid
+             * @description of day, week, warmer, profile and place; without it the shop, every place, or a new one
+             */
             placeId?: string;
             /** @description of mend: the rule that objects, at its stepId */
             rule?: string;
@@ -453,6 +459,7 @@ export interface components {
              */
             seen?: string;
             shop?: components["schemas"]["ShopForm"];
+            /** Format: uuid */
             stepId?: string;
             /**
              * Format: int64
@@ -469,9 +476,15 @@ export interface components {
         };
         Changes: {
             changes: components["schemas"]["Change"][];
-            /** @description made by the device, so that keeping twice is keeping once */
+            /**
+             * Format: uuid
+             * @description made by the device, so that keeping twice is keeping once
+             */
             id?: string;
-            /** @description who decides; asked for when they are kept */
+            /**
+             * Format: uuid
+             * @description who decides; asked for when they are kept
+             */
             personId?: string;
             /** @description with the threads of what differs, before and after */
             threads?: boolean;
@@ -509,6 +522,7 @@ export interface components {
         CriticalView: {
             /** Format: date-time */
             from: string;
+            /** Format: uuid */
             pieceId: string;
             /** @description how long, and what for */
             text: string;
@@ -553,6 +567,7 @@ export interface components {
         };
         Decision: {
             id: string;
+            /** Format: uuid */
             personId: string;
         };
         Effect: {
@@ -570,6 +585,7 @@ export interface components {
             events: number;
             /** @description it can be placed again */
             found: boolean;
+            /** Format: uuid */
             instrumentId: string;
             /** @description its promise would not be kept */
             late: boolean;
@@ -591,6 +607,7 @@ export interface components {
             coat?: number;
             /** @description doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why */
             confirm?: string[];
+            /** Format: uuid */
             deviceId: string;
             /**
              * Format: int64
@@ -602,9 +619,15 @@ export interface components {
              * @description when it was finished; absent means now
              */
             happenedAt?: string;
-            /** @description a UUIDv7 made by the device; sending it again changes nothing */
+            /**
+             * Format: uuid
+             * @description a UUIDv7 made by the device; sending it again changes nothing
+             */
             id: string;
-            /** @description of a note */
+            /**
+             * Format: uuid
+             * @description of a note
+             */
             instrumentId?: string;
             /**
              * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says
@@ -627,13 +650,24 @@ export interface components {
             note?: string;
             /** @description of tested */
             passed?: boolean;
+            /** Format: uuid */
             personId: string;
-            /** @description of moved */
+            /**
+             * Format: uuid
+             * @description of moved
+             */
             pieceId?: string;
-            /** @description of moved: where it is now */
+            /**
+             * Format: uuid
+             * @description of moved: where it is now
+             */
             placeId?: string;
+            /** Format: uuid */
             stepId?: string;
-            /** @description the entry that a void strikes */
+            /**
+             * Format: uuid
+             * @description the entry that a void strikes
+             */
             voids?: string;
         };
         ErrorDetail: {
@@ -680,6 +714,7 @@ export interface components {
         EventRef: {
             /** Format: int64 */
             coat: number;
+            /** Format: uuid */
             stepId: string;
         };
         Forecast: {
@@ -724,6 +759,7 @@ export interface components {
              * @description events done
              */
             done: number;
+            /** Format: uuid */
             id: string;
             name: string;
             /** @enum {string} */
@@ -750,6 +786,7 @@ export interface components {
             days: components["schemas"]["DayMark"][];
             /** @description what moved its finish, newest first */
             history: components["schemas"]["PromiseMove"][];
+            /** Format: uuid */
             id: string;
             /** @description newest first */
             log: components["schemas"]["LogLine"][];
@@ -799,6 +836,7 @@ export interface components {
             /** @description what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late */
             flags: string[];
             happened: components["schemas"]["Moment"];
+            /** Format: uuid */
             id: string;
             /** @enum {string} */
             kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
@@ -815,6 +853,7 @@ export interface components {
         };
         Logged: {
             flags: string[];
+            /** Format: uuid */
             id: string;
             /** @description instruments whose finish it moved */
             moved: components["schemas"]["MovedForecast"][];
@@ -841,7 +880,9 @@ export interface components {
             /** Format: date-time */
             end: string;
             event: components["schemas"]["EventRef"];
+            /** Format: uuid */
             instrumentId: string;
+            /** Format: uuid */
             pieceId: string;
             /** Format: date-time */
             start: string;
@@ -854,13 +895,17 @@ export interface components {
              * @description whole days later; negative is earlier; 0 where either has no finish
              */
             days: number;
+            /** Format: uuid */
             instrumentId: string;
             name: string;
             /** @description 3 days later, the same day, or: can no longer be placed */
             text: string;
         };
         NewInstrument: {
-            /** @description made by the device, so that keeping twice is keeping once */
+            /**
+             * Format: uuid
+             * @description made by the device, so that keeping twice is keeping once
+             */
             id: string;
             /** @description the product chosen for a role, such as body:clear; the family's figures stand in for the rest */
             materials?: {
@@ -889,6 +934,7 @@ export interface components {
              * @description relative, 1 to 100
              */
             humidityPct: number;
+            /** Format: uuid */
             placeId: string;
             /**
              * Format: double
@@ -911,7 +957,10 @@ export interface components {
             rule: string;
             /** @description the work would be spoilt; else practice warns */
             spoils: boolean;
-            /** @description the step at which it shows */
+            /**
+             * Format: uuid
+             * @description the step at which it shows
+             */
             stepId: string;
             title: string;
         };
@@ -966,11 +1015,15 @@ export interface components {
             before: components["schemas"]["WeekRow"];
         };
         Person: {
+            /** Format: uuid */
             id: string;
             name: string;
         };
         PersonForm: {
-            /** @description absent: somebody new */
+            /**
+             * Format: uuid
+             * @description absent: somebody new
+             */
             id?: string;
             /** @description works here no more */
             left: boolean;
@@ -985,6 +1038,7 @@ export interface components {
             colour: string;
             /** @description the wait that is running now */
             frost?: components["schemas"]["Interval"];
+            /** Format: uuid */
             id: string;
             /** @enum {string} */
             kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
@@ -1028,7 +1082,10 @@ export interface components {
             air: string;
             /** @description pieces at a time; empty: no limit */
             capacity: string;
-            /** @description where its pieces hang to dry; absent: there */
+            /**
+             * Format: uuid
+             * @description where its pieces hang to dry; absent: there
+             */
             hangsIn?: string;
             /** @description pieces that can hang there to dry; empty: no limit */
             hooks: string;
@@ -1040,6 +1097,7 @@ export interface components {
             week: string[];
         };
         PlaceHead: {
+            /** Format: uuid */
             id: string;
             name: string;
         };
@@ -1048,6 +1106,7 @@ export interface components {
             dew: string;
             /** @description 52 % */
             humidity: string;
+            /** Format: uuid */
             id: string;
             name: string;
             /** @description the last day, hour by hour */
@@ -1064,10 +1123,14 @@ export interface components {
             air: string;
             /** @description pieces at a time; empty: no limit */
             capacity: string;
-            /** @description where its pieces hang to dry; absent: there */
+            /**
+             * Format: uuid
+             * @description where its pieces hang to dry; absent: there
+             */
             hangsIn?: string;
             /** @description pieces that can hang there to dry; empty: no limit */
             hooks: string;
+            /** Format: uuid */
             id: string;
             /** @enum {string} */
             kind: "bench" | "booth" | "wheel" | "drying";
@@ -1085,10 +1148,12 @@ export interface components {
         };
         ProductView: {
             colour?: string;
+            /** Format: uuid */
             id: string;
             name: string;
         };
         Promise: {
+            /** Format: uuid */
             instrumentId: string;
             name: string;
             outlook: components["schemas"]["Outlook"];
@@ -1227,6 +1292,7 @@ export interface components {
             done: boolean;
             event: components["schemas"]["EventRef"];
             how: string;
+            /** Format: uuid */
             instrumentId: string;
             /** @enum {string} */
             kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
@@ -1298,6 +1364,7 @@ export interface components {
             canLog: boolean;
             end: components["schemas"]["Moment"];
             event: components["schemas"]["EventRef"];
+            /** Format: uuid */
             instrumentId: string;
             /** @enum {string} */
             kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
@@ -1323,7 +1390,10 @@ export interface components {
             /** @description closed, or other hours */
             hours: string;
             place: string;
-            /** @description absent: the whole shop */
+            /**
+             * Format: uuid
+             * @description absent: the whole shop
+             */
             placeId?: string;
             /** @description Tue 31 March */
             said: string;
@@ -1367,6 +1437,7 @@ export interface components {
             start?: components["schemas"]["Moment"];
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
+            /** Format: uuid */
             stepId: string;
             title: string;
             when: string;
@@ -1383,6 +1454,7 @@ export interface components {
             frost?: components["schemas"]["Interval"];
             /** @enum {string} */
             kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
+            /** Format: uuid */
             pieceId: string;
             /**
              * Format: date-time
@@ -1415,6 +1487,7 @@ export interface components {
              * @description share of the wait that is left
              */
             frost: number;
+            /** Format: uuid */
             instrumentId: string;
             /** @description 3 days late */
             lateBy?: string;
@@ -1423,6 +1496,7 @@ export interface components {
             outline: "two-horned" | "one-horned" | "slab" | "angular" | "bass";
             /** @enum {string} */
             piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
+            /** Format: uuid */
             pieceId: string;
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late";
@@ -1438,7 +1512,9 @@ export interface components {
         TypedReading: {
             /** @description as typed: 52, 52 % */
             humidity: string;
+            /** Format: uuid */
             personId: string;
+            /** Format: uuid */
             placeId: string;
             /** @description as typed: 18.6, 18.6 °C, 65 °F */
             temperature: string;
@@ -1520,6 +1596,7 @@ export interface components {
         };
         WeekRow: {
             critical?: components["schemas"]["CriticalView"];
+            /** Format: uuid */
             instrumentId: string;
             name: string;
             outlook: components["schemas"]["Outlook"];
@@ -1629,6 +1706,7 @@ export interface components {
         };
         ZoneView: {
             area: string;
+            /** Format: uuid */
             id: string;
             name: string;
             /** @description what it is to end with */

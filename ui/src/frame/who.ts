@@ -1,3 +1,5 @@
+import { useCallback, useEffect, useRef } from 'react'
+import { keep } from '../api/kept'
 import { useReference } from '../api/queries'
 import { usePerson } from './person'
 
@@ -5,5 +7,30 @@ import { usePerson } from './person'
 export function useWho(): string {
   const people = useReference().data?.people ?? []
   const chosen = usePerson()
-  return people.some((p) => p.id === chosen) ? chosen : (people[0]?.id ?? chosen)
+  const who = people.some((p) => p.id === chosen) ? chosen : (people[0]?.id ?? chosen)
+  useEffect(() => {
+    if (who !== '') keep('who', who) // for entries that a reload finds without one
+  }, [who])
+  return who
+}
+
+/** useWhoKnown gives that person's id as soon as it is known: what is done before the people have come waits for them. */
+export function useWhoKnown(): () => Promise<string> {
+  const id = useWho()
+  const known = useRef(id)
+  const waiting = useRef<((id: string) => void)[]>([])
+  useEffect(() => {
+    known.current = id
+    if (id === '') return
+    waiting.current.forEach((tell) => tell(id))
+    waiting.current = []
+  }, [id])
+  return useCallback(
+    () =>
+      new Promise<string>((tell) => {
+        if (known.current === '') waiting.current.push(tell)
+        else tell(known.current)
+      }),
+    [],
+  )
 }

@@ -1,10 +1,5 @@
 import type { Effect } from '../../api/client'
 
-export function days(n: number) {
-  const count = Math.abs(n)
-  return `${count} ${count === 1 ? 'day' : 'days'} ${n > 0 ? 'later' : 'earlier'}`
-}
-
 /** Effects is what changes would do to every instrument that differs. */
 export function Effects({ effects }: { effects: Effect[] }) {
   return (
@@ -16,16 +11,18 @@ export function Effects({ effects }: { effects: Effect[] }) {
           data-effect={e.name}
         >
           <b>{e.name}</b>
-          {e.days === 0 ? (
+          {e.lost || e.found ? (
+            <span className={e.lost ? 'font-semibold text-late' : 'text-ready'}>{e.text}</span>
+          ) : e.days === 0 ? (
             <span className="text-ink-2">
               same day, {e.events === 1 ? '1 sitting moves' : `${e.events} sittings move`}
             </span>
           ) : (
             <span>
-              {days(e.days)}, {e.after}
+              {e.text}, {e.after}
             </span>
           )}
-          {e.late !== e.wasLate && (
+          {e.late !== e.wasLate && !e.lost && (
             <span className={`font-semibold ${e.late ? 'text-late' : 'text-ready'}`}>
               {e.late ? 'its promise would break' : 'its promise would hold'}
             </span>

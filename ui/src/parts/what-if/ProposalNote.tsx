@@ -4,7 +4,7 @@ import { Problem, api, type Proposal, type ProposalLine } from '../../api/client
 import { shopNow } from '../../api/clock'
 import { queries, useProposal } from '../../api/queries'
 import { toast } from '../../frame/toasts'
-import { useWho } from '../../frame/who'
+import { useWhoKnown } from '../../frame/who'
 import { Button } from '../Button'
 import { Over } from '../Over'
 import { PairThreads } from '../threads/PairThreads'
@@ -54,7 +54,7 @@ export function BetterOrder({ word }: { word: string }) {
 }
 
 function Found({ found, close }: { found: Proposal; close: () => void }) {
-  const personId = useWho()
+  const who = useWhoKnown()
   const decide = (text: string) => ({
     networkMode: 'always' as const,
     onSuccess: () => {
@@ -69,13 +69,13 @@ function Found({ found, close }: { found: Proposal; close: () => void }) {
         detail: error instanceof Problem ? error.message : String(error),
       }),
   })
-  const decision = { id: found.id, personId }
+  const decision = async () => ({ id: found.id, personId: await who() })
   const accept = useMutation({
-    mutationFn: () => api.acceptProposal(decision),
+    mutationFn: async () => api.acceptProposal(await decision()),
     ...decide('The new order of work holds.'),
   })
   const dismiss = useMutation({
-    mutationFn: () => api.dismissProposal(decision),
+    mutationFn: async () => api.dismissProposal(await decision()),
     ...decide('Left as it is. The same gain is not offered again for a week.'),
   })
   return (

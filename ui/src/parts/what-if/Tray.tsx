@@ -6,11 +6,12 @@ import { shopNow } from '../../api/clock'
 import { queries, useWhatIf } from '../../api/queries'
 import { decisionId, dropAll, letGo, useSupposed } from '../../api/supposing'
 import { toast } from '../../frame/toasts'
-import { useWho } from '../../frame/who'
+import { useWhoKnown } from '../../frame/who'
 import { Button } from '../Button'
 import { Over } from '../Over'
 import { PairThreads } from '../threads/PairThreads'
 import { Effects } from './Effects'
+import { movedText } from '../words'
 
 /** Tray holds what is supposed, on every screen, until it is kept or dropped: what it is, what it does. */
 export function Tray() {
@@ -107,16 +108,13 @@ function Told({ answer, changes }: { answer: WhatIf; changes: Change[] }) {
 }
 
 function Keep({ changes, disabled }: { changes: Change[]; disabled: boolean }) {
-  const personId = useWho()
+  const who = useWhoKnown()
   const keep = useMutation({
-    mutationFn: () => api.keepChanges({ id: decisionId(), changes, personId }),
+    mutationFn: async () => api.keepChanges({ id: decisionId(), changes, personId: await who() }),
     networkMode: 'always',
     onSuccess: (kept) => {
       dropAll()
-      const detail = kept.moved
-        .filter((m) => m.days !== 0)
-        .map((m) => `${m.name} is now ready ${m.after}.`)
-        .join(' ')
+      const detail = movedText(kept.moved)
       toast({ text: `Kept: ${kept.changes.join('; ')}`, detail })
       void queries.invalidateQueries()
     },

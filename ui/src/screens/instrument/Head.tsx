@@ -13,7 +13,17 @@ export function Head({ view }: { view: InstrumentView }) {
           <h1 className="name text-[28px]">{view.name}</h1>
           {view.serial && <Fact label="serial">{view.serial}</Fact>}
           <Fact label="promised">{outlook.promise.said}</Fact>
-          {view.show && <Fact label="shown">{view.show.said}</Fact>}
+          {view.show && (
+            <Fact label="shown">
+              {view.show.said}
+              {outlook.show && !outlook.finished && (
+                <span className={`font-normal ${outlook.show.late ? 'text-late' : 'text-ink-2'}`} data-show>
+                  {' '}
+                  ({outlook.show.text.replace(/^Fit/, 'fit')})
+                </span>
+              )}
+            </Fact>
+          )}
           <Fact label={outlook.finished ? 'finished' : 'ready'}>
             <span title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>{outlook.finishDay}</span>
           </Fact>
@@ -22,9 +32,11 @@ export function Head({ view }: { view: InstrumentView }) {
               <Fact label={outlook.late ? '' : 'slack'}>
                 <Slack outlook={outlook} />
               </Fact>
-              <Fact label="latest start">
-                <LatestStart outlook={outlook} />
-              </Fact>
+              {!outlook.impossible && (
+                <Fact label="latest start">
+                  <LatestStart outlook={outlook} />
+                </Fact>
+              )}
               <p>
                 <Chance outlook={outlook} />
               </p>

@@ -11,6 +11,10 @@ const flags: Record<string, string> = {
   duplicate: 'logged twice',
   late: 'sent later',
   'on-purpose': 'on purpose',
+  'too-many': 'more coats than it breathes through',
+  'window-closed': 'after its window',
+  'caught-up': 'caught up later',
+  'stood-on': 'others stand on it',
 }
 
 /** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */
@@ -34,7 +38,7 @@ export function LogPanel({ log, instrumentId }: { log: LogLine[]; instrumentId: 
 }
 
 function Line({ line }: { line: LogLine }) {
-  const { log, busy } = useLog()
+  const { log } = useLog()
   return (
     <li className="border-t border-line py-2 text-[15px]">
       <p className={`font-semibold ${line.struck ? 'text-ink-3 line-through' : ''}`}>{line.title}</p>
@@ -52,7 +56,6 @@ function Line({ line }: { line: LogLine }) {
         {line.canStrike && (
           <button
             className="ml-auto min-h-8 underline underline-offset-4 hover:text-ink"
-            disabled={busy}
             aria-label={`Strike: ${line.title}, ${line.happened.said}`}
             onClick={() => log({ kind: 'void', voids: line.id })}
           >

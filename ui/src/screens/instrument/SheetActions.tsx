@@ -6,7 +6,7 @@ import { Button } from '../../parts/Button'
 
 /** SheetActions logs the event: one loud tap, and what else may have become of it. */
 export function SheetActions({ sheet }: { sheet: Sheet }) {
-  const { log, busy } = useLog()
+  const { log } = useLog()
   if (sheet.done) return null
   const { stepId, coat } = sheet.event
   return (
@@ -14,16 +14,11 @@ export function SheetActions({ sheet }: { sheet: Sheet }) {
       <Button
         look={sheet.canLog ? 'loud' : 'plain'}
         data-log={`${stepId}/${coat}`}
-        disabled={busy}
         onClick={() => log({ kind: 'done', stepId, coat })}
       >
         {sheet.logLabel}
       </Button>
-      {sheet.kind === 'inspect' && (
-        <Button disabled={busy} onClick={() => log({ kind: 'failed', stepId, coat })}>
-          Not passed
-        </Button>
-      )}
+      {sheet.kind === 'inspect' && <Button onClick={() => log({ kind: 'failed', stepId, coat })}>Not passed</Button>}
       <LeaveOut sheet={sheet} />
     </div>
   )

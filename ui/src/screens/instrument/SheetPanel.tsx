@@ -5,6 +5,7 @@ import { Figure } from '../../parts/Figure'
 import { verdictText } from '../../parts/verdicts'
 import { Cautions } from './Cautions'
 import { SheetActions } from './SheetActions'
+import { capital, lower } from '../../parts/words'
 
 const tones = {
   ready: 'bg-ready-fill text-ready',
@@ -33,7 +34,7 @@ function Full({ sheet }: { sheet: Sheet }) {
         {sheet.title}
       </h2>
       <div className={`my-3 px-3 py-2 ${tones[sheet.state]}`} data-because>
-        {!sheet.done && <b title={sheet.start.full}>{sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'} </b>}
+        {!sheet.done && <b title={sheet.start?.full}>{sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'} </b>}
         {sheet.because}
         {sheet.window && <> {sheet.window}</>}
         {sheet.wait && (
@@ -122,9 +123,5 @@ function WithFigure({ text, figure, working }: { text: string; figure: string; w
 
 const answers = { ok: 'Goes.', if: 'With care.', no: 'Does not go.', untested: 'Untested.' } as const
 
-const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
-
 // together keeps a number and its unit on one line.
 const together = (text: string) => text.replace(/(\d) (?=%|°|µm|mL|mm|min)/g, '$1\u00a0')
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -90,7 +90,7 @@ function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onCho
             </span>
             <span
               className={`shrink-0 font-semibold ${chosen && done ? 'text-ink-2' : colours[step.state]}`}
-              title={step.start.full}
+              title={step.start?.full}
             >
               {step.when}
             </span>

@@ -70,7 +70,7 @@ function Summary({ forecast, stale }: { forecast: Forecast; stale: boolean }) {
   return (
     <div>
       <p className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <span className="name text-2xl">Ready {outlook.finishDay}</span>
+        <span className="name text-2xl">{outlook.impossible ? 'Cannot be placed' : `Ready ${outlook.finishDay}`}</span>
         <StateChip state={outlook.late ? 'late' : 'ready'}>
           <Slack outlook={outlook} /> {!outlook.late && 'slack'}
         </StateChip>
@@ -79,15 +79,16 @@ function Summary({ forecast, stale }: { forecast: Forecast; stale: boolean }) {
           <LatestStart outlook={outlook} />
         </span>
       </p>
+      {outlook.show && <p className={outlook.show.late ? 'text-late' : 'text-ink-2'}>{outlook.show.text}.</p>}
       {stale && <p className="text-closing">These dates are of the last choices that could be planned.</p>}
       {forecast.notes.map((note) => (
-        <p key={note} className={note.startsWith('This promise') ? 'text-late' : 'text-ink-2'}>
+        <p key={note} className={/^(This promise|It cannot)/.test(note) ? 'text-late' : 'text-ink-2'}>
           {note}
         </p>
       ))}
       {forecast.moved.map((m) => (
         <p key={m.instrumentId} className="text-late">
-          {m.name} would move from {m.before} to {m.after}.
+          {m.days === 0 ? `${m.name} ${m.text}.` : `${m.name} would move from ${m.before} to ${m.after}.`}
         </p>
       ))}
     </div>
@@ -109,7 +110,7 @@ function Steps({ piece }: { piece: PieceView }) {
               {step.title}
               {step.coats > 1 && <span className="text-ink-2"> × {step.coats}</span>}
             </span>
-            <span className="text-sm text-ink-2" title={step.start.full}>
+            <span className="text-sm text-ink-2" title={step.start?.full}>
               {step.when}
             </span>
           </li>

@@ -3,6 +3,7 @@ import { shown, type FormProps } from './Form'
 import { Select, Text, Tick } from './Select'
 import { Zones } from './Zones'
 import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
+import { capital } from '../../parts/words'
 
 type Props = FormProps & { kind: Kind }
 
@@ -81,7 +82,7 @@ function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
         {sizes[kind].map((size) => (
           <Text
             key={size}
-            label={size.charAt(0).toUpperCase() + size.slice(1)}
+            label={capital(size)}
             value={piece[size]}
             fault={fault(`${path}.${size}`)}
             onChange={(v) => set({ [size]: v }, size)}

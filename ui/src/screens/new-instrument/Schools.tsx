@@ -4,6 +4,7 @@ import { api, type ChoiceView, type NewInstrument, type Wish } from '../../api/c
 import { Asking } from '../../parts/Asking'
 import { Button } from '../../parts/Button'
 import { WayColumn } from './WayColumn'
+import { capital } from '../../parts/words'
 
 interface Props {
   choices: ChoiceView[]
@@ -57,5 +58,3 @@ function Compare({ choice, request, now, onChoose }: Omit<Props, 'choices'> & { 
     </Asking>
   )
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -4,6 +4,7 @@ import { Button } from '../../parts/Button'
 import { StrandLine } from '../../parts/threads/StrandLine'
 import { time } from '../../parts/threads/scale'
 import { useWidth } from '../../parts/useWidth'
+import { capital } from '../../parts/words'
 
 interface Props {
   way: WayView
@@ -19,7 +20,7 @@ export function WayColumn({ way, marks, now, onChoose }: Props) {
       className={`flex min-w-0 flex-col gap-2 bg-raised p-3 ${way.chosen ? 'border-2 border-ink' : 'border border-line'}`}
       data-way={way.option}
     >
-      <h4 className="name">{way.way.charAt(0).toUpperCase() + way.way.slice(1)}</h4>
+      <h4 className="name">{capital(way.way)}</h4>
       {way.refused ? (
         <p className="text-late">Not with the rest of your choices: {way.refused}</p>
       ) : (

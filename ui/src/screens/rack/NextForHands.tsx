@@ -40,7 +40,7 @@ export function NextForHands({ rack }: { rack: Rack }) {
 }
 
 function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
-  const { log, busy } = useLog()
+  const { log } = useLog()
   const key = `${sitting.event.stepId}/${sitting.event.coat}`
   const label = `${sitting.logLabel}: ${sitting.title}, ${sitting.name} ${sitting.piece}`
   return (
@@ -73,7 +73,6 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
             className="w-full"
             data-log={key}
             aria-label={label}
-            disabled={busy}
             onClick={() => log({ kind: 'done', stepId: sitting.event.stepId, coat: sitting.event.coat })}
           >
             {sitting.logLabel}

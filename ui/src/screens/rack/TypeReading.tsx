@@ -4,16 +4,17 @@ import { Problem, api, type RoomNow } from '../../api/client'
 import { keep, readKept } from '../../api/kept'
 import { queries } from '../../api/queries'
 import { toast } from '../../frame/toasts'
-import { useWho } from '../../frame/who'
+import { useWhoKnown } from '../../frame/who'
 import { Button } from '../../parts/Button'
 import { Field, inputLook } from '../../parts/Field'
+import { movedText } from '../../parts/words'
 
 const kept = 'reading'
 const empty = { temperature: '', humidity: '' }
 
 /** TypeReading takes a reading off a thermometer; what was typed survives a reload. */
 export function TypeReading({ places, start, done }: { places: RoomNow['places']; start: string; done: () => void }) {
-  const personId = useWho()
+  const who = useWhoKnown()
   const [placeId, setPlace] = useState(start)
   const [typed, setTyped] = useState(() => readKept(kept, empty))
   const change = (part: Partial<typeof typed>) => {
@@ -22,14 +23,11 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
     keep(kept, next)
   }
   const send = useMutation({
-    mutationFn: () => api.typeReading({ placeId, personId, ...typed }),
+    mutationFn: async () => api.typeReading({ placeId, personId: await who(), ...typed }),
     networkMode: 'always',
     onSuccess: ({ moved }) => {
       keep(kept, empty)
-      const detail = moved
-        .filter((m) => m.days !== 0)
-        .map((m) => `${m.name} is now ready ${m.after}.`)
-        .join(' ')
+      const detail = movedText(moved)
       toast({ text: 'Reading kept', detail })
       void queries.invalidateQueries()
       done()

@@ -4,23 +4,21 @@ import { v7 as uuid } from 'uuid'
 import { Problem, api, type Change } from '../../api/client'
 import { queries, useWhatIf } from '../../api/queries'
 import { toast } from '../../frame/toasts'
-import { useWho } from '../../frame/who'
+import { useWhoKnown } from '../../frame/who'
+import { movedText } from '../../parts/words'
 
 /** useChange shows what a setting that was edited would do, what is wrong with it, and keeps it. */
 export function useChange(change: Change | undefined, onKept: () => void) {
-  const personId = useWho()
+  const who = useWhoKnown()
   const text = JSON.stringify(change)
   const { id } = useMemo(() => ({ of: text, id: uuid() }), [text]) // a double tap is one decision, another text another
   const deferred = useDeferredValue(change)
   const answer = useWhatIf(deferred ? [deferred] : [])
   const keep = useMutation({
-    mutationFn: (c: Change) => api.keepChanges({ id, changes: [c], personId }),
+    mutationFn: async (c: Change) => api.keepChanges({ id, changes: [c], personId: await who() }),
     networkMode: 'always',
     onSuccess: (kept) => {
-      const detail = kept.moved
-        .filter((m) => m.days !== 0)
-        .map((m) => `${m.name} is now ready ${m.after}.`)
-        .join(' ')
+      const detail = movedText(kept.moved)
       toast({ text: `Kept: ${kept.changes.join('; ')}`, detail })
       void queries.invalidateQueries()
       onKept()

@@ -8,6 +8,7 @@ import { Button } from '../../parts/Button'
 import { Figure } from '../../parts/Figure'
 import { beadKey } from '../../parts/threads/clusters'
 import type { Reach } from './Beads'
+import { capital } from '../../parts/words'
 
 interface Props {
   row: WeekRow
@@ -15,8 +16,6 @@ interface Props {
   close: () => void
   onMove: (bead: Bead) => void
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 /** BeadCard is a sitting that was tapped: what it is, why it is then, and what can be done with it. */
 export function BeadCard({ row, reach, close, onMove }: Props) {
@@ -65,7 +64,7 @@ export function BeadCard({ row, reach, close, onMove }: Props) {
           </p>
           {sheet.data && (
             <p className="mt-2" data-because>
-              <b title={sheet.data.start.full}>{bead.done ? '' : `${capital(sheet.data.when)}. `}</b>
+              <b title={sheet.data.start?.full}>{bead.done ? '' : `${capital(sheet.data.when)}. `}</b>
               {sheet.data.because}
               {sheet.data.window && <> {sheet.data.window}</>}
               {sheet.data.wait && (

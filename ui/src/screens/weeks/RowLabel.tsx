@@ -2,7 +2,6 @@ import { Link } from 'react-router'
 import type { Effect, WeekRow } from '../../api/client'
 import { Figure } from '../../parts/Figure'
 import { Slack } from '../../parts/OutlookFigures'
-import { days as inDays } from '../../parts/what-if/Effects'
 
 /** RowLabel says whose threads these are and how they stand, or would stand. */
 export function RowLabel({ row, effect }: { row: WeekRow; effect?: Effect }) {
@@ -15,9 +14,9 @@ export function RowLabel({ row, effect }: { row: WeekRow; effect?: Effect }) {
       <span className="truncate text-[13px] text-ink-2" title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>
         {outlook.finishDay}
       </span>
-      {effect && effect.days !== 0 ? (
-        <b className={`text-[13px] ${effect.days > 0 ? 'text-late' : 'text-ready'}`} data-row-effect>
-          {inDays(effect.days)}
+      {effect && (effect.days !== 0 || effect.lost || effect.found) ? (
+        <b className={`text-[13px] ${effect.days > 0 || effect.lost ? 'text-late' : 'text-ready'}`} data-row-effect>
+          {effect.text}
         </b>
       ) : (
         <span className="truncate text-[13px] text-ink-2">

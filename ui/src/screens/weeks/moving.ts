@@ -87,7 +87,7 @@ function whyNot(starts: Starts | undefined, at: number): string {
   if (!starts) return ''
   const stretch = starts.stretches.find((s) => time(s.from) <= at && at < time(s.to))
   if (!stretch)
-    return at < time(starts.stretches[0]?.from ?? starts.start.at) ? 'That is past.' : 'That is too far ahead.'
+    return at < time(starts.stretches[0]?.from ?? starts.start?.at ?? '') ? 'That is past.' : 'That is too far ahead.'
   return stretch.free ? '' : (stretch.why ?? 'It cannot be there.')
 }
 

@@ -1,0 +1,142 @@
+package web
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"mime"
+	"net"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/gofiber/fiber/v2"
+)
+
+// doors decide who may come in. A shop is served to the pages that it has given out
+// itself and to tools on the same machine, to nobody else: a page of another site
+// must not read it by giving a name of its own to this address, and must not write into
+// it with whatever a browser sends along.
+type doors struct {
+	hosts []string // names that the server is asked for by, beside those of loopback
+}
+
+var errForeign = fiber.NewError(http.StatusForbidden, "This can only be asked by the shop's own pages, or by a tool on the same machine.")
+
+func (d doors) guard(c *fiber.Ctx) error {
+	host := string(c.Context().Host())
+	if !d.known(host) {
+		return fiber.NewError(http.StatusMisdirectedRequest, fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by the name that --listen gives it.", host))
+	}
+	switch c.Method() {
+	case fiber.MethodGet, fiber.MethodHead, fiber.MethodOptions:
+		return c.Next()
+	}
+	if !fromHere(c, host) {
+		return errForeign
+	}
+	if kind, _, err := mime.ParseMediaType(c.Get(fiber.HeaderContentType)); err != nil || kind != fiber.MIMEApplicationJSON {
+		return fiber.NewError(http.StatusUnsupportedMediaType, "A body is sent as application/json.")
+	}
+	if faults := unkeepable(c.Body()); len(faults) > 0 {
+		p := problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be accepted.")
+		p.Errors = faults
+		return sendProblem(c, p)
+	}
+	return c.Next()
+}
+
+// known reports whether the server is asked for by a name of its own.
+func (d doors) known(host string) bool {
+	name := host
+	if only, _, err := net.SplitHostPort(host); err == nil {
+		name = only
+	}
+	name = strings.ToLower(strings.Trim(name, "[]"))
+	if ip := net.ParseIP(name); ip != nil && ip.IsLoopback() {
+		return true
+	}
+	return name == "localhost" || slices.Contains(d.hosts, name)
+}
+
+// fromHere reports whether a write comes from a page of this server. Browsers say where
+// a request comes from; what says nothing is no browser, and is let in from loopback only.
+func fromHere(c *fiber.Ctx, host string) bool {
+	site, origin := c.Get("Sec-Fetch-Site"), c.Get(fiber.HeaderOrigin)
+	if site == "" && origin == "" {
+		return c.Context().RemoteIP().IsLoopback()
+	}
+	if site != "" && site != "same-origin" && site != "none" {
+		return false
+	}
+	if origin == "" {
+		return true
+	}
+	from, err := url.Parse(origin)
+	return err == nil && from.Host != "" && strings.EqualFold(from.Host, host)
+}
+
+// unkeepable names the texts of a body that no database keeps: those that hold the
+// character 0, and bytes that are not UTF-8. What is not JSON at all is left to the
+// operation to say.
+func unkeepable(body []byte) []*huma.ErrorDetail {
+	if !utf8.Valid(body) {
+		return []*huma.ErrorDetail{{Location: "body", Message: "write the text in UTF-8"}}
+	}
+	if !bytes.Contains(body, []byte(`\u0000`)) && bytes.IndexByte(body, 0) < 0 {
+		return nil
+	}
+	var faults []*huma.ErrorDetail
+	_ = walkTexts(json.NewDecoder(bytes.NewReader(body)), "body", func(path, text string) {
+		if strings.ContainsRune(text, 0) {
+			faults = append(faults, &huma.ErrorDetail{Location: strings.ReplaceAll(path, "\x00", ""), Message: "leave out the character 0 (\\u0000); any other text is accepted", Value: strings.ReplaceAll(text, "\x00", "�")})
+		}
+	})
+	return faults
+}
+
+// walkTexts calls look for every text of a JSON value, keys too, with its path.
+func walkTexts(d *json.Decoder, path string, look func(path, text string)) error {
+	token, err := d.Token()
+	if err != nil {
+		return err
+	}
+	switch t := token.(type) {
+	case string:
+		look(path, t)
+	case json.Delim:
+		for i := 0; d.More(); i++ {
+			at := fmt.Sprintf("%s[%d]", path, i)
+			if t == '{' {
+				key, err := d.Token()
+				if err != nil {
+					return err
+				}
+				name, _ := key.(string)
+				at = path + "." + name
+				look(at, name)
+			}
+			if err := walkTexts(d, at, look); err != nil {
+				return err
+			}
+		}
+		if _, err := d.Token(); err != nil && !errors.Is(err, io.EOF) {
+			return err
+		}
+	}
+	return nil
+}
+
+// hostsOf are the names that an address to listen on gives a server.
+func hostsOf(listen string) []string {
+	host, _, err := net.SplitHostPort(listen)
+	if ip := net.ParseIP(host); err != nil || host == "" || (ip != nil && ip.IsUnspecified()) {
+		return nil
+	}
+	return []string{strings.ToLower(host)}
+}

@@ -1,0 +1,111 @@
+import { AlertDialog } from 'radix-ui'
+import { useState } from 'react'
+import type { Entry } from '../api/client'
+import { Button } from '../parts/Button'
+import { Field, inputLook } from '../parts/Field'
+
+/** Asked is a doubtful entry, and whom to tell that it was answered. */
+export interface Asked {
+  entry: Entry
+  doubts: { code: string; message: string }[]
+  answered: () => void
+}
+
+type Answer = (asked: Asked, with_?: Partial<Entry>) => void
+
+/** Question asks whether something doubtful happened, and when. */
+export function Question({ asked, onAnswer }: { asked?: Asked; onAnswer: Answer }) {
+  return (
+    <AlertDialog.Root open={asked !== undefined} onOpenChange={(open) => !open && asked && onAnswer(asked)}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-band/60" />
+        <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[calc(100vh-2rem)] w-[30rem] max-w-[calc(100vw-2rem)] -translate-1/2 overflow-y-auto border-t-3 border-closing bg-panel p-6">
+          <AlertDialog.Title className="name mb-2 text-xl">Is that right?</AlertDialog.Title>
+          <AlertDialog.Description asChild>
+            <div className="mb-5 space-y-2">
+              {asked?.doubts.map((d) => (
+                <p key={d.code}>{d.message}</p>
+              ))}
+              <p className="text-ink-2">Nothing has been {asked?.entry.kind === 'void' ? 'struck' : 'logged'} yet.</p>
+            </div>
+          </AlertDialog.Description>
+          {asked && <Answers key={asked.entry.id} asked={asked} onAnswer={onAnswer} />}
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  )
+}
+
+/**
+ * Answers keeps it all the same: at another time, with all that comes before it, or,
+ * over what it does not go over, with a reason.
+ */
+function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
+  const [because, setBecause] = useState('')
+  const [since, setSince] = useState('')
+  const { kind } = asked.entry
+  const doubted = (code: string) => asked.doubts.some((d) => d.code === code)
+  const purpose = doubted('on-purpose')
+  const answer = (more?: Partial<Entry>) =>
+    onAnswer(asked, {
+      note: because.trim() || asked.entry.note,
+      happenedAt: since ? new Date(since).toISOString() : asked.entry.happenedAt,
+      confirm: asked.doubts.map((d) => d.code),
+      ...more,
+    })
+  return (
+    <form
+      className="space-y-4"
+      onSubmit={(e) => {
+        e.preventDefault()
+        answer()
+      }}
+    >
+      {purpose && (
+        <label className="block">
+          <span className="mb-1 block font-semibold">On purpose, because</span>
+          <textarea
+            required
+            maxLength={2000}
+            rows={2}
+            value={because}
+            onChange={(e) => setBecause(e.target.value)}
+            className="w-full rounded-sm border border-ink-3 bg-raised p-2"
+          />
+        </label>
+      )}
+      {kind === 'done' && (
+        <Field label="Done since (empty: just now)">
+          {(a) => (
+            <input
+              {...a}
+              type="datetime-local"
+              className={inputLook}
+              value={since}
+              onChange={(e) => setSince(e.target.value)}
+            />
+          )}
+        </Field>
+      )}
+      <div className="flex flex-wrap justify-end gap-3">
+        <AlertDialog.Cancel asChild>
+          <Button>{kind === 'void' ? 'Leave it' : 'Do not log it'}</Button>
+        </AlertDialog.Cancel>
+        {kind === 'done' && doubted('out-of-order') && (
+          <Button disabled={purpose && because.trim() === ''} onClick={() => answer({ caughtUp: true })}>
+            All of it is done, log all
+          </Button>
+        )}
+        <Button look="loud" type="submit" disabled={purpose && because.trim() === ''}>
+          {loud(kind, purpose)}
+        </Button>
+      </div>
+    </form>
+  )
+}
+
+function loud(kind: Entry['kind'], purpose: boolean) {
+  if (kind === 'void') return 'Strike it'
+  if (kind === 'skipped') return 'Leave it out'
+  return purpose ? 'Log it on purpose' : 'It happened, log it'
+}
