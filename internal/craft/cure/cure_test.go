@@ -307,3 +307,49 @@ func TestAClockThatStandsStillBeforeAndAfter(t *testing.T) {
 		assert.InDelta(t, float64(when.Unix()), begun, 1)
 	}
 }
+
+func TestWorkedLearning(t *testing.T) {
+	prior := Learn(nil)
+	assert.Equal(t, Factor{1, 0.25, 0}, prior)
+	// One pass at 1.0 and one fail at 0.8 of the sheet's time leave what lies between, and
+	// little of what does not: the normal of σ 0.25 cut at ln 0.8 and 0, softened by 0.05.
+	f := Learn([]Test{{Elapsed: 8, Reference: 10, Passed: false}, {Elapsed: 10, Reference: 10, Passed: true}})
+	assert.InDelta(t, 0.9056, f.Median, 0.0005)
+	assert.InDelta(t, 0.0782, f.Sigma, 0.0005)
+	assert.Equal(t, 2, f.Observations)
+	// A fail long after the sheet's time: half of a σ 0.25 prior is above 1, hardly any above 2.5.
+	f = Learn([]Test{{Elapsed: 25, Reference: 10, Passed: false}})
+	assert.InDelta(t, 2.6, f.Median, 0.1)
+}
+
+func TestWorkedDryByWeight(t *testing.T) {
+	// 100 g of board, 10 g to lose at 5 % an hour: a day's loss is under 0.1 g once
+	// 10·e^(−0.05t)·(1 − e^(−1.2)) = 0.1, which is at 85.0 h.
+	weighs := func(rest float64) (list []WeighIn) {
+		for _, h := range []float64{0, 6, 20, 40, 70} {
+			list = append(list, WeighIn{h, rest + 10*math.Exp(-0.05*h)})
+		}
+		return list
+	}
+	w, err := FitWeights(material.Waterborne, weighs(100))
+	require.NoError(t, err)
+	assert.InDelta(t, math.Log(10*(1-math.Exp(-1.2))/0.1)/0.05, w.DryAfter, 0.01)
+	w, err = FitWeights(material.Waterborne, weighs(2000)) // 0.02 % of 2 kg is 0.4 g
+	require.NoError(t, err)
+	assert.InDelta(t, math.Log(10*(1-math.Exp(-1.2))/0.4)/0.05, w.DryAfter, 0.01)
+}
+
+func TestAClockIsFollowedForThreeYears(t *testing.T) {
+	room, err := climate.NewRoom(time.UTC, climate.Constant(climate.Air{Temperature: -23, Humidity: 50}), nil)
+	require.NoError(t, err)
+	c := NewCurve(room, climate.Drying{Kinetics: material.Reactive}) // at 0.0508 of its speed
+	start := float64(time.Date(2026, 3, 5, 0, 0, 0, 0, time.UTC).Unix())
+	at, reached := c.Reached(start, 1300)
+	assert.True(t, reached)
+	assert.InDelta(t, 1300/0.05077, (at-start)/3600, 50, "two years and eleven months")
+	_, reached = c.Reached(start, 1400)
+	assert.False(t, reached)
+	var none *Curve
+	begun, _ := none.Begun(start, 2)
+	assert.Equal(t, start-7200, begun)
+}

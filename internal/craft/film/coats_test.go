@@ -107,3 +107,47 @@ func TestMoreFilmNeverRaisesTheRisk(t *testing.T) {
 		assert.LessOrEqual(t, Risk(unit.Micron(more), unit.Micron(removed)), Risk(unit.Micron(film), unit.Micron(removed))+1e-12)
 	})
 }
+
+func TestTheRisksThatAreTaken(t *testing.T) {
+	// One coat of 100 µm on a face, its risk set by what is taken: a hair's breadth on
+	// either side of 1 % on a side, of 3 % and of 1 % on a round-over.
+	taking := func(coat, removed float64, hand Hand) int {
+		b := Build{Coat: unit.Micron(coat), Hand: hand, Levellings: []Levelling{{unit.Micron(2 * removed), nil}}}
+		n, _ := b.Needed(0)
+		return n
+	}
+	assert.Equal(t, 1, taking(100, 39.0, Practised), "65 µm on a round-over, 39.0 taken: 2.97 %")
+	assert.InDelta(t, 0.02967, Risk(65, 39.0), 0.00001)
+	assert.Equal(t, 2, taking(100, 39.2, Practised), "3.10 %")
+	assert.InDelta(t, 0.03100, Risk(65, 39.2), 0.00001)
+	assert.Equal(t, 1, taking(100, 23.05, New), "34.575 taken by a new hand: just under 1 %")
+	assert.Equal(t, 2, taking(100, 23.2, New), "34.8: just over")
+	assert.InDelta(t, 0.01109, Risk(90, 48.5), 0.00001)
+	kept := func(coat float64) int { // 60 % of a target of 100 on a round-over is 60
+		n, _ := Build{Coat: unit.Micron(coat)}.Needed(100)
+		return n
+	}
+	assert.Equal(t, 2, kept(55.6), "a side wants 100: 1.8 coats")
+	assert.Equal(t, 1, kept(111.2), "and a round-over has 72 by then")
+	n, found := Build{Coat: 2}.Needed(90)
+	assert.True(t, found)
+	assert.Equal(t, 50, n, "2 µm a coat, 1.8 on a side: fifty coats are looked at, and just do")
+	_, found = Build{Coat: 1.99}.Needed(90)
+	assert.False(t, found)
+	_, shown := Build{Coat: 40, Settling: 0.08}.ShowNeeded(90)
+	assert.Equal(t, "8 %", shown.Inputs[1].Value)
+}
+
+func TestARoundOverKeepsThreeFifths(t *testing.T) {
+	// What is taken leaves the side 100 and the round-over just above or below 60.
+	b := func(removed float64) Build {
+		return Build{Coat: 200, Levellings: []Levelling{{unit.Micron(2 * removed), nil}}}
+	}
+	for removed, want := range map[float64]int{69.9: 1, 70.1: 2} { // 130 − 69.9 = 60.1; sides 180
+		n, _ := b(removed).Needed(100)
+		if Risk(130, unit.Micron(removed)) < 0.03 {
+			assert.Equal(t, want, n, "%g taken", removed)
+		}
+	}
+	assert.Less(t, Risk(130, 69.9), 0.03)
+}

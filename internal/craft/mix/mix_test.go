@@ -36,3 +36,17 @@ func TestCoatVolume(t *testing.T) {
 	_, _, err = CoatVolume(0.3, 90, working.Family, "ladle")
 	assert.ErrorContains(t, err, "ladle")
 }
+
+func TestWorkedRimAndShaft(t *testing.T) { // rules.md §6
+	assert.InDelta(t, 0.0683, float64(Rim(480, 330, 44)), 0.0001) // 3.9 · √(0.48·0.33) · 0.044
+	assert.InDelta(t, 0.0525, float64(Shaft(630, 52.1)), 0.0001)  // 0.63 · 1.6 · 0.0521
+}
+
+func TestEveryTransfer(t *testing.T) { // rules.md §6: 1 m² at 100 µm, and what of it reaches the work
+	for method, want := range map[string]float64{"spray": 153.85, "aerosol": 200, "brush": 105.26, "wipe": 125, "pad": 125, "pour": 105.26, "drop": 105.26} {
+		volume, shown, err := CoatVolume(1, 100, working.Family, method)
+		require.NoError(t, err)
+		assert.InDelta(t, want, float64(volume), 0.01, method)
+		assert.Equal(t, unit.Percent(100*100/want).Text(unit.Metric), shown.Inputs[2].Value)
+	}
+}

@@ -168,7 +168,7 @@ func (j *judging) films() {
 		case known && begun < until:
 			j.add(TooSoon, l.from, "The piece rests after %s until %s.", phrase.Quoted(j.title(l.from)), j.p.Clock(j.r.local(until)))
 		}
-		if l.close != nil && l.kind >= Repairable {
+		if l.close != nil && l.kind >= Repairable && !(l.kind == Repairable && j.told()) {
 			if closes := j.r.closes(l); begun > closes {
 				j.add(WindowClosed, l.from, "The window to %s closed %s: the film wants a scuff first, and none is logged.", phrase.Lower(j.title(l.from)), j.p.Clock(j.r.local(closes)))
 			}
@@ -189,6 +189,13 @@ func (j *judging) films() {
 			}
 		}
 	}
+}
+
+// told reports whether the plan has the scuff that mends a closed window at the
+// beginning of the event, and the event happens as planned: then it was part of it.
+func (j *judging) told() bool {
+	const lately = time.Hour
+	return j.p.Events[j.i].ScuffFirst && !j.h.End.Before(j.p.Now.Add(-lately))
 }
 
 // until is when what a link comes from was ready.
