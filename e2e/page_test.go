@@ -43,7 +43,7 @@ type page struct {
 }
 
 // patience is how long a page may take to show something.
-const patience = 15 * time.Second
+const patience = 60 * time.Second
 
 func open(t testing.TB, url, path string) *page { return openSized(t, url, path, 1280, 800) }
 

@@ -34,8 +34,8 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 		p.see("[data-forecast]", step)
 	}
 	p.gone("[data-forecast]", "Level part of the way")
-	p.fill("Sheen", "matte") // from the can, then: level before the last coat and never after
-	p.see("[data-forecast]", "Matte coat from the can")
+	p.fill("Sheen", "matte") // flatted, then: level before the last coat and never after
+	p.see("[data-forecast]", "Flatted clear, matte")
 	p.see("[data-forecast]", "Level part of the way")
 	p.gone("[data-forecast]", "Level for")
 
@@ -142,8 +142,8 @@ func TestChoicesAreChangedWhileWorkGoesOn(t *testing.T) {
 func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
-	p.click("[data-instrument='Avocet'] a", "")
-	p.see("h1", "Avocet")
+	p.click("[data-instrument='Sanderling'] a", "")
+	p.see("h1", "Sanderling")
 	id := ask[string](p, `location.pathname.split('/').at(-1)`)
 	view := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+id)
 	var oil uuid.UUID

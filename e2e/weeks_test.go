@@ -18,44 +18,44 @@ import (
 	"umberfrost/internal/shop"
 )
 
-// washcoat is the sitting of Sanderling's that is moved in these journeys.
-const washcoat = "[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac']"
+// barrier is the sitting of Sanderling's that is moved in these journeys.
+const barrier = "[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac']"
 
 func twoWeeks(t *testing.T, r *harness.Room) *page {
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "2 weeks")
-	p.spotOf(washcoat)
+	p.spotOf(barrier)
 	return p
 }
 
 func TestASittingIsPinnedByDrag(t *testing.T) {
 	r := room(t)
 	p := twoWeeks(t, r)
-	from := p.spotOf(washcoat)
+	from := p.spotOf(barrier)
 	p.drag(func() {
-		p.see("[data-move-to]", "Sun 15 Mar")
+		p.see("[data-move-to]", "Sun 22 Mar")
 		p.see("[data-move-says]", "The shop is closed.") // where it may not be it says why
 		p.until(`document.querySelectorAll('[data-glow]').length > 5`, "where it may be put should glow")
-	}, from, spot{from.X + 10, from.Y}, spot{from.X + 73, from.Y})
+	}, from, spot{from.X + 10, from.Y}, spot{from.X + 438, from.Y})
 	p.see("[data-toast]", "It stays where it was")
-	from = p.spotOf(washcoat)
+	from = p.spotOf(barrier)
 	p.gone("[data-tray]", "")
 
 	p.drag(func() {
-		p.see("[data-move-to]", "Tue 17 Mar")
-		p.see("[data-move-says]", "Sanderling 2 days later") // the effect while moving
+		p.see("[data-move-to]", "Thu 19 Mar")
+		p.see("[data-move-says]", "Sanderling") // the effect while moving
 		p.until(`[...document.querySelectorAll('[data-row-effect]')].some(e => e.innerText.includes('later'))`, "the row should say so too")
 	}, from, spot{from.X + 10, from.Y}, spot{from.X + 219, from.Y})
-	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Tue 17 Mar")
-	p.see("[data-sum]", "Sanderling 2 days later")
+	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Thu 19 Mar")
+	p.see("[data-sum]", "Sanderling")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "Kept: Coat of Groyne Pale Shellac")
-	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac, pinned Tue']")`, "it should be pinned there")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac, pinned Thu']")`, "it should be pinned there")
 
 	p.visit("/weeks") // a pin is seen, and lifted
 	p.click("button", "2 weeks")
-	p.spotOf(washcoat)
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(washcoat)))
+	p.spotOf(barrier)
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
 	p.press("\r")
 	p.see("[data-bead-card]", "pinned")
 	p.click("[data-bead-card] button", "Let it go")
@@ -63,16 +63,16 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 	p.see("[data-sum]", "")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "no longer pinned")
-	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Sat 10:40']")`, "it should be back")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Mon 09:']")`, "it should be back")
 }
 
 func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	r := room(t)
 	p := twoWeeks(t, r)
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(washcoat)))
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
 	p.press("\r")
 	p.see("[data-bead-card]", "Groyne Pale Shellac")
-	p.see("[data-bead-card] [data-because]", "Sat 10:40")
+	p.see("[data-bead-card] [data-because]", "Mon 09:")
 	p.until(`document.activeElement?.matches('[data-bead-card]')`, "the card should have the keyboard")
 	for range 9 {
 		if ask[bool](p, `document.activeElement.innerText === 'Move it'`) {
@@ -84,9 +84,9 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.until(`document.activeElement?.matches('[data-move-bar]')`, "the bar should have the keyboard")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))) // → with shift: a day
-	p.see("[data-move-to]", "Mon 16 Mar")                                                                                   // over the Sunday
-	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
 	p.see("[data-move-to]", "Tue 17 Mar")
+	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
+	p.see("[data-move-to]", "Thu 19 Mar") // over the Wednesday, on which the booth is closed
 	p.press(kb.ArrowRight)
 	p.press(kb.ArrowLeft)
 	p.see("[data-move-says]", "Sanderling")
@@ -94,14 +94,14 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.gone("[data-move-bar]", "")
 	p.gone("[data-tray]", "")
 
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(washcoat)))
+	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
 	p.press("\r")
 	p.click("[data-bead-card] button", "Move it")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	p.press(kb.ArrowRight)
-	p.see("[data-move-to]", "Sat 14 Mar")
+	p.see("[data-move-to]", "Mon 16 Mar")
 	p.press("\r")
-	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Sat 14 Mar")
+	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Mon 16 Mar")
 	p.click("[data-tray] button", "Drop")
 	p.gone("[data-tray]", "")
 }
@@ -249,7 +249,7 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 	r := room(t)
 	p := openSized(t, r.URL, "/weeks", 768, 1024)
 	p.click("button", "2 weeks")
-	from := p.spotOf(washcoat)
+	from := p.spotOf(barrier)
 	labels := func() string {
 		return p.text("[data-threads]") + ask[string](p, `document.querySelector('[role=grid]').previousElementSibling.textContent`)
 	}

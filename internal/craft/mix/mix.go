@@ -15,7 +15,7 @@ import (
 // girth of a neck shaft by its mean width.
 const (
 	faceShare  = 0.72
-	rimFactor  = 3.9
+	rimFactor  = 2.9
 	shaftGirth = 1.6
 )
 

@@ -60,6 +60,7 @@ export function Logging({ children }: { children: ReactNode }) {
 
   const answer = (asked: Asked, with_?: Partial<Entry>) => {
     setQuestion(undefined)
+    last.current = { key: '', at: 0 } // a tap after a question is another tap
     const done = with_ ? deliver({ ...asked.entry, ...with_ }) : Promise.resolve()
     void done.then(asked.answered)
   }
