@@ -7,7 +7,7 @@ GO_FILES := $(shell find cmd internal e2e ui -name node_modules -prune -o \( -na
 UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/tsconfig.json
 NPM_READY := ui/node_modules/.package-lock.json
 
-.PHONY: demo demo-reset test lint format generate bench screenshots build
+.PHONY: demo demo-reset test test-long lint format generate bench screenshots build
 
 demo: build
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
@@ -30,10 +30,19 @@ $(NPM_READY): ui/package.json ui/package-lock.json
 	cd ui && npm ci --no-fund --no-audit --loglevel=error
 	@touch $@
 
-# Everything CI runs.
+# Everything CI runs. Properties draw from a fixed seed, so it comes out the same every
+# time; what runs in goroutines runs once more under the race detector.
 test: build lint
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql chromium chromium
-	go test ./...
+	go test -timeout 30m ./...
+	go test -timeout 30m -race ./internal/shop ./internal/store ./internal/web
+
+# The same properties with a fresh seed and many more draws. What it finds becomes a
+# named example.
+LONG_CHECKS ?= 2000
+test-long: build
+	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
+	RAPID_SEED=$$(od -An -N4 -tu4 /dev/urandom | tr -d ' ') RAPID_CHECKS=$(LONG_CHECKS) bash -c 'echo "seed $$RAPID_SEED"; go test -count=1 -timeout 120m ./internal/craft/...'
 
 lint: $(NPM_READY) ui/dist/index.html
 	@test -z "$$(gofmt -l cmd internal e2e ui/embed.go)" || { echo "not gofmt'd:"; gofmt -l cmd internal e2e ui/embed.go; exit 1; }

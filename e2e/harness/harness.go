@@ -169,7 +169,7 @@ func (r *Room) Start(ctx context.Context) error {
 func (r *Room) Stop() error {
 	r.stop()
 	r.watch.Wait()
-	return errors.Join(r.app.ShutdownWithTimeout(10*time.Second), r.store.Close())
+	return errors.Join(r.app.ShutdownWithTimeout(60*time.Second), r.store.Close())
 }
 
 // Advance moves the present on.

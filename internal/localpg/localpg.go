@@ -30,8 +30,8 @@ import (
 
 const (
 	role      = "umberfrost"
-	startWait = 30 * time.Second
-	stopWait  = 20 * time.Second
+	startWait = 90 * time.Second
+	stopWait  = 60 * time.Second
 )
 
 // ErrInUse says that another process runs a server in this folder.

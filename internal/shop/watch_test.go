@@ -107,7 +107,7 @@ func TestWatchTellsOfEveryChange(t *testing.T) {
 				if is(n) {
 					return n
 				}
-			case <-time.After(20 * time.Second):
+			case <-time.After(60 * time.Second):
 				require.Fail(t, "nothing is told of "+what)
 			}
 		}

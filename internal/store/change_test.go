@@ -170,7 +170,7 @@ func TestListenTellsOfEveryChangeUntilTheDatabaseIsLost(t *testing.T) {
 		select {
 		case revision := <-told:
 			return revision
-		case <-time.After(20 * time.Second):
+		case <-time.After(60 * time.Second):
 			require.Fail(t, "nothing is told")
 			return 0
 		}

@@ -132,7 +132,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 	<-watched
 	for _, more := first.next(); more; _, more = first.next() {
 	}
-	require.NoError(t, app.ShutdownWithTimeout(10*time.Second), "open streams do not hold a stop")
+	require.NoError(t, app.ShutdownWithTimeout(60*time.Second), "open streams do not hold a stop")
 }
 
 func BenchmarkWhatIf(b *testing.B) {

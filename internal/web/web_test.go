@@ -440,6 +440,6 @@ func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
 	silent, err := net.Dial("tcp", listener.Addr().String())
 	require.NoError(t, err)
 	defer silent.Close()
-	require.Eventually(t, func() bool { return app.Server().GetOpenConnectionsCount() == 1 }, 10*time.Second, time.Millisecond)
-	assert.NoError(t, app.ShutdownWithTimeout(30*time.Second))
+	require.Eventually(t, func() bool { return app.Server().GetOpenConnectionsCount() == 1 }, 60*time.Second, time.Millisecond)
+	assert.NoError(t, app.ShutdownWithTimeout(60*time.Second))
 }

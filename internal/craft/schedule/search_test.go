@@ -286,3 +286,44 @@ func TestMoreHandsMayComeOutWorseGreedily(t *testing.T) {
 		assert.Equal(t, answer.After.Events, must(Retime(more)).Events, "and the order it names keeps them")
 	}
 }
+
+func TestADrawLongerThanAnOpeningIsNotNever(t *testing.T) {
+	// The coat just fits the hour that the shop is open; half of all draws would not.
+	evenings := weekdays(Hours{19 * 60, 20 * 60})
+	tight := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 60}))
+	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Coat, Material: of("airbrush-colour"), Minutes: 40}, Step{Kind: Gate, Film: material.TouchDry, Minutes: 18, Terms: Terms{Within: &Within{0, 2}}}))
+	shut := instrumentOf("Ruff", "2026-06-01", pieceOf("ruff", Step{Kind: Gate, Minutes: 61}))
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: evenings, People: 2, Instruments: []Instrument{tight, joined, shut}}.input()
+	chances := must(Chances(in, Learned{}, 1, 60, nil))
+	for i, name := range []string{"a coat as long as the opening", "a sitting nearly as long"} {
+		assert.EqualValues(t, 100, chances[i].Kept, name)
+		assert.Equal(t, 60, chances[i].Draws)
+		assert.Equal(t, 2026, chances[i].NineInTen.Year(), name)
+	}
+	assert.Zero(t, chances[2].Draws, "what cannot be placed today has no chance")
+}
+
+func TestDatesAndChancesRestOnTheSameFactors(t *testing.T) {
+	// Tested soft twice at a time and a half, this clear is slow here: every coat of it
+	// waits longer than the margin, and the draws are made round that.
+	steps := pieceOf("curlew", coats("water-clear", 4))
+	in := asked{Now: at("2026-03-12 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", steps)}}
+	events := orderOf(in.Instruments...)
+	in.Facts = map[Event]Fact{events[0]: {End: at("2026-03-11 09:00"), Minutes: 30}}
+	sheet := plan(t, in)
+	for range 3 {
+		in.Tests = append(in.Tests, Test{events[0], material.Sand, at("2026-03-11 15:00"), false})
+	}
+	slow := plan(t, in)
+	factor := slow.Learned().Factors["water-clear"].Median
+	assert.Greater(t, factor, 1.4)
+	gap := func(p *Plan) float64 { return nth(t, p, "curlew", 3).Start.Sub(nth(t, p, "curlew", 2).End).Hours() }
+	assert.InDelta(t, 2, gap(sheet), 0.02)
+	assert.InDelta(t, 2*factor, gap(slow), 0.02, "the dates wait as long as was learned")
+	in.Factors = map[string]float64{"water-clear": 1.1}
+	assert.InDelta(t, 2.2, gap(plan(t, in)), 0.02, "unless a file says otherwise")
+	again := slow
+	in.Factors = nil
+	again = must(slow.Retime(in.input()))
+	assert.InDelta(t, 2*factor, gap(again), 0.02)
+}

@@ -1,0 +1,81 @@
+package e2e
+
+import (
+	"testing"
+
+	protocol "github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/shop"
+)
+
+// slowPeople holds back who works here for two seconds, as a slow start does.
+const slowPeople = `{
+	const real = window.fetch
+	window.fetch = async (...a) => {
+		if (String(a[0]?.url ?? a[0]).endsWith('/api/reference')) await new Promise((go) => setTimeout(go, 2000))
+		return real(...a)
+	}
+}`
+
+// entries counts the standing entries of the log, over all instruments.
+func entries(t *testing.T, url string) (n int) {
+	for _, line := range get[[]shop.InstrumentLine](t, url+"/api/instruments") {
+		for _, l := range get[shop.InstrumentView](t, url+"/api/instruments/"+line.ID.String()).Log {
+			if !l.Struck && l.Kind == "done" {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+func TestATapBeforeThePeopleHaveComeIsKept(t *testing.T) {
+	r := room(t)
+	before := entries(t, r.URL)
+	p := open(t, r.URL, "/rack")
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowPeople})
+	require.NoError(t, err)
+	p.visit("/rack")
+	p.see("[data-log]", "Log done")
+	assert.Equal(t, "", ask[string](p, `JSON.parse(localStorage.getItem('umberfrost.person') ?? '""')`), "nobody is known yet")
+	ask[bool](p, `(() => { const b = document.querySelector('[data-log]'); b.click(); b.click(); return true })()`)
+	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
+	p.gone("[data-toast]", "Not logged")
+	assert.Equal(t, before+1, entries(t, r.URL))
+}
+
+func TestTapsThatComeTogetherAreAllKept(t *testing.T) {
+	r := room(t)
+	before := entries(t, r.URL)
+	p := open(t, r.URL, "/rack")
+	p.see("[data-log]", "Log done")
+	taps := ask[int](p, `(() => { const all = [...document.querySelectorAll('[data-log]')]; all.forEach((b) => b.click()); return all.length })()`)
+	require.Greater(t, taps, 1)
+	p.until(`JSON.parse(localStorage.getItem('umberfrost.outbox') ?? '[]').length === 0`, "all of them should be sent")
+	assert.Equal(t, before+taps, entries(t, r.URL))
+	p.click("[data-toast] button", "Undo")
+	p.see("[data-toast]", "Struck")
+	assert.Equal(t, before+taps-1, entries(t, r.URL))
+}
+
+func TestCatchingUpIsOneQuestion(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	p.click("[data-instrument='Sanderling'] a", "")
+	p.click("[data-steps] a, [data-steps] button", "Wet the grain")
+	p.click("[data-sheet] button", "Log done")
+	p.see("[role=alertdialog]", "and 3 more steps are not logged yet, and come before")
+	p.see("[role=alertdialog]", "Done since")
+	p.click("[role=alertdialog] button", "All of it is done, log all")
+	p.see("[data-toast]", "Logged: Wet the grain")
+	p.see("[data-logbook] li", "caught up later")
+	p.see("[data-logbook]", "Pocket fitted dry, all holes drilled")
+	p.click("[data-logbook] li:nth-of-type(2) button", "strike") // what it stands on
+	p.see("[role=alertdialog]", "came after it and stands on it")
+	p.click("[role=alertdialog] button", "Leave it")
+	p.gone("[role=alertdialog]", "")
+	p.gone("[data-logbook]", "Struck an entry")
+}
