@@ -66,6 +66,7 @@ func TestCatchingUpIsOneQuestion(t *testing.T) {
 	p := open(t, r.URL, "/instruments")
 	p.click("[data-instrument='Sanderling'] a", "")
 	p.click("[data-steps] a, [data-steps] button", "Wet the grain")
+	p.see("[data-sheet] h2", "Wet the grain")
 	p.click("[data-sheet] button", "Log done")
 	p.see("[role=alertdialog]", "and 3 more steps are not logged yet, and come before")
 	p.see("[role=alertdialog]", "Done since")

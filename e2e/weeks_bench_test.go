@@ -60,17 +60,34 @@ func (p *page) wander() {
 		require.NoError(p.t, err)
 		time.Sleep(150 * time.Millisecond)
 	}
-	bead := p.spotOf("[data-week-row='Sanderling'] [data-bead][aria-label*=planned]")
+	bead := p.beadInReach()
 	p.mouse(input.DispatchMouseEventTypeMousePressed, bead)
 	for step := range 30 {
 		p.mouse(input.DispatchMouseEventTypeMouseMoved, spot{bead.X + float64(4*step), bead.Y})
 		time.Sleep(16 * time.Millisecond)
 	}
 	p.see("[data-move-bar]", "")
-	p.mouse(input.DispatchMouseEventTypeMouseReleased, spot{bead.X + 120, bead.Y})
+	const free = `(() => { const r = [...document.querySelectorAll('[data-glow]')].map((e) => e.getBoundingClientRect()).find((r) => r.width > 0.8 && r.x > innerWidth / 2 && r.x < innerWidth - 100)
+		return r && { X: r.x + r.width / 2, Y: r.y + 5 } })()`
+	p.until(free, "it may be put somewhere")
+	there := spot{ask[spot](p, free).X, bead.Y}
+	p.mouse(input.DispatchMouseEventTypeMouseMoved, there)
+	p.mouse(input.DispatchMouseEventTypeMouseReleased, there)
 	p.see("[data-sum]", "")
 	p.click("[data-tray] button", "Drop")
 	time.Sleep(500 * time.Millisecond)
+}
+
+// beadInReach is the middle of a planned bead that lies bare in the right half of the
+// screen: at twelve weeks many lie over one another, and some beyond its edge.
+func (p *page) beadInReach() spot {
+	const bare = `[...document.querySelectorAll('[data-bead][aria-label*=planned]')].map((e) => {
+		const r = e.getBoundingClientRect()
+		const at = { X: r.x + r.width / 2, Y: r.y + r.height / 2 }
+		return { at, bare: at.X > innerWidth / 2 && at.X < innerWidth - 200 && at.Y < innerHeight - 150 && e.contains(document.elementFromPoint(at.X, at.Y)) }
+	}).find((b) => b.bare)?.at`
+	p.until(bare, "some bead should lie bare")
+	return ask[spot](p, bare)
 }
 
 // trace is how long each task of the page's main thread took while something was

@@ -62,8 +62,8 @@ func TestEightStepsAreOneQuestion(t *testing.T) {
 	e := r.said("done", clear.StepID, 2)
 	assert.Equal(t, []string{"out-of-order"}, r.doubts(e))
 	_, err := r.service.Log(ctx, e)
-	assert.ErrorContains(t, err, "Sand the bare wood and ")
-	assert.ErrorContains(t, err, "more steps are not logged yet, and come before coat 2 of")
+	assert.ErrorContains(t, err, "“Sand the bare wood” and ")
+	assert.ErrorContains(t, err, "more steps are not logged yet, and come before “Coat 2 of")
 	assert.Empty(t, r.view(view.ID).Log, "nothing was kept by asking")
 
 	since := r.now.Add(-26 * time.Hour)

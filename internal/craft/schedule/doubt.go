@@ -130,14 +130,14 @@ func (j *judging) order() {
 			open = append(open, k)
 		}
 	}
-	me := j.title(j.i)
+	me := phrase.Quoted(j.title(j.i))
 	switch first := len(open); {
 	case first == 1 && j.r.nodes[open[0]].fact == nil:
-		j.add(OutOfOrder, -1, "%s is not logged yet, and comes before %s.", j.title(open[0]), phrase.Lower(me))
+		j.add(OutOfOrder, -1, "%s is not logged yet, and comes before %s.", phrase.Quoted(j.title(open[0])), me)
 	case first == 1:
-		j.add(OutOfOrder, -1, "%s was done %s, and comes before %s.", j.title(open[0]), j.p.Clock(j.r.nodes[open[0]].fact.End), phrase.Lower(me))
+		j.add(OutOfOrder, -1, "%s was done %s, and comes before %s.", phrase.Quoted(j.title(open[0])), j.p.Clock(j.r.nodes[open[0]].fact.End), me)
 	case first > 1:
-		j.add(OutOfOrder, -1, "%s and %s are not logged yet, and come before %s.", j.title(open[0]), phrase.Plural(first-1, "more step"), phrase.Lower(me))
+		j.add(OutOfOrder, -1, "%s and %s are not logged yet, and come before %s.", phrase.Quoted(j.title(open[0])), phrase.Plural(first-1, "more step"), me)
 	}
 	n := j.r.nodes[j.i]
 	for k := j.i + 1; k < j.r.first[n.instrument+1]; k++ {

@@ -18,15 +18,6 @@ func on(step Step, zones ...uuid.UUID) Step {
 	return step
 }
 
-// starts are the local starts of a piece's first events.
-func starts(t *testing.T, p *Plan, piece string, n int) []string {
-	var list []string
-	for k := 1; k <= n; k++ {
-		list = append(list, nth(t, p, piece, k).Start.In(berlin).Format("Mon 15:04"))
-	}
-	return list
-}
-
 func TestCoatsADayAreCountedInEveryZone(t *testing.T) {
 	// Three coats a day. The back has had three when the fourth comes, whichever zone
 	// the step names first and although another product lies between.

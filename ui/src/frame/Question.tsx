@@ -19,7 +19,7 @@ export function Question({ asked, onAnswer }: { asked?: Asked; onAnswer: Answer 
     <AlertDialog.Root open={asked !== undefined} onOpenChange={(open) => !open && asked && onAnswer(asked)}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-band/60" />
-        <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[calc(100vh-2rem)] w-[30rem] max-w-[calc(100vw-2rem)] -translate-1/2 overflow-y-auto border-t-3 border-closing bg-panel p-6">
+        <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[calc(100vh-2rem)] w-[34rem] max-w-[calc(100vw-2rem)] -translate-1/2 overflow-y-auto border-t-3 border-closing bg-panel p-6">
           <AlertDialog.Title className="name mb-2 text-xl">Is that right?</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="mb-5 space-y-2">
@@ -46,6 +46,7 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
   const { kind } = asked.entry
   const doubted = (code: string) => asked.doubts.some((d) => d.code === code)
   const purpose = doubted('on-purpose')
+  const behind = kind === 'done' && doubted('out-of-order')
   const answer = (more?: Partial<Entry>) =>
     onAnswer(asked, {
       note: because.trim() || asked.entry.note,
@@ -87,18 +88,18 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
           )}
         </Field>
       )}
-      <div className="flex flex-wrap justify-end gap-3">
+      <div className="flex flex-col-reverse gap-3 sm:flex-row sm:flex-wrap sm:justify-end">
         <AlertDialog.Cancel asChild>
           <Button>{kind === 'void' ? 'Leave it' : 'Do not log it'}</Button>
         </AlertDialog.Cancel>
-        {kind === 'done' && doubted('out-of-order') && (
-          <Button disabled={purpose && because.trim() === ''} onClick={() => answer({ caughtUp: true })}>
+        <Button look={behind ? 'plain' : 'loud'} type="submit" disabled={purpose && because.trim() === ''}>
+          {behind ? 'Log only this' : loud(kind, purpose)}
+        </Button>
+        {behind && (
+          <Button look="loud" disabled={purpose && because.trim() === ''} onClick={() => answer({ caughtUp: true })}>
             All of it is done, log all
           </Button>
         )}
-        <Button look="loud" type="submit" disabled={purpose && because.trim() === ''}>
-          {loud(kind, purpose)}
-        </Button>
       </div>
     </form>
   )
