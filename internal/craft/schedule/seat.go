@@ -321,6 +321,6 @@ func (r *retiming) share(s *sitting, d *dated) {
 
 // stillGood reports whether a mix is within its pot life at the end of a coat.
 func (r *retiming) stillGood(n *node, mixed, end minute) bool {
-	hours, sets := n.step.Material.Family.PotLife.Hours()
-	return !sets || float64(end-mixed) <= hours*60/r.shop.Margin
+	life, sets := r.shop.PotLife(n.step.Material, int(n.place))
+	return !sets || end-mixed <= minute(life)
 }
