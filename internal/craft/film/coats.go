@@ -60,12 +60,12 @@ type Levelling struct {
 }
 
 // Build is how a clear is built up: the dry film that a coat leaves on a face, how
-// much of it settles, what scuffs between the coats take in all, and the levellings in
-// order, the last of them at the end.
+// much of it settles, what a scuff between two coats takes, and the levellings in order,
+// the last of them at the end.
 type Build struct {
 	Coat       unit.Micron
 	Settling   float64
-	Scuffed    unit.Micron
+	Scuff      unit.Micron // one scratch depth; 0 where the coats hold by themselves
 	Levellings []Levelling
 	Hand       Hand
 }
@@ -74,7 +74,7 @@ type Build struct {
 // scuffs and what earlier levellings took. It is never below nothing.
 func (b Build) Film(r Region, coats int) unit.Micron {
 	film := b.Coat * unit.Micron(float64(coats)*r.Share()*(1-b.Settling))
-	film -= b.Scuffed
+	film -= b.Scuff * unit.Micron(max(0, coats-1))
 	for i := 0; i+1 < len(b.Levellings); i++ {
 		film -= b.taken(r, b.Levellings[i])
 	}

@@ -40,7 +40,7 @@ func TestWorkedCoatsNeeded(t *testing.T) { // rules.md §3, the issue's worked v
 }
 
 func TestWorkedFilmRemovalAndRisk(t *testing.T) {
-	b := Build{Coat: 25, Settling: 0.04, Scuffed: 10, Levellings: []Levelling{{15, ladder(t, "fepa:P600")}, {15, ladder(t, "fepa:P1000", "compound:fine")}}}
+	b := Build{Coat: 25, Settling: 0.04, Scuff: 2, Levellings: []Levelling{{15, ladder(t, "fepa:P600")}, {15, ladder(t, "fepa:P1000", "compound:fine")}}}
 	// interim 15/2 + 1.3·5.7 = 14.91, last 15/2 + 1.3·4 + 1 = 13.7
 	for r, want := range map[Region]float64{Face: 144 - 24.91, Side: 129.6 - 24.91, RoundOver: 93.6 - 24.91, Arris: 64.8 - 24.91} {
 		assert.InDelta(t, want, float64(b.Film(r, 6)), 1e-9, r.Text())

@@ -202,6 +202,13 @@ func (w *writer) layers() (film.Build, error) {
 	if w.wish.Hand == "new" {
 		b.Hand = film.New
 	}
+	if onScratches(f) {
+		grip, err := abrasive.LadderOf(gripMarks...)
+		if err != nil {
+			return b, err
+		}
+		b.Scuff = grip[0].Scratch
+	}
 	var ladders [][]string
 	if w.levelledHalfway() {
 		ladders = append(ladders, halfMarks)
@@ -289,7 +296,7 @@ func halfWhy(b build) string {
 func (w *writer) coats(slot, title string, zones []Zone, n int, school, why string) {
 	f := w.p.family()
 	l := line{slot: slot, kind: schedule.Coat, title: title, zones: zones, role: "clear", family: f.ID, method: w.p.method(), coats: n, school: school, how: clearHow(w.p.method(), f), why: why}
-	if layering.Over(f.ID, f.ID).Condition != layering.Scuffed || n == 1 {
+	if !onScratches(f) || n == 1 {
 		w.put(l)
 		return
 	}
@@ -298,6 +305,12 @@ func (w *writer) coats(slot, title string, zones []Zone, n int, school, why stri
 		one.slot, one.title, one.coats = fmt.Sprintf("%s-%d", slot, i), fmt.Sprintf("%s, coat %d of %d", title, i, n), 1
 		w.put(one)
 	}
+}
+
+// onScratches reports whether a coat of a family holds on the one below only by its
+// scratches.
+func onScratches(f material.Family) bool {
+	return layering.Over(f.ID, f.ID).Condition == layering.Scuffed
 }
 
 func clearHow(by material.Method, f material.Family) string {

@@ -99,8 +99,11 @@ func (w *writer) scuff(before string, zones []Zone) {
 	w.add(scuffLine(before, zones))
 }
 
+// gripMarks is the paper of a scuff for grip.
+var gripMarks = papers(400)
+
 func scuffLine(before string, zones []Zone) line {
-	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", zones: zones, ladder: papers(400),
+	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", zones: zones, ladder: gripMarks,
 		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
 		why: "The next film holds on the scratches of this one and on nothing else."}
 }

@@ -58,9 +58,6 @@ func (l *linter) oilyOf(zones []string) []string {
 // over: one coat on another.
 func (l *linter) over(z Zone, under, s *Step, dull bool) {
 	v := layering.Over(under.Family, s.Family)
-	if s.Purpose != "" {
-		return
-	}
 	o := Objection{Rule: "goes-over", Slot: s.Slot, Title: fmt.Sprintf("%s on %s", s.Title, phrase.Lower(under.Title)), Reason: v.Text()}
 	switch {
 	case under.Family == "paste-wax" && s.Family != "paste-wax":

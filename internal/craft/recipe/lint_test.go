@@ -102,15 +102,6 @@ func TestWhatIsDoneIsNotObjectedTo(t *testing.T) {
 	assert.NotContains(t, rules(Lint(d, w)), "colour-test")
 }
 
-func TestAVerdictAgainstIsOverruledOnPurposeOnly(t *testing.T) {
-	w := archetype(t, "lacquer-burst")
-	d := compose(t, w)
-	d.find("body:clear-2").Family = "urethane-2k"
-	assert.Contains(t, rules(Lint(d, w)), "goes-over")
-	d.find("body:clear-2").Purpose = "a test board for the two-part maker"
-	assert.NotContains(t, rules(Lint(d, w)), "goes-over")
-}
-
 func TestAMovedStepIsMovedBackAndNotDoubled(t *testing.T) {
 	w := archetype(t, "filled-gloss")
 	d := compose(t, w)

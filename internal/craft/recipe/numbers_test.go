@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -49,6 +50,24 @@ func TestMoreThanUsualSaysTheWaysOut(t *testing.T) {
 	require.NotEmpty(t, d.Notes)
 	assert.Contains(t, d.Notes[0], "13 coats of nitrocellulose lacquer are more than the usual 12. Fewer would do with a finer start, at P1000 (12 coats), or no levelling part of the way (11 coats)")
 	assert.Contains(t, d.Notes[0], "a film of 60 µm instead of 95 µm (10 coats)")
+}
+
+func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth each, rules §3
+	w := Wish{Hand: "practised", Pieces: []PieceWish{body("basswood")}}
+	w.Pieces[0].Clear, w.Pieces[0].Sheen = "brush-varnish", "satin"
+	w.Pieces[0].Ways = map[string]string{"build": "few"}
+	piece := compose(t, w).piece(t, Body)
+	n := clearCoats(piece)
+	f := mustFamily("brush-varnish")
+	levelling := piece.step(t, "level-satin")
+	ladder, err := abrasive.LadderOf(levelling.Ladder...)
+	require.NoError(t, err)
+	bare := film.Build{Coat: film.Dry(f.Wet[material.Brush], f.Solids, f.Thin), Settling: film.Settling(f.Kinetics), Levellings: []film.Levelling{{Texture: film.Texture(material.Brush, f.SelfLevel > 0), Ladder: ladder}}}
+	grip, err := abrasive.LadderOf("fepa:P400")
+	require.NoError(t, err)
+	kept := bare.Left(film.Face, n) - unit.Micron(n-1)*grip[0].Scratch
+	assert.Positive(t, n-1)
+	assert.Contains(t, piece.step(t, "clear-1").Why, fmt.Sprintf("about %s on faces", kept.Text(unit.Metric)))
 }
 
 func TestFlakeIsBuried(t *testing.T) {

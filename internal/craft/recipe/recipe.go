@@ -95,10 +95,9 @@ type Step struct {
 	NoReturn bool
 	Terms    schedule.Terms
 	// Facts about a step that is composed again or looked over.
-	Done    bool   // logged, at least in part
-	Logged  bool   // the log speaks of it, also where its entries were struck: it is never dropped
-	Edited  bool   // changed by hand
-	Purpose string // done on purpose against a verdict, because …
+	Done   bool // logged, at least in part
+	Logged bool // the log speaks of it, also where its entries were struck: it is never dropped
+	Edited bool // changed by hand
 }
 
 // Role is a material slot: what a recipe needs and of which family it must be.
