@@ -42,6 +42,18 @@ func (r *room) doubts(e shop.Entry) []string {
 	return codes
 }
 
+// firstCoat keeps a lacquered Curlew on which the first clear coat has just been put,
+// and all that comes before it.
+func (r *room) firstCoat() (shop.InstrumentView, shop.StepRow, shop.Entry) {
+	r.t.Helper()
+	view := r.keep(lacquered("Curlew"))
+	clear := step(r.t, view, "Clear, to the levelling")
+	first := r.said("done", clear.StepID, 1)
+	first.CaughtUp = true
+	require.Nil(r.t, r.doubts(first))
+	return view, clear, first
+}
+
 func step(t *testing.T, view shop.InstrumentView, title string) shop.StepRow {
 	t.Helper()
 	for _, p := range view.Pieces {
@@ -88,11 +100,7 @@ func TestEightStepsAreOneQuestion(t *testing.T) {
 
 func TestCatchingUpIsAskedOnce(t *testing.T) {
 	r := open(t)
-	view := r.keep(lacquered("Curlew"))
-	clear := step(t, view, "Clear, to the levelling")
-	first := r.said("done", clear.StepID, 1)
-	first.CaughtUp = true
-	require.Nil(t, r.doubts(first))
+	view, clear, _ := r.firstCoat()
 
 	r.now = r.now.Add(2 * time.Minute)
 	second := r.said("done", clear.StepID, 2)
@@ -137,11 +145,7 @@ func TestAHappeningIsJudgedAtItsOwnTime(t *testing.T) {
 
 func TestAStrikeOfWhatLaterEntriesStandOn(t *testing.T) {
 	r := open(t)
-	view := r.keep(lacquered("Curlew"))
-	clear := step(t, view, "Clear, to the levelling")
-	first := r.said("done", clear.StepID, 1)
-	first.CaughtUp = true
-	require.Nil(t, r.doubts(first))
+	view, clear, first := r.firstCoat()
 	r.now = r.now.Add(24 * time.Hour)
 	require.Nil(t, r.doubts(r.said("done", clear.StepID, 2)))
 	strike := r.said("void", uuid.Nil, 0)
@@ -230,11 +234,7 @@ func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
 
 func TestWhatTestsTeachMovesTheDates(t *testing.T) {
 	r := open(t)
-	view := r.keep(lacquered("Curlew"))
-	clear := step(t, view, "Clear, to the levelling")
-	first := r.said("done", clear.StepID, 1)
-	first.CaughtUp = true
-	require.Nil(t, r.doubts(first))
+	view, clear, _ := r.firstCoat()
 	before := r.view(view.ID).Outlook.Finish.At
 	failed := false
 	for n := range 4 { // soft each time, long after the sheet says

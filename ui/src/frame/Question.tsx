@@ -1,6 +1,7 @@
 import { AlertDialog } from 'radix-ui'
 import { useState } from 'react'
 import type { Entry } from '../api/client'
+import { Because } from '../parts/Because'
 import { Button } from '../parts/Button'
 import { Field, inputLook } from '../parts/Field'
 
@@ -62,19 +63,7 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
         answer()
       }}
     >
-      {purpose && (
-        <label className="block">
-          <span className="mb-1 block font-semibold">On purpose, because</span>
-          <textarea
-            required
-            maxLength={2000}
-            rows={2}
-            value={because}
-            onChange={(e) => setBecause(e.target.value)}
-            className="w-full rounded-sm border border-ink-3 bg-raised p-2"
-          />
-        </label>
-      )}
+      {purpose && <Because label="On purpose, because" value={because} onChange={setBecause} />}
       {kind === 'done' && (
         <Field label="Done since (empty: just now)">
           {(a) => (

@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui'
 import { useState } from 'react'
 import type { Sheet } from '../../api/client'
 import { useLog } from '../../frame/logging'
+import { Because } from '../../parts/Because'
 import { Button } from '../../parts/Button'
 
 /** SheetActions logs the event: one loud tap, and what else may have become of it. */
@@ -48,17 +49,7 @@ function LeaveOut({ sheet }: { sheet: Sheet }) {
               setOpen(false)
             }}
           >
-            <label className="block">
-              <span className="mb-1 block font-semibold">Because</span>
-              <textarea
-                required
-                maxLength={2000}
-                rows={3}
-                value={reason}
-                onChange={(e) => setReason(e.target.value)}
-                className="w-full rounded-sm border border-ink-3 bg-raised p-2"
-              />
-            </label>
+            <Because label="Because" value={reason} onChange={setReason} />
             <div className="mt-4 flex justify-end gap-3">
               <Dialog.Close asChild>
                 <Button>Keep it in</Button>
