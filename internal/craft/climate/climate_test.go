@@ -9,8 +9,8 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/proptest"
 )
 
 func TestWorkedValues(t *testing.T) {

@@ -11,9 +11,9 @@ import (
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/working"
+	"umberfrost/internal/proptest"
 )
 
 func of(t *testing.T, family string) material.Material {

@@ -9,8 +9,8 @@ import (
 
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/proptest"
 )
 
 func ladder(t require.TestingT, keys ...string) abrasive.Ladder {

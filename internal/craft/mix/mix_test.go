@@ -7,9 +7,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/working"
+	"umberfrost/internal/proptest"
 )
 
 func TestWorkedFace(t *testing.T) {

@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/proptest"
 )
 
 func TestWorkedThreeWaterFillings(t *testing.T) {

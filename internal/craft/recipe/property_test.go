@@ -11,9 +11,9 @@ import (
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/proptest"
 )
 
 // randomWish draws what somebody may wish, possible or not.

@@ -11,7 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/proptest"
 )
 
 // TestFromAnEarlierPlanIsTheSame changes a shop step by step and plans it both

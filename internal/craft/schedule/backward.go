@@ -153,8 +153,8 @@ func (b *backward) breathe(n *node, start minute) {
 	}
 }
 
-// length is the shortest that an event can take: without its set-up where another piece
-// of the instrument may have made it.
+// length is the shortest that an event can take: without its set-up where another coat of
+// the instrument may have made it.
 func (b *backward) length(k int32) minute {
 	n := b.r.nodes[k]
 	length := lengthOf(n.phases[:n.parts])
@@ -162,7 +162,7 @@ func (b *backward) length(k int32) minute {
 		return length
 	}
 	for _, other := range b.r.nodes {
-		if other.piece != n.piece && other.place == n.place && other.step.Kind == Coat && other.step.Material.Key() == n.step.Material.Key() {
+		if other.event != n.event && other.place == n.place && other.step.Kind == Coat && other.step.Material.Key() == n.step.Material.Key() {
 			return length - minute(n.step.SetUp)
 		}
 	}
@@ -234,8 +234,8 @@ func (b *backward) spread(n *node, by minute) minute {
 
 // prev is the latest start at or before t of so many minutes in one opening.
 func (o *openings) prev(t, length minute) minute {
-	o.from(t)
-	for i := min(o.from(t), len(o.spans)-1); i >= 0; i-- {
+	i := o.from(t)
+	for i = min(i, len(o.spans)-1); i >= 0; i-- {
 		if start := min(t, o.spans[i].end-length); start >= o.spans[i].start {
 			return start
 		}
@@ -246,8 +246,8 @@ func (o *openings) prev(t, length minute) minute {
 // before is what is open before t of the last opening that begins before it; an empty
 // span when there is none.
 func (o *openings) before(t minute) span {
-	o.from(t)
-	for i := min(o.from(t), len(o.spans)-1); i >= 0; i-- {
+	i := o.from(t)
+	for i = min(i, len(o.spans)-1); i >= 0; i-- {
 		if o.spans[i].start < t {
 			return span{o.spans[i].start, min(t, o.spans[i].end)}
 		}

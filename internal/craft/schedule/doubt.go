@@ -123,21 +123,23 @@ func (r *retiming) chain(i int32) []int32 {
 // order looks for what should have come first and has not, and for what was first
 // although it comes after.
 func (j *judging) order() {
-	var open []int32
+	var open, later []int32
 	for _, k := range j.r.chain(j.i) {
-		n := j.r.nodes[k]
-		if n.fact == nil || (!n.fact.Skipped && n.fact.End.After(j.h.End)) {
+		switch fact := j.r.nodes[k].fact; {
+		case fact == nil:
 			open = append(open, k)
+		case !fact.Skipped && fact.End.After(j.h.End):
+			later = append(later, k)
 		}
 	}
 	me := phrase.Quoted(j.title(j.i))
-	switch first := len(open); {
-	case first == 1 && j.r.nodes[open[0]].fact == nil:
+	switch {
+	case len(open) == 1:
 		j.add(OutOfOrder, -1, "%s is not logged yet, and comes before %s.", phrase.Quoted(j.title(open[0])), me)
-	case first == 1:
-		j.add(OutOfOrder, -1, "%s was done %s, and comes before %s.", phrase.Quoted(j.title(open[0])), j.p.Clock(j.r.nodes[open[0]].fact.End), me)
-	case first > 1:
-		j.add(OutOfOrder, -1, "%s and %s are not logged yet, and come before %s.", phrase.Quoted(j.title(open[0])), phrase.Plural(first-1, "more step"), me)
+	case len(open) > 1:
+		j.add(OutOfOrder, -1, "%s and %s are not logged yet, and come before %s.", phrase.Quoted(j.title(open[0])), phrase.Plural(len(open)-1, "more step"), me)
+	case len(later) > 0:
+		j.add(OutOfOrder, -1, "%s was done %s, and comes before %s.", phrase.Quoted(j.title(later[0])), j.p.Clock(j.r.nodes[later[0]].fact.End), me)
 	}
 	n := j.r.nodes[j.i]
 	for k := j.i + 1; k < j.r.first[n.instrument+1]; k++ {

@@ -42,6 +42,7 @@ func TestDoubtsAreOfThisPieceAtThatTime(t *testing.T) {
 		"the second before the first":        {lacquer, nil, 1, 3, false, []Suspicion{OutOfOrder}, "“Coat 1 of 3, nitrocellulose lacquer” is not logged yet, and comes before “Coat 2 of 3, nitrocellulose lacquer”."},
 		"the first after the second":         {lacquer, map[int]float64{1: 0}, 0, 5, false, []Suspicion{OutOfOrder}, "Coat 2 of 3, nitrocellulose lacquer was done Mon 9 Mar 12:00, before this, and comes after it."},
 		"before the one that is done":        {lacquer, map[int]float64{0: 5}, 1, 2, false, []Suspicion{OutOfOrder, TooSoon}, "” was done Mon 9 Mar 17:00, and comes before “"},
+		"before two that are done":           {lacquer, map[int]float64{0: 5, 1: 8}, 2, 2, false, []Suspicion{OutOfOrder, TooSoon}, "“Coat 1 of 3, nitrocellulose lacquer” was done Mon 9 Mar 17:00, and comes before “"},
 		"four coats in a day":                {twoPart, map[int]float64{0: 0, 1: 1, 2: 2, 3: 3}, 4, 4, false, []Suspicion{TooMany}, "coats of two-part urethane clear in a day; the film breathes through"},
 		"a last step left out first":         {sanding, nil, 4, 0, true, []Suspicion{OutOfOrder}, "“Sand” and 3 more steps are not logged yet, and come before “Scuff”."},
 		"scuffed before it was hard":         {sanding, map[int]float64{0: -3, 1: -2, 2: -1, 3: 0}, 4, 1, false, []Suspicion{TooSoon}, "hard enough to sand only from"},

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/proptest"
 )
 
 // lunch is a shop open from nine to twelve and from one to five on weekdays.

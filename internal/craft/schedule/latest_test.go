@@ -10,7 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/proptest"
 )
 
 // keepsFrom reports whether an instrument that is alone in its shop keeps its promise
@@ -63,6 +63,9 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 			Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}, Step{Kind: Gate, Terms: Terms{Strings: true}, Film: material.Handle})
 		return []Piece{body, neck, whole}
 	}
+	zoned := func(zone string) Step {
+		return Step{Kind: Coat, Material: of("dewaxed-shellac"), Method: material.Spray, Minutes: 30, SetUp: 5, Zones: []uuid.UUID{id(zone)}}
+	}
 	for name, test := range map[string]struct {
 		in     asked
 		pieces []Piece
@@ -77,6 +80,8 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 		"two pieces and two people": {
 			asked{People: 2}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 120}), pieceOf("neck", Step{Kind: Gate, Minutes: 90})}, "2026-03-26 16:00"},
 		"a neck that is glued in": {asked{Margin: 1.25}, glued(), "2026-03-24 12:00"},
+		"a set-up that zones of a piece share": { // found by make test-long
+			asked{}, []Piece{pieceOf("body", zoned("top"), zoned("back"))}, "2026-03-26 17:05"},
 		"handwork over some evenings": {
 			asked{Calendar: evenings}, []Piece{pieceOf("body", Step{Kind: Level, Minutes: 500})}, "2026-03-24 20:20"},
 	} {

@@ -9,7 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/proptest"
 )
 
 func TestAnOrderIsUntangledAndNothingIsLost(t *testing.T) {

@@ -13,8 +13,8 @@ import (
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/proptest"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/proptest"
 )
 
 func ahead(p *Plan) []Planned {

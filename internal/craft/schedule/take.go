@@ -26,10 +26,12 @@ func (r *retiming) commit(i int32) {
 	if len(d.spans) == 1 {
 		d.spans = nil
 	}
-	if n.step.Kind == Coat {
-		r.dry(i, d)
-		r.offer(i, n, d)
+	if n.step.Kind != Coat {
+		r.stayUntil(i, d.end, d.end)
+		return
 	}
+	r.dry(i, d)
+	r.offer(i, n, d)
 }
 
 // takeHands takes the hands for an event, and for the wait before it within its sitting.
@@ -69,9 +71,7 @@ func (r *retiming) dry(i int32, d *dated) {
 	flashed := d.end + minute(n.step.Material.Family.Flash)
 	d.reach = max(d.reach, flashed)
 	r.hangUntil(i, d.start)
-	if p.Capacity > 0 && flashed > r.now {
-		*r.stay(i) = r.hangUp(&r.working[n.place], n.place, span{d.end, flashed})
-	}
+	r.stayUntil(i, d.end, flashed)
 	if p.air >= 0 {
 		if !d.copied {
 			d.dry = r.touchDry(i, d.end)
@@ -84,6 +84,18 @@ func (r *retiming) dry(i int32, d *dated) {
 	}
 	*r.hang(i) = r.hangUp(&r.hooks[p.hangs], int32(p.hangs), span{d.start, r.handled(i, d.end)})
 	d.reach = max(d.reach, r.hang(i).end)
+}
+
+// stayUntil lets a piece take up its place after its work until it has flashed off: also
+// what an earlier coat has left of its flash time when the piece was taken up again.
+func (r *retiming) stayUntil(i int32, end, flashed minute) {
+	place := r.nodes[i].place
+	if before := r.stay(i); before.place == place {
+		flashed = max(flashed, before.end)
+	}
+	if r.shop.places[place].Capacity > 0 && flashed > max(end, r.now) {
+		*r.stay(i) = r.hangUp(&r.working[place], place, span{end, flashed})
+	}
 }
 
 // open lets a coat be open to dust in the airs that its piece is in until it is dry

@@ -179,6 +179,18 @@ func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
 	assert.Equal(t, Full, e.Because.Cause)
 }
 
+func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by make test-long
+	booth := []Place{{ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 1}, {ID: id("bench"), Name: "the bench", Kind: Bench}}
+	sprayed := func(family string, minutes int, zone string) Step {
+		return Step{Kind: Coat, Material: of(family), Coats: 1, Method: material.Spray, Minutes: minutesOf(minutes), Zones: []uuid.UUID{id(zone)}}
+	}
+	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", sprayed("urethane-2k", 10, "top"), sprayed("water-dye", 3, "back")))
+	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", sprayed("water-dye", 5, "knot")))
+	p := plan(t, asked{Now: at("2026-03-10 09:00"), Places: booth, People: 2, Instruments: []Instrument{curlew, knot}})
+	assert.Equal(t, at("2026-03-10 09:10"), nth(t, p, "curlew", 2).Start, "its own piece is not in its way")
+	assert.Equal(t, at("2026-03-10 09:22"), nth(t, p, "knot", 1).Start, "the urethane flashes off for 12 minutes, the dye that came after it for 2")
+}
+
 func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
 	evenings := weekdays(Hours{19 * 60, 20*60 + 40})
 	lengths := func(minutes int, least int) []int {

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"umberfrost/internal/craft/proptest"
+	"umberfrost/internal/proptest"
 )
 
 func TestParseLength(t *testing.T) {
