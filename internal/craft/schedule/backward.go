@@ -177,8 +177,8 @@ func (b *backward) seat(k int32) minute {
 	}
 	start := b.last(n, by, b.length(k))
 	if end := b.r.sittingEnd(k, int32(len(b.r.nodes))); !n.within && end-k > 1 && b.latest[end-1] != never {
-		s := b.r.sitting(k, end, 0, 0) // all of it in one go
-		start = min(start, b.last(n, b.latest[end-1]+lengthOf(b.r.nodes[end-1].phases[:b.r.nodes[end-1].parts]), s.total))
+		s := b.r.sitting(k, end, 0, 0) // all of it in one opening; the air only for each by itself
+		start = min(start, b.r.shop.hours[0].prev(b.latest[end-1]-s.offsets[len(s.offsets)-1], s.total))
 	}
 	return start
 }

@@ -9,7 +9,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/proptest"
 )
 
@@ -82,6 +84,8 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 		"a neck that is glued in": {asked{Margin: 1.25}, glued(), "2026-03-24 12:00"},
 		"a set-up that zones of a piece share": { // found by make test-long
 			asked{}, []Piece{pieceOf("body", zoned("top"), zoned("back"))}, "2026-03-26 17:05"},
+		"a sitting of which only the coat wants warm air": { // found by make test-long
+			asked{Calendar: always(), Places: warmBy(18, 14)}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("nitro"), Method: material.Spray, Minutes: 30}, Step{Kind: MaskOff, Minutes: 300, Terms: Terms{Within: &Within{2, 12}}})}, "2026-03-26 15:50"}, // at 16:30 it is 16 °C, with 10 min to flash off
 		"handwork over some evenings": {
 			asked{Calendar: evenings}, []Piece{pieceOf("body", Step{Kind: Level, Minutes: 500})}, "2026-03-24 20:20"},
 	} {
@@ -93,6 +97,16 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 			requireLast(t, test.in, latest)
 		})
 	}
+}
+
+// warmBy is one room that is cold at five in the morning and so warm at an hour.
+func warmBy(temperature, hour int) []Place {
+	var knots []climate.Knot
+	for day := range 7 {
+		knots = append(knots, climate.Knot{Hour: day*24 + 5, Air: climate.Air{Temperature: 6, Humidity: 40}},
+			climate.Knot{Hour: day*24 + hour, Air: climate.Air{Temperature: unit.Celsius(temperature), Humidity: 50}})
+	}
+	return inRoom(must(climate.NewRoom(berlin, must(climate.ProfileOf(knots, [12]climate.Shift{})), nil)))
 }
 
 // BenchmarkLatestStart is what the page of one instrument waits for.
