@@ -3,11 +3,13 @@ package e2e
 import (
 	"testing"
 
+	"github.com/chromedp/cdproto/emulation"
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/demo"
 	"umberfrost/internal/shop"
 )
 
@@ -79,4 +81,21 @@ func TestCatchingUpIsOneQuestion(t *testing.T) {
 	p.click("[role=alertdialog] button", "Leave it")
 	p.gone("[role=alertdialog]", "")
 	p.gone("[data-logbook]", "Struck an entry")
+	p.click("[data-toast] button", "Undo") // of the one tap that logged them all
+	p.see("[data-toast]", "Struck")
+	p.until(`document.querySelectorAll('[data-logbook] li .line-through').length === 5`, "each of the five should be struck")
+}
+
+func TestDoneSinceIsReadByTheClockOfTheShop(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	_, err := chromedp.Call(p.ctx, emulation.SetTimezoneOverride, emulation.SetTimezoneOverrideParams{TimezoneID: "Asia/Kolkata"})
+	require.NoError(t, err)
+	p.click("[data-instrument='Sanderling'] a", "")
+	p.click("[data-steps] a, [data-steps] button", "Wet the grain")
+	p.see("[data-sheet] h2", "Wet the grain")
+	p.click("[data-sheet] button", "Log done")
+	p.fill("Done since (empty: just now)", demo.Fixed.AddDate(0, 0, -1).Format("2006-01-02")+"T08:30")
+	p.click("[role=alertdialog] button", "All of it is done, log all")
+	p.see("[data-logbook] li", "yesterday 08:30")
 }

@@ -78,12 +78,15 @@ func (m *moment) caughtUpOn(ctx context.Context, tx *store.Tx, film schedule.Eve
 	return true, settled && below.Person == entry.Person, nil
 }
 
-// judgeStrike asks before an entry is struck that later ones stand on.
-func (m *moment) judgeStrike(in Entry, entry *store.Entry, voided store.Entry) error {
-	if voided.Kind != store.Done || voided.Step == nil {
-		return nil
+// judgeStrike asks before entries are struck that others stand on.
+func (m *moment) judgeStrike(in Entry, entry *store.Entry, voided []store.Entry) error {
+	var events []schedule.Event
+	for _, v := range voided {
+		if v.Kind == store.Done && v.Step != nil {
+			events = append(events, schedule.Event{Step: *v.Step, Coat: *v.Coat})
+		}
 	}
-	d, stands := m.plan.StandsOn(schedule.Event{Step: *voided.Step, Coat: *voided.Coat})
+	d, stands := m.plan.StandsOn(events...)
 	if !stands {
 		return nil
 	}
@@ -108,6 +111,23 @@ func (m *moment) catchUp(ctx context.Context, tx *store.Tx, in Entry, with store
 			return err
 		}
 		if err := tx.Complete(ctx, e); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// strikeAlong strikes what was logged along with an entry that is struck. These entries, too,
+// have the entry that they come with for their device.
+func strikeAlong(ctx context.Context, tx *store.Tx, with store.Entry, along []store.Entry) error {
+	for k, struck := range along {
+		e := store.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: store.Void, Instrument: struck.Instrument, Voids: &struck.ID, Person: with.Person,
+			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: int64(k + 1)}
+		e.Flags.V = []string{}
+		if err := tx.AddEntry(ctx, e); err != nil {
+			return err
+		}
+		if err := tx.Uncomplete(ctx, struck); err != nil {
 			return err
 		}
 	}

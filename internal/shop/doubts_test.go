@@ -163,6 +163,34 @@ func TestAStrikeOfWhatLaterEntriesStandOn(t *testing.T) {
 	assert.Nil(t, r.doubts(again), "nothing stands on the last one")
 }
 
+func TestTheUndoOfACatchUpStrikesAllOfIt(t *testing.T) {
+	r := open(t)
+	view, clear, first := r.firstCoat()
+	kept := len(r.view(view.ID).Log)
+	require.Greater(t, kept, 6)
+	r.now = r.now.Add(time.Minute)
+	undo := r.said("void", uuid.Nil, 0)
+	undo.Voids, undo.CaughtUp = first.ID, true
+	require.Nil(t, r.doubts(undo), "what it brought along is no reason to ask")
+	after := r.view(view.ID)
+	assert.Len(t, after.Log, 2*kept, "struck, each of it, and all kept")
+	for _, s := range after.Pieces[0].Steps {
+		assert.Zero(t, s.Done, s.Title)
+	}
+	require.Nil(t, r.doubts(undo), "sent again")
+	assert.Len(t, r.view(view.ID).Log, 2*kept)
+
+	again := r.said("done", clear.StepID, 1)
+	again.CaughtUp = true
+	require.Nil(t, r.doubts(again))
+	r.now = r.now.Add(24 * time.Hour)
+	require.Nil(t, r.doubts(r.said("done", clear.StepID, 2)))
+	undo = r.said("void", uuid.Nil, 0)
+	undo.Voids, undo.CaughtUp = again.ID, true
+	assert.Equal(t, []string{"stood-on"}, r.doubts(undo), "but the coat that came after it is")
+	assert.Len(t, r.view(view.ID).Log, 3*kept+1, "and asking strikes nothing")
+}
+
 func TestFitToBeShownHasItsVerdict(t *testing.T) {
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))

@@ -34,7 +34,7 @@ type Entry struct {
 	Minutes      *int       `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
 	Note         string     `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
 	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why"`
-	CaughtUp     bool       `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged"`
+	CaughtUp     bool       `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too"`
 	Late         bool       `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
 }
 
@@ -121,7 +121,16 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 			return Logged{}, err
 		}
 		entry.Voids, entry.Instrument = &voided.ID, voided.Instrument
-		if err := before.judgeStrike(in, &entry, voided); err != nil {
+		var along []store.Entry
+		if in.CaughtUp {
+			if along, err = tx.CaughtUpWith(ctx, voided.ID); err != nil {
+				return Logged{}, err
+			}
+		}
+		if err := before.judgeStrike(in, &entry, append(along, voided)); err != nil {
+			return Logged{}, err
+		}
+		if err := strikeAlong(ctx, tx, entry, along); err != nil {
 			return Logged{}, err
 		}
 	case store.Note:
@@ -295,12 +304,13 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store
 }
 
 // answer flags an entry with its doubts, and fails with those that a person who is
-// there has not answered yet.
+// there has not answered yet. Catching up answers for the order and the times of what it
+// brings along.
 func (in Entry) answer(doubts []Doubt, entry *store.Entry) error {
 	var open []Doubt
 	for _, d := range doubts {
 		entry.Flags.V = append(entry.Flags.V, d.Code)
-		answered := in.CaughtUp && d.Code != onPurpose
+		answered := in.CaughtUp && !slices.Contains([]string{onPurpose, future, string(schedule.StoodOn)}, d.Code)
 		if !in.Late && !answered && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && entry.Note == "")) {
 			open = append(open, d)
 		}

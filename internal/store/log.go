@@ -62,6 +62,16 @@ func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (Entry, error) {
 	return e, explain(err)
 }
 
+// CaughtUpWith lists what was logged along with an entry, and still stands, latest first:
+// such entries have it for their device.
+func (tx *Tx) CaughtUpWith(ctx context.Context, id uuid.UUID) ([]Entry, error) {
+	var list []Entry
+	err := tx.SelectContext(ctx, &list, `
+		select * from log_entry e where device_id = $1 and not exists (select from log_entry v where v.voids = e.id)
+		order by device_seq desc`, id)
+	return list, explain(err)
+}
+
 // AddEntry appends to the log. An entry with the same id, or the same device
 // and sequence, or that voids what is void, is ErrConflict.
 func (tx *Tx) AddEntry(ctx context.Context, e Entry) error {

@@ -269,21 +269,38 @@ func (j *judging) coatsOn(zone uuid.UUID) []int32 {
 	return list
 }
 
-// StandsOn lists what later entries stand on an event: what is done after it on its
-// piece, or on what its piece was joined to. Striking it leaves them in the air.
-func (p *Plan) StandsOn(event Event) (Doubt, bool) {
-	i, found := p.index[event]
-	if !found || p.r.nodes[i].fact == nil {
+// StandsOn lists what other entries stand on these events of one instrument: what is done
+// after them on their pieces, or on what those were joined to. Striking them leaves it in the air.
+func (p *Plan) StandsOn(events ...Event) (Doubt, bool) {
+	var on []string
+	stands := map[int32]bool{}
+	var first int32
+	var since time.Time
+	for _, event := range events {
+		i, found := p.index[event]
+		if !found || p.r.nodes[i].fact == nil {
+			continue
+		}
+		if len(stands) == 0 || i < first {
+			first = i
+		}
+		if end := p.r.nodes[i].fact.End; len(stands) == 0 || end.Before(since) {
+			since = end
+		}
+		stands[i] = true
+	}
+	if len(stands) == 0 {
 		return Doubt{}, false
 	}
-	var on []string
-	stands := map[int32]bool{i: true}
-	for k := i + 1; k < p.r.first[p.r.nodes[i].instrument+1]; k++ {
+	for k := first; k < p.r.first[p.r.nodes[first].instrument+1]; k++ {
 		n := p.r.nodes[k]
+		if stands[k] {
+			continue
+		}
 		if stands[k] = slices.ContainsFunc(n.links, func(l link) bool { return stands[l.from] }); !stands[k] {
 			continue
 		}
-		if n.fact != nil && !n.fact.Skipped && !n.fact.End.Before(p.r.nodes[i].fact.End) {
+		if n.fact != nil && !n.fact.Skipped && !n.fact.End.Before(since) {
 			on = append(on, p.title(n.event))
 		}
 	}

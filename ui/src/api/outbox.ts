@@ -48,7 +48,12 @@ export function useOutbox() {
 }
 
 export type What = Pick<Entry, 'kind'> &
-  Partial<Pick<Entry, 'stepId' | 'coat' | 'voids' | 'instrumentId' | 'note' | 'minutes' | 'confirm' | 'happenedAt'>>
+  Partial<
+    Pick<
+      Entry,
+      'stepId' | 'coat' | 'voids' | 'instrumentId' | 'note' | 'minutes' | 'confirm' | 'happenedAt' | 'caughtUp'
+    >
+  >
 
 /** newEntry makes an entry of this device and person. */
 export function newEntry(what: What, personId: string): Entry {

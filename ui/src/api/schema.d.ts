@@ -598,7 +598,7 @@ export interface components {
             wasLate: boolean;
         };
         Entry: {
-            /** @description of done: what comes before it and is open was done too, by then; each of it is logged */
+            /** @description of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too */
             caughtUp?: boolean;
             /**
              * Format: int64

@@ -4,6 +4,7 @@ import type { Entry } from '../api/client'
 import { Because } from '../parts/Because'
 import { Button } from '../parts/Button'
 import { Field, inputLook } from '../parts/Field'
+import { useMoment } from '../parts/zone'
 
 /** Asked is a doubtful entry, and whom to tell that it was answered. */
 export interface Asked {
@@ -44,6 +45,7 @@ export function Question({ asked, onAnswer }: { asked?: Asked; onAnswer: Answer 
 function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
   const [because, setBecause] = useState('')
   const [since, setSince] = useState('')
+  const moment = useMoment()
   const { kind } = asked.entry
   const doubted = (code: string) => asked.doubts.some((d) => d.code === code)
   const purpose = doubted('on-purpose')
@@ -51,7 +53,7 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
   const answer = (more?: Partial<Entry>) =>
     onAnswer(asked, {
       note: because.trim() || asked.entry.note,
-      happenedAt: since ? new Date(since).toISOString() : asked.entry.happenedAt,
+      happenedAt: since ? moment(since) : asked.entry.happenedAt,
       confirm: asked.doubts.map((d) => d.code),
       ...more,
     })

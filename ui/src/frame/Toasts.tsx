@@ -25,7 +25,7 @@ export function Toasts() {
             <button
               className="min-h-11 px-3 font-bold underline underline-offset-4"
               onClick={() => {
-                log({ kind: 'void', voids: t.undoes })
+                log({ kind: 'void', voids: t.undoes, caughtUp: true })
                 dismiss(t.id)
               }}
             >
