@@ -48,9 +48,9 @@ func (a Air) DewPoint() unit.Celsius {
 }
 
 // Deficit is the vapour pressure deficit: how much more water the air could
-// take up, in kPa.
+// take up, in kPa. Saturated air takes up nothing, whatever a rounding says.
 func (a Air) Deficit() unit.Kilopascal {
-	return Saturation(a.Temperature) * unit.Kilopascal(1-float64(a.Humidity)/100)
+	return Saturation(a.Temperature) * unit.Kilopascal(max(0, 1-float64(a.Humidity)/100))
 }
 
 // Warmed is the same air so many degrees warmer, with no water taken out of it or

@@ -1,6 +1,7 @@
 package climate
 
 import (
+	"math"
 	"testing"
 	"time"
 
@@ -42,6 +43,8 @@ func TestLimitsOfTheRate(t *testing.T) {
 	assert.Zero(t, waterborne.Rate(Air{7.9, 50}), "the film does not form")
 	assert.Equal(t, slowest, waterborne.Rate(Air{8, 99.9}))
 	assert.Zero(t, waterborne.Rate(Air{20, 100}), "nothing dries in full humidity")
+	late := Drying{Kinetics: material.Waterborne, Stage: Late}
+	assert.Zero(t, late.Rate(Air{20, unit.Percent(math.Nextafter(100, 101))}), "nor where full is a rounding above 100")
 	assert.Equal(t, fastest, waterborne.Rate(Air{45, 20}))
 	assert.Equal(t, 0.5*Drying{Kinetics: material.Oxidative}.Rate(Air{20, 60}), Drying{Kinetics: material.Oxidative}.Rate(Air{20, 100}))
 	assert.Positive(t, Drying{Kinetics: material.Evaporative}.Rate(Air{-10, 50}), "lacquer dries slowly in a cold night")
