@@ -89,7 +89,7 @@ func randomDrying(t *rapid.T) climate.Drying {
 	}
 }
 
-// stepped integrates a clock in steps of a quarter of a second, from the room's air, by the
+// stepped integrates a clock in steps of at most a quarter of a second, from the room's air, by the
 // definition: the rate at the room's points, running linearly between them.
 func stepped(room *climate.Room, d climate.Drying, start, hours float64) float64 {
 	const step = 0.25
@@ -98,20 +98,27 @@ func stepped(room *climate.Room, d climate.Drying, start, hours float64) float64
 		for _, s := range room.Week(n) {
 			whole := s.Whole // a week may cut it, which no rate knows of
 			a, b := d.Raw(whole.A), d.Raw(whole.B)
+			ta, tb := float64(whole.A.Temperature), float64(whole.B.Temperature)
+			stops := whole.Start + (whole.End-whole.Start)*(float64(d.Below)-ta)/(tb-ta) // or starts; it is never where it does neither
 			for t < s.End {
-				share := (t + step/2 - whole.Start) / (whole.End - whole.Start)
+				end := min(t+step, s.End)
+				if d.Stops && stops > t && stops < end {
+					end = stops
+				}
+				middle := (t + end) / 2
+				share := (middle - whole.Start) / (whole.End - whole.Start)
 				least := 0.05
 				if whole.A.Humidity >= 100 && whole.B.Humidity >= 100 {
 					least = 0
 				}
 				rate := min(2.5, max(least, a+(b-a)*share))
-				if d.Stops && s.At(t+step/2).Temperature < d.Below {
+				if d.Stops && s.At(middle).Temperature < d.Below {
 					rate = 0
 				}
-				if sum += rate * step / 3600; sum >= hours {
-					return t + step
+				if sum += rate * (end - t) / 3600; sum >= hours {
+					return end
 				}
-				t += step
+				t = end
 			}
 		}
 	}
