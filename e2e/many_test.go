@@ -1,19 +1,17 @@
 package e2e
 
 import (
-	"encoding/json"
-	"fmt"
+	"bytes"
 	"io"
 	"net/http"
-	"strings"
 	"testing"
-	"time"
 
-	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/e2e/harness"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/formats/formatstest"
 	"umberfrost/internal/shop"
 )
 
@@ -42,58 +40,14 @@ func fill(t testing.TB, r *harness.Room, count int) {
 			id = l.ID.String()
 		}
 	}
-	var file map[string]any
-	require.NoError(t, json.Unmarshal(fetch(t, r.URL+"/api/instruments/"+id+"/schedule-file"), &file))
-	original, err := json.Marshal(file["instruments"].([]any)[0])
+	file, err := formats.Read(bytes.NewReader(fetch(t, r.URL+"/api/instruments/"+id+"/schedule-file")))
 	require.NoError(t, err)
-	file["log"], file["snapshots"], file["order"], file["pins"] = nil, nil, nil, nil
-	for _, key := range []string{"log", "snapshots", "order", "pins"} {
-		delete(file, key)
-	}
-	var copies []any
-	for n := range count {
-		text := string(original)
-		for _, own := range identities(original) {
-			text = strings.ReplaceAll(text, own, uuid.NewSHA1(uuid.MustParse(own), fmt.Append(nil, n)).String())
-		}
-		var instrument map[string]any
-		require.NoError(t, json.Unmarshal([]byte(text), &instrument))
-		instrument["name"], instrument["promise"] = fmt.Sprint("Copy ", n), time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC).AddDate(0, 0, n/2).Format(time.DateOnly)
-		copies = append(copies, instrument)
-	}
-	file["instruments"] = copies
-	data, err := json.Marshal(file)
-	require.NoError(t, err)
-	answer, err := http.Post(r.URL+"/api/schedule-file", "application/json", strings.NewReader(string(data)))
+	require.NoError(t, formatstest.Copies(file, count))
+	var data bytes.Buffer
+	require.NoError(t, formats.Write(&data, file))
+	answer, err := http.Post(r.URL+"/api/schedule-file", "application/json", &data)
 	require.NoError(t, err)
 	defer answer.Body.Close()
 	body, _ := io.ReadAll(answer.Body)
 	require.Equal(t, 201, answer.StatusCode, "%.600s", body)
-}
-
-// identities are the ids of an instrument's own parts.
-func identities(instrument []byte) []string {
-	var ids []string
-	var walk func(v any, key string)
-	walk = func(v any, key string) {
-		switch v := v.(type) {
-		case map[string]any:
-			for k, inner := range v {
-				walk(inner, k)
-			}
-		case []any:
-			for _, inner := range v {
-				walk(inner, key)
-			}
-		case string:
-			if _, err := uuid.Parse(v); err == nil && key == "id" {
-				ids = append(ids, v)
-			}
-		}
-	}
-	var all any
-	if json.Unmarshal(instrument, &all) == nil {
-		walk(all, "")
-	}
-	return ids
 }

@@ -77,7 +77,7 @@ func runPlan(cmd *cobra.Command, path string, flags planFlags) error {
 		report.WhatIf = differencesOf(schedule.Differences(plan, changed))
 	}
 	if flags.draws > 0 {
-		if err := report.addChances(cmd.Context(), in, plan.Learned(), flags); err != nil {
+		if err := report.addChances(cmd.Context(), plan, flags); err != nil {
 			return err
 		}
 	}

@@ -184,8 +184,8 @@ func proposalOf(in schedule.Input, plan *schedule.Plan, p schedule.Proposal) *re
 	return out
 }
 
-func (r *report) addChances(ctx context.Context, in schedule.Input, learned schedule.Learned, flags planFlags) error {
-	chances, err := schedule.Chances(in, learned, flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
+func (r *report) addChances(ctx context.Context, plan *schedule.Plan, flags planFlags) error {
+	chances, err := plan.Chances(plan.Learned(), flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
 	for i, c := range chances {
 		if c.Draws == 0 {
 			continue // it cannot be placed today

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"os"
+	"runtime/debug"
 	"strconv"
 	"sync"
 	"syscall"
@@ -95,10 +96,15 @@ func openMigrated(ctx context.Context, url string) (*store.Store, error) {
 	return s, nil
 }
 
+// garbage is how much may lie about, in percent of what is in use, before it is collected:
+// less than is usual, for planning makes much of it, and the machine in a shop is small.
+const garbage = 50
+
 // serve answers requests until the context ends, then lets those in flight finish.
 func serve(ctx context.Context, service *shop.Service, listener net.Listener, address string, out io.Writer) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	app := web.New(service, ui.Files(), log, address)
+	debug.SetGCPercent(garbage)
 	ctx, stop := context.WithCancel(ctx)
 	var watching sync.WaitGroup
 	watching.Go(func() { service.Watch(ctx, log) })

@@ -193,10 +193,8 @@ func TestTheLatestSettingsHold(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, margin, in.Shop.Margin)
 	}
-	basis, err := file.Basis(*file.Now)
-	require.NoError(t, err)
-	assert.True(t, basis.Holds(file, file.Now.AddDate(0, 0, 4)))
-	assert.False(t, basis.Holds(file, file.Now.AddDate(0, 0, 6)))
+	assert.False(t, file.ChangesBetween(*file.Now, file.Now.AddDate(0, 0, 4)))
+	assert.True(t, file.ChangesBetween(*file.Now, file.Now.AddDate(0, 0, 6)))
 }
 
 func TestOnlyOneInstrument(t *testing.T) {

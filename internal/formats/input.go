@@ -3,7 +3,6 @@ package formats
 import (
 	"cmp"
 	"fmt"
-	"reflect"
 	"slices"
 	"time"
 
@@ -14,27 +13,6 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
-
-// Basis is what a file says of the shop and its products at a moment, laid out
-// for planning. It may be kept while those stay the same: planning again is then
-// quicker. Like a Shop it may be used by one goroutine at a time.
-type Basis struct {
-	Shop      *schedule.Shop
-	Materials Materials
-	file      *File
-	now       time.Time
-}
-
-// Basis lays out the shop and the products as they are at a moment.
-func (f *File) Basis(now time.Time) (*Basis, error) {
-	shop, err := f.shop(now)
-	return &Basis{shop, Materials{f, now, make(map[string]*material.Material)}, f, now}, err
-}
-
-// Holds reports whether a basis is still what another file says at a later moment.
-func (b *Basis) Holds(f *File, now time.Time) bool {
-	return !now.Before(b.now) && !b.file.ChangesBetween(b.now, now) && reflect.DeepEqual(b.file.Shop, f.Shop) && reflect.DeepEqual(b.file.Products, f.Products)
-}
 
 // ChangesBetween reports whether settings, places or data sheets that were decided
 // ahead of time come into force between two moments.
@@ -58,18 +36,24 @@ func (f *File) ChangesBetween(from, to time.Time) bool {
 // Input is what dates are derived from, as the file stands at a moment. It fails
 // with *Invalid where the rules of the job refuse something.
 func (f *File) Input(now time.Time) (schedule.Input, error) {
-	basis, err := f.Basis(now)
+	shop, err := f.ShopAt(now)
 	if err != nil {
 		return schedule.Input{}, err
 	}
-	return f.InputOn(basis, now)
+	materials, err := f.MaterialsAt(now)
+	if err != nil {
+		return schedule.Input{}, err
+	}
+	in, err := f.InputOf(materials)
+	in.Now, in.Shop = now, shop
+	return in, err
 }
 
-// InputOn is Input on a basis that holds for this file.
-func (f *File) InputOn(basis *Basis, now time.Time) (schedule.Input, error) {
-	in := schedule.Input{Now: now, Shop: basis.Shop, Factors: f.Factors}
+// InputOf is Input but for the present and the shop, which are still to be filled in.
+func (f *File) InputOf(materials Materials) (schedule.Input, error) {
+	in := schedule.Input{Factors: f.Factors}
 	for i := range f.Instruments {
-		instrument, err := basis.Materials.Instrument(i, &f.Instruments[i])
+		instrument, err := materials.Instrument(i, &f.Instruments[i])
 		if err != nil {
 			return in, err
 		}
@@ -110,8 +94,8 @@ func (f *File) SettingAt(now time.Time) int {
 	return latest(f.Shop.Settings, now, func(s Setting) time.Time { return s.ValidFrom })
 }
 
-// shop lays out the shop as it is at a moment.
-func (f *File) shop(now time.Time) (*schedule.Shop, error) {
+// ShopAt lays out the shop as it is at a moment.
+func (f *File) ShopAt(now time.Time) (*schedule.Shop, error) {
 	at := f.SettingAt(now)
 	path := fmt.Sprintf("/shop/settings/%d", at)
 	s := f.Shop.Settings[at]
@@ -215,11 +199,30 @@ func (f *File) room(id uuid.UUID, profile *Profile, zone *time.Location) (*clima
 	return climate.NewRoom(zone, usual, readings)
 }
 
-// Materials finds what coats are made of; coats of the same product share one.
-type Materials struct {
-	file *File
-	now  time.Time
-	made map[string]*material.Material
+// Materials is what coats are made of, by the id of a product, or of a family for its usual
+// figures; coats of the same product share one.
+type Materials map[string]*material.Material
+
+// MaterialsAt is every family, and every product as its sheet stands at a moment.
+func (f *File) MaterialsAt(now time.Time) (Materials, error) {
+	all := make(Materials)
+	for _, family := range material.Families() {
+		made := material.OfFamily(family)
+		all[family.ID] = &made
+	}
+	for i, p := range f.Products {
+		family, err := material.FindFamily(p.Family)
+		if err != nil {
+			return nil, invalid(fmt.Sprintf("/products/%d/family", i), "%v", err)
+		}
+		sheet := p.Versions[latest(p.Versions, now, func(s Sheet) time.Time { return s.ValidFrom })]
+		made, err := material.OfProduct(family, p.ID.String(), p.Name, sheet.Sheet)
+		if err != nil {
+			return nil, invalid(fmt.Sprintf("/products/%d", i), "%v", err)
+		}
+		all[p.ID.String()] = &made
+	}
+	return all, nil
 }
 
 // Of is what a step is put on with; nil for a step without a film.
@@ -227,44 +230,27 @@ func (m Materials) Of(step *Step) (*material.Material, error) {
 	if step.Family == "" {
 		return nil, nil
 	}
-	key := step.Family
-	if step.Product != nil {
-		key = step.Product.String()
-	}
-	if made, known := m.made[key]; known {
-		return made, nil
-	}
-	family, err := material.FindFamily(step.Family)
-	if err != nil {
-		return nil, err
-	}
-	made := material.OfFamily(family)
-	if step.Product != nil {
-		if made, err = m.product(*step.Product, family); err != nil {
+	if step.Product == nil {
+		made, known := m[step.Family]
+		if !known {
+			_, err := material.FindFamily(step.Family)
 			return nil, err
 		}
+		return made, nil
 	}
-	m.made[key] = &made
-	return &made, nil
-}
-
-func (m Materials) product(id uuid.UUID, family material.Family) (material.Material, error) {
-	at := slices.IndexFunc(m.file.Products, func(p Product) bool { return p.ID == id })
-	if at < 0 {
-		return material.Material{}, fmt.Errorf("its product %s is not among the products", id)
+	made, known := m[step.Product.String()]
+	if !known {
+		return nil, fmt.Errorf("its product %s is not among the products", step.Product)
 	}
-	p := m.file.Products[at]
-	if p.Family != family.ID {
-		return material.Material{}, fmt.Errorf("%s is of the family %s, not %s", p.Name, p.Family, family.ID)
+	if made.Family.ID != step.Family {
+		return nil, fmt.Errorf("%s is of the family %s, not %s", made.Name, made.Family.ID, step.Family)
 	}
-	sheet := p.Versions[latest(p.Versions, m.now, func(s Sheet) time.Time { return s.ValidFrom })]
-	return material.OfProduct(family, id.String(), p.Name, sheet.Sheet)
+	return made, nil
 }
 
 // Instrument is a job as it is planned; its place in the file is only for what is said
 // of a fault.
 func (m Materials) Instrument(i int, stored *Instrument) (schedule.Instrument, error) {
-
 	out := schedule.Instrument{ID: stored.ID, Name: stored.Name, Promise: stored.Promise, Show: stored.Show, Weight: stored.Weight}
 	for p := range stored.Pieces {
 		piece := schedule.Piece{ID: stored.Pieces[p].ID, Name: stored.Pieces[p].Kind}
@@ -299,19 +285,8 @@ func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
 	return out, err
 }
 
-// fold reads the log in the order of what happened: what is done, moved, tested
-// and settled, without what was struck.
+// fold reads the log into what is done, moved, tested and settled.
 func (f *File) fold(in *schedule.Input) {
-	log := slices.Clone(f.Log)
-	slices.SortStableFunc(log, func(a, b Entry) int {
-		return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
-	})
-	struck := make(map[uuid.UUID]bool)
-	for _, e := range log {
-		if e.Voids != nil {
-			struck[*e.Voids] = true
-		}
-	}
 	minutes := make(map[uuid.UUID]int)
 	for _, instrument := range f.Instruments {
 		for _, piece := range instrument.Pieces {
@@ -321,11 +296,7 @@ func (f *File) fold(in *schedule.Input) {
 		}
 	}
 	in.Facts, in.Settled = make(map[schedule.Event]schedule.Fact), make(map[uuid.UUID]int)
-	twice := make(map[schedule.Event]bool) // standing for want of better: a late twin
-	for _, e := range log {
-		if struck[e.ID] || e.Kind == Void || e.Kind == Note || e.Kind == Failed {
-			continue
-		}
+	for _, e := range f.Standing() {
 		switch e.Kind {
 		case Moved:
 			in.Moves = append(in.Moves, schedule.Move{Piece: *e.Piece, Place: *e.Place, At: e.HappenedAt})
@@ -334,16 +305,49 @@ func (f *File) fold(in *schedule.Input) {
 		case Settled:
 			in.Settled[*e.Step] = *e.Coat
 		default:
-			event := schedule.Event{Step: *e.Step, Coat: *e.Coat}
-			late := slices.Contains(e.Flags, "duplicate")
-			if _, stands := in.Facts[event]; stands && (late || !twice[event]) {
-				continue
-			}
-			twice[event] = late
-			in.Facts[event] = e.fact(minutes[event.Step])
+			in.Facts[schedule.Event{Step: *e.Step, Coat: *e.Coat}] = e.fact(minutes[*e.Step])
 		}
 	}
 }
+
+// Standing is the entries of the log that say what is so, in the order in which it
+// happened: without notes, failed checks and what was struck, and of those that complete one event only
+// the first; one that came as a late twin gives way to any other.
+func (f *File) Standing() []*Entry {
+	log := make([]*Entry, len(f.Log))
+	struck := make(map[uuid.UUID]bool)
+	for i := range f.Log {
+		log[i] = &f.Log[i]
+		if e := log[i]; e.Voids != nil {
+			struck[*e.Voids] = true
+		}
+	}
+	slices.SortStableFunc(log, func(a, b *Entry) int {
+		return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
+	})
+	first := make(map[schedule.Event]*Entry)
+	for _, e := range log {
+		if struck[e.ID] || (e.Kind != Done && e.Kind != Skipped) {
+			continue
+		}
+		event := schedule.Event{Step: *e.Step, Coat: *e.Coat}
+		if known := first[event]; known == nil || (known.twin() && !e.twin()) {
+			first[event] = e
+		}
+	}
+	return slices.DeleteFunc(log, func(e *Entry) bool {
+		switch e.Kind {
+		case Void, Note, Failed:
+			return true
+		case Done, Skipped:
+			return first[schedule.Event{Step: *e.Step, Coat: *e.Coat}] != e
+		}
+		return struck[e.ID]
+	})
+}
+
+// twin reports whether an entry came late for an event that another had completed.
+func (e *Entry) twin() bool { return slices.Contains(e.Flags, "duplicate") }
 
 func (e *Entry) fact(planned int) schedule.Fact {
 	fact := schedule.Fact{End: e.HappenedAt, Minutes: unit.Minutes(planned), Skipped: e.Kind == Skipped}

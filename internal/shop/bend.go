@@ -62,11 +62,10 @@ func (b *bent) say(wider bool, format string, args ...any) error {
 func (b *bent) input() (schedule.Input, error) {
 	in := b.moment.input
 	if b.setting || len(b.places)+len(b.people) > 0 {
-		basis, err := b.file.Basis(b.now)
-		if err != nil {
+		var err error
+		if in.Shop, err = b.file.ShopAt(b.now); err != nil {
 			return in, refused(err)
 		}
-		in.Shop = basis.Shop
 	}
 	if len(b.steps)+len(b.inserted)+len(b.pieces) > 0 {
 		in.Instruments = slices.Clone(in.Instruments)
@@ -74,7 +73,7 @@ func (b *bent) input() (schedule.Input, error) {
 			if !b.touched(&b.file.Instruments[i]) {
 				continue
 			}
-			instrument, err := b.basis.Materials.Instrument(i, &b.file.Instruments[i])
+			instrument, err := b.materials.Instrument(i, &b.file.Instruments[i])
 			if err == nil {
 				err = instrument.Validate()
 			}

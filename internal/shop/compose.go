@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -149,29 +150,24 @@ func (w weight) redoText() string { return fmt.Sprintf("about %d %%", w.redo()) 
 // Keep saves a new instrument at the end of the order of work. Keeping the same
 // id again returns what was kept the first time.
 func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, error) {
-	err := s.change(ctx, func(tx *store.Tx) error {
-		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
-		if err != nil {
-			return err
-		}
-		for _, other := range before.stored {
+	err := s.onShop(ctx, func(w *writing) error {
+		for _, other := range w.before.stored {
 			if other.ID == in.ID {
 				return errKept
 			}
 		}
-		stored, _, err := before.compose(in)
+		stored, _, err := w.before.compose(in)
 		if err != nil {
 			return err
 		}
 		stored.CreatedAt = s.clock()
-		if err := tx.AddInstrument(ctx, stored); err != nil {
+		if err := w.AddInstrument(ctx, stored); err != nil {
 			return err
 		}
-		after, err := s.loadToChange(ctx, tx, before.now)
-		if err != nil {
+		if err := w.reread(ctx); err != nil {
 			return err
 		}
-		return snapshots(ctx, tx, before, after, "planned "+stored.Name, nil)
+		return w.remember(ctx, "planned "+stored.Name, nil)
 	})
 	if err != nil && !errors.Is(err, errKept) {
 		return InstrumentView{}, err
@@ -356,7 +352,7 @@ func metres(s recipe.Size) (*float64, string) {
 func (m *moment) with(stored store.Instrument) (*moment, error) {
 	next := *m.state
 	described := fileInstrument(stored)
-	planned, err := next.basis.Materials.Instrument(len(m.stored), &described)
+	planned, err := next.materials.Instrument(len(m.stored), &described)
 	if err != nil {
 		return nil, err
 	}
@@ -365,12 +361,15 @@ func (m *moment) with(stored store.Instrument) (*moment, error) {
 	}
 	next.stored = append(slices.Clone(m.stored), stored)
 	next.instruments = append(slices.Clone(m.instruments), planned)
-	next.input.Instruments = next.instruments
-	plan, err := m.plan.Retime(next.input)
+	next.steps = maps.Clone(m.steps)
+	next.place(len(m.stored))
+	input := m.input
+	input.Instruments = next.instruments
+	plan, err := m.plan.Retime(input)
 	if err != nil {
 		return nil, fmt.Errorf("planning: %w", err)
 	}
-	return &moment{state: &next, now: m.now, plan: plan}, nil
+	return &moment{state: &next, now: m.now, desk: m.desk, input: input, plan: plan}, nil
 }
 
 // movedForecast is what became of an instrument's finish.

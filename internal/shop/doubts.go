@@ -96,21 +96,18 @@ func (m *moment) judgeStrike(in Entry, entry *store.Entry, voided []store.Entry)
 // catchUp logs what comes before an event on its piece, or on the pieces it joins,
 // and is open: done by the same time, each a minute before the next. These entries have the
 // entry that they come with for their device.
-func (m *moment) catchUp(ctx context.Context, tx *store.Tx, in Entry, with store.Entry) error {
-	open := m.openBefore(schedule.Event{Step: in.StepID, Coat: in.Coat})
+func (w *writing) catchUp(ctx context.Context, in Entry, with store.Entry) error {
+	open := w.before.openBefore(schedule.Event{Step: in.StepID, Coat: in.Coat})
 	for k, event := range open {
 		e := store.Entry{ID: uuid.NewSHA1(in.ID, fmt.Appendf(nil, "%s %d", event.Step, event.Coat)), Kind: store.Done, Person: with.Person,
 			HappenedAt: with.HappenedAt.Add(-time.Duration(len(open)-k) * time.Minute), RecordedAt: with.RecordedAt, Device: in.ID, DeviceSeq: int64(k + 1)}
-		at, _ := m.find(event.Step)
+		at, _ := w.before.find(event.Step)
 		e.Instrument, e.Step, e.Coat, e.Flags.V = at.instrument().ID, &event.Step, &event.Coat, []string{caughtUp}
 		if made := at.planned().Material; made != nil {
-			figures := made.Resolve(m.setting.Margin)
+			figures := made.Resolve(w.before.setting.Margin)
 			e.Figures.V = &figures
 		}
-		if err := tx.AddEntry(ctx, e); err != nil {
-			return err
-		}
-		if err := tx.Complete(ctx, e); err != nil {
+		if err := w.enter(ctx, e, true); err != nil {
 			return err
 		}
 	}
@@ -119,15 +116,15 @@ func (m *moment) catchUp(ctx context.Context, tx *store.Tx, in Entry, with store
 
 // strikeAlong strikes what was logged along with an entry that is struck. These entries, too,
 // have the entry that they come with for their device.
-func strikeAlong(ctx context.Context, tx *store.Tx, with store.Entry, along []store.Entry) error {
+func (w *writing) strikeAlong(ctx context.Context, with store.Entry, along []store.Entry) error {
 	for k, struck := range along {
 		e := store.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: store.Void, Instrument: struck.Instrument, Voids: &struck.ID, Person: with.Person,
 			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: int64(k + 1)}
 		e.Flags.V = []string{}
-		if err := tx.AddEntry(ctx, e); err != nil {
+		if err := w.enter(ctx, e, false); err != nil {
 			return err
 		}
-		if err := tx.Uncomplete(ctx, struck); err != nil {
+		if err := w.strike(ctx, struck); err != nil {
 			return err
 		}
 	}

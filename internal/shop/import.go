@@ -35,14 +35,14 @@ func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, err
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad
 	}
-	err := s.change(ctx, func(tx *store.Tx) error {
-		settings, err := tx.ShopSettings(ctx)
+	err := s.change(ctx, func(w *writing) error {
+		settings, err := w.ShopSettings(ctx)
 		if err != nil {
 			return err
 		}
-		i := importing{service: s, tx: tx, file: file, done: &done, now: s.clock()}
+		i := importing{writing: w, tx: w.Tx, file: file, done: &done, now: s.clock()}
 		if len(settings) > 0 {
-			if i.before, err = s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute)); err != nil {
+			if err := s.begin(ctx, w); err != nil {
 				return err
 			}
 		}
@@ -52,12 +52,11 @@ func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, err
 }
 
 type importing struct {
-	service *Service
-	tx      *store.Tx
-	file    *formats.File
-	before  *moment // nil in an empty shop
-	done    *Imported
-	now     time.Time
+	*writing // before is nil in an empty shop
+	tx       *store.Tx
+	file     *formats.File
+	done     *Imported
+	now      time.Time
 }
 
 func (i *importing) all(ctx context.Context) error {
@@ -66,19 +65,20 @@ func (i *importing) all(ctx context.Context) error {
 			return err
 		}
 	}
-	after, err := i.service.loadToChange(ctx, i.tx, i.now.Truncate(time.Minute))
+	now := i.now.Truncate(time.Minute)
+	st, err := load(ctx, i.tx, now, nil)
 	if err != nil {
 		return err
 	}
-	for _, in := range after.instruments {
+	for _, in := range st.instruments {
 		if err := in.Validate(); err != nil {
 			return invalid("instruments", err.Error(), in.Name)
 		}
 	}
-	if i.before == nil {
-		return nil // the snapshots came with the file
+	if i.after, err = i.desk.date(st, now); err != nil || i.before == nil {
+		return err // the snapshots came with the file
 	}
-	return snapshots(ctx, i.tx, i.before, after, "imported a schedule file", nil)
+	return i.remember(ctx, "imported a schedule file", nil)
 }
 
 func (i *importing) shop(ctx context.Context) error {
@@ -334,13 +334,10 @@ func (i *importing) order(ctx context.Context) error {
 
 // log appends the file's log as it is, and completes what it completed.
 func (i *importing) log(ctx context.Context) error {
-	struck := make(map[uuid.UUID]bool)
-	for _, e := range i.file.Log {
-		if e.Voids != nil {
-			struck[*e.Voids] = true
-		}
+	stands := make(map[uuid.UUID]bool)
+	for _, e := range i.file.Standing() {
+		stands[e.ID] = e.Kind == formats.Done || e.Kind == formats.Skipped
 	}
-	completed := make(map[schedule.Event]bool)
 	for n, e := range i.file.Log {
 		entry, err := i.entry(n, e)
 		if err != nil {
@@ -350,14 +347,11 @@ func (i *importing) log(ctx context.Context) error {
 			return named(err, "log", e.ID.String())
 		}
 		i.done.Entries++
-		if struck[e.ID] || (e.Kind != formats.Done && e.Kind != formats.Skipped) {
+		if !stands[e.ID] {
 			continue
 		}
-		if event := (schedule.Event{Step: *e.Step, Coat: *e.Coat}); !completed[event] {
-			completed[event] = true
-			if err := i.tx.Complete(ctx, entry); err != nil {
-				return err
-			}
+		if err := i.tx.Complete(ctx, entry); err != nil {
+			return err
 		}
 	}
 	return nil
@@ -391,11 +385,10 @@ func (i *importing) entry(n int, e formats.Entry) (store.Entry, error) {
 }
 
 func (i *importing) snapshots(ctx context.Context) error {
-	for _, row := range i.file.Snapshots {
-		if err := i.tx.AddSnapshot(ctx, store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
-			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart}); err != nil {
-			return err
-		}
+	rows := make([]store.Snapshot, len(i.file.Snapshots))
+	for n, row := range i.file.Snapshots {
+		rows[n] = store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
+			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart}
 	}
-	return nil
+	return i.tx.AddSnapshots(ctx, rows)
 }

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -130,38 +131,32 @@ type LogLine struct {
 
 // Instrument shows one job.
 func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
-	var view InstrumentView
-	err := s.look(ctx, func(m *moment) (err error) {
-		view, err = s.instrument(ctx, m, id)
+	var rows []store.LogRow
+	var snapshots []store.Snapshot
+	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
+		if rows, err = tx.LogOf(ctx, id); err != nil {
+			return err
+		}
+		snapshots, err = tx.SnapshotsOf(ctx, id)
 		return err
 	})
-	return view, err
-}
-
-func (s *Service) instrument(ctx context.Context, m *moment, id uuid.UUID) (InstrumentView, error) {
-	for i, in := range m.stored {
-		if in.ID != id {
-			continue
+	if err != nil {
+		return InstrumentView{}, err
+	}
+	var view InstrumentView
+	err = s.look(ctx, func(m *moment) error {
+		i := slices.IndexFunc(m.stored, func(in store.Instrument) bool { return in.ID == id })
+		if i < 0 {
+			return missing("instrument", id)
 		}
-		view := m.instrument(i)
-		var rows []store.LogRow
-		var snapshots []store.Snapshot
-		if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
-			if rows, err = tx.LogOf(ctx, id); err != nil {
-				return err
-			}
-			snapshots, err = tx.SnapshotsOf(ctx, id)
-			return err
-		}); err != nil {
-			return InstrumentView{}, err
-		}
+		view = m.instrument(i)
 		for _, row := range rows {
 			view.Log = append(view.Log, m.logLine(row))
 		}
 		view.History, view.Objections = m.history(snapshots), m.objections(i)
-		return view, nil
-	}
-	return InstrumentView{}, missing("instrument", id)
+		return nil
+	})
+	return view, err
 }
 
 func (m *moment) instrument(i int) InstrumentView {

@@ -60,11 +60,11 @@ const (
 // entry was first; nothing is kept then.
 func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 	var logged Logged
-	err := s.change(ctx, func(tx *store.Tx) error {
-		kept, err := tx.Entry(ctx, in.ID)
+	err := s.onShop(ctx, func(w *writing) error {
+		kept, err := w.Entry(ctx, in.ID)
 		switch {
 		case err == nil:
-			logged, err = s.again(ctx, tx, in, kept)
+			logged, err = w.before.again(in, kept)
 			if err == nil {
 				return errKept
 			}
@@ -72,11 +72,7 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 		case !errors.Is(err, store.ErrNotFound):
 			return err
 		}
-		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
-		if err != nil {
-			return err
-		}
-		logged, err = s.record(ctx, tx, before, in)
+		logged, err = w.record(ctx, in, s.clock())
 		return err
 	})
 	if errors.Is(err, store.ErrConflict) {
@@ -89,20 +85,17 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 }
 
 // again answers an entry that was kept before, as after a lost answer.
-func (s *Service) again(ctx context.Context, tx *store.Tx, in Entry, kept store.Entry) (Logged, error) {
+func (m *moment) again(in Entry, kept store.Entry) (Logged, error) {
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
 	if !same {
 		return Logged{}, &Taken{"another entry has this id already"}
 	}
-	m, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
-	if err != nil {
-		return Logged{}, err
-	}
 	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags.V), Moved: []MovedForecast{}}, nil
 }
 
-func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in Entry) (Logged, error) {
-	now := s.clock()
+// record judges an entry and appends it, with what it brings along.
+func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
+	before, tx := w.before, w.Tx
 	entry := store.Entry{ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
 		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
 	if in.HappenedAt != nil {
@@ -130,7 +123,7 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 		if err := before.judgeStrike(in, &entry, append(along, voided)); err != nil {
 			return Logged{}, err
 		}
-		if err := strikeAlong(ctx, tx, entry, along); err != nil {
+		if err := w.strikeAlong(ctx, entry, along); err != nil {
 			return Logged{}, err
 		}
 	case store.Note:
@@ -148,7 +141,7 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 		at, _ := before.find(in.StepID)
 		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
 		if in.CaughtUp {
-			if err := before.catchUp(ctx, tx, in, entry); err != nil {
+			if err := w.catchUp(ctx, in, entry); err != nil {
 				return Logged{}, err
 			}
 		}
@@ -163,28 +156,56 @@ func (s *Service) record(ctx context.Context, tx *store.Tx, before *moment, in E
 	if entry.Flags.V == nil {
 		entry.Flags.V = []string{}
 	}
-	if err := tx.AddEntry(ctx, entry); err != nil {
+	if err := w.enter(ctx, entry, standing); err != nil {
 		return Logged{}, err
-	}
-	if standing {
-		if err := tx.Complete(ctx, entry); err != nil {
-			return Logged{}, err
-		}
 	}
 	if in.Kind == store.Void {
-		if err := tx.Uncomplete(ctx, voided); err != nil {
+		if err := w.strike(ctx, voided); err != nil {
 			return Logged{}, err
 		}
 	}
-	after, err := s.loadToChange(ctx, tx, before.now)
-	if err != nil {
+	if err := w.dated(before.appended(w.Revision, w.added, w.stands)); err != nil {
 		return Logged{}, err
 	}
-	title := after.entryTitle(entry)
-	if err := snapshots(ctx, tx, before, after, title, &logCause{entry, planned}); err != nil {
+	title := w.after.entryTitle(entry)
+	if err := w.remember(ctx, title, &logCause{entry, planned}); err != nil {
 		return Logged{}, err
 	}
-	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags.V, Moved: moved(before, after)}, nil
+	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags.V, Moved: moved(before, w.after)}, nil
+}
+
+// enter appends an entry, and lets it stand for its event.
+func (w *writing) enter(ctx context.Context, e store.Entry, standing bool) error {
+	if err := w.AddEntry(ctx, e); err != nil {
+		return err
+	}
+	w.added = append(w.added, e)
+	if !standing {
+		return nil
+	}
+	return w.Complete(ctx, e)
+}
+
+// strike takes back what a struck entry stood for: another that was kept beside it stands now,
+// or none.
+func (w *writing) strike(ctx context.Context, struck store.Entry) error {
+	if struck.Kind != store.Done && struck.Kind != store.Skipped {
+		return nil
+	}
+	if err := w.Uncomplete(ctx, struck); err != nil {
+		return err
+	}
+	stands, err := w.StandingEntry(ctx, *struck.Step, *struck.Coat)
+	event := schedule.Event{Step: *struck.Step, Coat: *struck.Coat}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		w.stands[event] = nil
+	case err != nil:
+		return err
+	default:
+		w.stands[event] = &stands
+	}
+	return nil
 }
 
 // checkEntry refuses what is malformed.
@@ -390,31 +411,30 @@ type logCause struct {
 	planned *time.Time
 }
 
-// snapshots writes down what a change did to every forecast it moved, and for a
+// remember writes down what a change did to every forecast it moved, and for a
 // logged event when it had been planned.
-func snapshots(ctx context.Context, tx *store.Tx, before, after *moment, cause string, logged *logCause) error {
+func (w *writing) remember(ctx context.Context, cause string, logged *logCause) error {
 	old := make(map[uuid.UUID]time.Time)
-	for _, f := range before.plan.Forecasts {
+	for _, f := range w.before.plan.Forecasts {
 		old[f.Instrument] = f.Finish
 	}
-	for _, f := range after.plan.Forecasts {
+	var rows []store.Snapshot
+	for _, f := range w.after.plan.Forecasts {
 		was, there := old[f.Instrument]
 		own := logged != nil && logged.entry.Instrument == f.Instrument
 		if there && was.Equal(f.Finish) && !own {
 			continue
 		}
-		row := store.Snapshot{Revision: tx.Revision, At: after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was), FinishAfter: some(f.Finish)}
+		row := store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was), FinishAfter: some(f.Finish)}
 		if logged != nil {
 			row.Entry = &logged.entry.ID
 		}
 		if own {
 			row.PlannedStart = logged.planned
 		}
-		if err := tx.AddSnapshot(ctx, row); err != nil {
-			return err
-		}
+		rows = append(rows, row)
 	}
-	return nil
+	return w.AddSnapshots(ctx, rows)
 }
 
 func some(t time.Time) *time.Time {

@@ -57,7 +57,8 @@ func Usual(timeZone string) Settings {
 // settings is left as it is; it reports whether it did anything.
 func (s *Service) Prepare(ctx context.Context, settings Settings, people ...string) (bool, error) {
 	prepared := false
-	err := s.change(ctx, func(tx *store.Tx) error {
+	err := s.change(ctx, func(w *writing) error {
+		tx := w.Tx
 		if kept, err := tx.ShopSettings(ctx); err != nil || len(kept) > 0 {
 			return err
 		}
@@ -118,7 +119,8 @@ func (s *Service) AddProduct(ctx context.Context, name, family, sheet string) (u
 	if err := checkSheet(name, family, sheet); err != nil {
 		return uuid.Nil, invalid("sheet", err.Error(), sheet)
 	}
-	return id, s.change(ctx, func(tx *store.Tx) error {
+	return id, s.change(ctx, func(w *writing) error {
+		tx := w.Tx
 		return tx.AddProduct(ctx, store.Product{ID: id, Name: name, Family: family, Sheet: sheet}, always)
 	})
 }

@@ -155,33 +155,28 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 		return Kept{}, &Taken{"that order is no longer the best that is known; look at the new one"}
 	}
 	kept := Kept{Changes: []string{"a better order of work: " + f.proposal.Gain}}
-	err := s.change(ctx, func(tx *store.Tx) error {
-		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
+	err := s.onShop(ctx, func(w *writing) error {
+		b, err := w.before.bend(nil, in.PersonID)
 		if err != nil {
 			return err
 		}
-		b, err := before.bend(nil, in.PersonID)
-		if err != nil {
-			return err
-		}
-		b.setOrder(withTheRest(f.order, before.file.Order))
+		b.setOrder(withTheRest(f.order, w.before.file.Order))
 		b.wider = false
 		answer, err := b.answer()
 		if err != nil {
 			return err
 		}
-		if answer.After.Aims().Compare(before.plan.Aims()) >= 0 {
+		if answer.After.Aims().Compare(w.before.plan.Aims()) >= 0 {
 			return &Taken{"work has gone on since, and that order gains nothing now; a new one is being looked for"}
 		}
-		if err := b.keep(ctx, tx); err != nil {
+		if err := b.keep(ctx, w.Tx); err != nil {
 			return err
 		}
-		after, err := s.loadToChange(ctx, tx, before.now)
-		if err != nil {
+		if err := w.reread(ctx); err != nil {
 			return err
 		}
-		kept.Moved = moved(before, after)
-		return snapshots(ctx, tx, before, after, kept.Changes[0], nil)
+		kept.Moved = moved(w.before, w.after)
+		return w.remember(ctx, kept.Changes[0], nil)
 	})
 	return kept, err
 }
@@ -208,7 +203,7 @@ func (s *Service) DismissProposal(ctx context.Context, in Decision) error {
 	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
 		return nil // it is gone already
 	}
-	err := s.change(ctx, func(tx *store.Tx) error { return tx.DismissProposal(ctx, f.proposal.Gain, s.clock()) })
+	err := s.change(ctx, func(w *writing) error { return w.DismissProposal(ctx, f.proposal.Gain, s.clock()) })
 	if errors.Is(err, store.ErrConflict) {
 		return nil
 	}

@@ -329,38 +329,57 @@ func (s *Service) Ahead(ctx context.Context) ([]Sitting, error) {
 	list := []Sitting{}
 	err := s.look(ctx, func(m *moment) error {
 		for _, e := range m.ahead() {
-			list = append(list, m.sitting(e, time.Time{}))
+			list = append(list, m.sitting(*e, time.Time{}))
 		}
 		return nil
 	})
 	return list, err
 }
 
-func (m *moment) ahead() []schedule.Planned {
-	var ahead []schedule.Planned
-	for _, e := range m.plan.Events {
-		if !e.Done && e.Impossible == "" {
+// ahead is all planned work in the order in which it begins.
+func (m *moment) ahead() []*schedule.Planned {
+	var ahead []*schedule.Planned
+	for i := range m.plan.Events {
+		if e := &m.plan.Events[i]; !e.Done && e.Impossible == "" {
 			ahead = append(ahead, e)
 		}
 	}
-	sort.SliceStable(ahead, func(i, j int) bool { return ahead[i].Start.Before(ahead[j].Start) })
+	slices.SortStableFunc(ahead, func(a, b *schedule.Planned) int { return a.Start.Compare(b.Start) })
 	return ahead
+}
+
+// today is the work that begins before the shop's day turns, in its order, and what comes
+// first after it, nil where nothing does.
+func (m *moment) today() (today []*schedule.Planned, then *schedule.Planned, end time.Time) {
+	end = m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
+	for i := range m.plan.Events {
+		e := &m.plan.Events[i]
+		switch {
+		case e.Done || e.Impossible != "":
+		case e.Start.Before(end):
+			today = append(today, e)
+		case then == nil || e.Start.Before(then.Start):
+			then = e
+		}
+	}
+	slices.SortStableFunc(today, func(a, b *schedule.Planned) int { return a.Start.Compare(b.Start) })
+	return today, then, end
 }
 
 // next lists the rest of today's work in order, what comes first after it, and
 // how much it is.
 func (m *moment) next() ([]Sitting, *Sitting, string) {
-	end := m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
+	events, after, end := m.today()
 	today, work := []Sitting{}, unit.Minutes(0)
-	for _, e := range m.ahead() {
-		if !e.Start.Before(end) {
-			then := m.sitting(e, time.Time{})
-			return today, &then, work.Text()
-		}
-		today = append(today, m.sitting(e, end))
-		work += minutesUntil(e, end)
+	for _, e := range events {
+		today = append(today, m.sitting(*e, end))
+		work += minutesUntil(*e, end)
 	}
-	return today, nil, work.Text()
+	if after == nil {
+		return today, nil, work.Text()
+	}
+	then := m.sitting(*after, time.Time{})
+	return today, &then, work.Text()
 }
 
 // minutesUntil is how much of an event's work lies before an instant.

@@ -98,7 +98,7 @@ func (s *Service) Reference(ctx context.Context) (Reference, error) {
 func (m *moment) reference() Reference {
 	out := Reference{Shop: m.setting.Name, Zone: m.setting.TimeZone, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
 		People: slices.DeleteFunc(append([]store.Person{}, m.people...), func(p store.Person) bool { return p.Left }), Outlines: Outlines}
-	out.Materials, out.Places = m.materials(), []PlaceHead{}
+	out.Materials, out.Places = m.materialViews(), []PlaceHead{}
 	for _, p := range m.input.Shop.Places {
 		out.Places = append(out.Places, PlaceHead{p.ID, p.Name})
 	}
@@ -168,7 +168,7 @@ func (m *moment) roles(draft recipe.Draft) []RoleView {
 }
 
 // materials lists the products on the shelf, then the families.
-func (m *moment) materials() []MaterialView {
+func (m *moment) materialViews() []MaterialView {
 	list := []MaterialView{}
 	for _, p := range m.products {
 		list = append(list, MaterialView{p.ID.String(), p.Name, p.Family, p.material.Family.Group})

@@ -60,13 +60,13 @@ func (m *moment) roomNow() RoomNow {
 			room.Places = append(room.Places, m.placeNow(p))
 		}
 	}
-	end := m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
 	seen := make(map[string]bool)
-	for _, e := range m.ahead() {
+	today, _, _ := m.today()
+	for _, e := range today {
 		at, _ := m.find(e.Step)
 		made := at.planned().Material
 		place := m.input.Shop.PlaceOf(ptr(at.planned()))
-		if !e.Start.Before(end) || made == nil || place.Room == nil || seen[made.Key()+place.Name] {
+		if made == nil || place.Room == nil || seen[made.Key()+place.Name] {
 			continue
 		}
 		seen[made.Key()+place.Name] = true
@@ -227,24 +227,19 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 
 func (s *Service) keepReadings(ctx context.Context, make func(*moment) ([]store.Reading, error)) (ReadingsKept, error) {
 	var kept ReadingsKept
-	err := s.change(ctx, func(tx *store.Tx) error {
-		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
+	err := s.onShop(ctx, func(w *writing) error {
+		rows, err := make(w.before)
 		if err != nil {
 			return err
 		}
-		rows, err := make(before)
-		if err != nil {
+		if err := w.AddReadings(ctx, rows); err != nil {
 			return err
 		}
-		if err := tx.AddReadings(ctx, rows); err != nil {
+		if err := w.reread(ctx); err != nil {
 			return err
 		}
-		after, err := s.loadToChange(ctx, tx, before.now)
-		if err != nil {
-			return err
-		}
-		kept = ReadingsKept{len(rows), moved(before, after)}
-		return snapshots(ctx, tx, before, after, "readings of "+before.placeName(rows[0].Place), nil)
+		kept = ReadingsKept{len(rows), moved(w.before, w.after)}
+		return w.remember(ctx, "readings of "+w.before.placeName(rows[0].Place), nil)
 	})
 	return kept, err
 }

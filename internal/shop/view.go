@@ -236,31 +236,6 @@ func (m *moment) done(step store.Step, coat int) bool {
 	return found && !fact.Skipped
 }
 
-// find returns the stored step with its piece and instrument.
-func (st *state) find(id uuid.UUID) (found located, ok bool) {
-	for i := range st.stored {
-		for p := range st.stored[i].Pieces {
-			for s := range st.stored[i].Pieces[p].Steps {
-				if st.stored[i].Pieces[p].Steps[s].ID == id {
-					return located{i, p, s, st}, true
-				}
-			}
-		}
-	}
-	return located{}, false
-}
-
-// located is where a step stands.
-type located struct {
-	i, p, s int
-	state   *state
-}
-
-func (l located) instrument() store.Instrument { return l.state.stored[l.i] }
-func (l located) piece() store.Piece           { return l.instrument().Pieces[l.p] }
-func (l located) step() store.Step             { return l.piece().Steps[l.s] }
-func (l located) planned() schedule.Step       { return l.state.instruments[l.i].Pieces[l.p].Steps[l.s] }
-
 // summary says what a step works with: its product, its ladder, or nothing.
 func summary(step store.Step, m *material.Material) string {
 	switch {

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"log/slog"
+	"runtime/debug"
 	"sync"
 	"time"
 
@@ -10,8 +11,6 @@ import (
 
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
-	"umberfrost/internal/store"
 )
 
 // Notice says that there is something new to see.
@@ -55,6 +54,9 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 			default:
 			}
 			changed <- revision
+			if err := s.warm(ctx); err != nil && ctx.Err() == nil {
+				log.WarnContext(ctx, "could not get ready for the next change", "error", err)
+			}
 		})
 		if ctx.Err() == nil {
 			log.WarnContext(ctx, "not told of changes for a while", "error", err)
@@ -63,6 +65,14 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 	}
 	work.Wait()
 	s.watch.end()
+}
+
+// warm works out the shop as it is now on the desk that the next change will take, so
+// that it need not.
+func (s *Service) warm(ctx context.Context) error {
+	s.writing.Lock()
+	defer s.writing.Unlock()
+	return s.apart(ctx, func(*moment) error { return nil })
 }
 
 func sleep(ctx context.Context, d time.Duration) {
@@ -122,7 +132,6 @@ func (w *watch) tell(change func(*Notice)) {
 // think works through what has changed, one revision after the other; a newer one
 // puts an end to thinking about an older.
 func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Logger) {
-	var basis *formats.Basis
 	again := time.NewTicker(rethink)
 	defer again.Stop()
 	for {
@@ -137,42 +146,44 @@ func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Log
 		if stale() {
 			continue
 		}
-		if err := s.thinkOnce(ctx, &basis, stale); err != nil && ctx.Err() == nil {
+		if err := s.thinkOnce(ctx, stale); err != nil && ctx.Err() == nil {
 			log.WarnContext(ctx, "could not think ahead", "error", err)
+		}
+		if !stale() {
+			s.rest()
 		}
 	}
 }
 
 // ThinkAhead works out a better order and the chances once, now.
 func (s *Service) ThinkAhead(ctx context.Context) error {
-	var basis *formats.Basis
-	return s.thinkOnce(ctx, &basis, func() bool { return ctx.Err() != nil })
+	return s.thinkOnce(ctx, func() bool { return ctx.Err() != nil })
 }
 
-func (s *Service) thinkOnce(ctx context.Context, basis **formats.Basis, stale func() bool) error {
-	var m *moment
-	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
-		m, err = load(ctx, tx, s.clock().Truncate(time.Minute), basis)
-		return err
+func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
+	return s.apart(ctx, func(m *moment) error {
+		better, err := m.propose()
+		if err != nil {
+			return err
+		}
+		s.watch.mu.Lock()
+		s.watch.found = better
+		s.watch.mu.Unlock()
+		s.watch.tell(func(n *Notice) { n.Thought++ })
+		chances, err := m.plan.Chances(m.plan.Learned(), seed, draws, stale)
+		if err != nil || stale() {
+			return err
+		}
+		s.keepChances(chances)
+		s.watch.tell(func(n *Notice) { n.Thought++ })
+		return nil
 	})
-	if err != nil {
-		return err
-	}
-	better, err := m.propose()
-	if err != nil {
-		return err
-	}
-	s.watch.mu.Lock()
-	s.watch.found = better
-	s.watch.mu.Unlock()
-	s.watch.tell(func(n *Notice) { n.Thought++ })
-	chances, err := schedule.Chances(m.input, m.plan.Learned(), seed, draws, stale)
-	if err != nil || stale() {
-		return err
-	}
-	s.keepChances(chances)
-	s.watch.tell(func(n *Notice) { n.Thought++ })
-	return nil
+}
+
+// rest gives back what thinking took in memory, until there is something new to think about.
+func (s *Service) rest() {
+	s.snapshot.forget()
+	debug.FreeOSMemory()
 }
 
 func (s *Service) keepChances(chances []schedule.Chance) {
@@ -183,10 +194,11 @@ func (s *Service) keepChances(chances []schedule.Chance) {
 	s.watch.mu.Lock()
 	s.watch.chances = byID
 	s.watch.mu.Unlock()
-	s.seen.mu.Lock()
-	defer s.seen.mu.Unlock()
-	if s.seen.latest != nil {
-		s.seen.latest.setChances(byID)
+	for m := s.latest.Load(); m != nil; m = s.latest.Load() {
+		seen, _ := s.atDesk(m, func(m *moment) error { m.setChances(byID); return nil })
+		if seen {
+			return
+		}
 	}
 }
 

@@ -78,41 +78,39 @@ type Kept struct {
 // with *Taken where somebody has changed the same thing since.
 func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 	kept := Kept{}
-	err := s.change(ctx, func(tx *store.Tx) error {
-		if said, err := tx.KeptChanges(ctx, in.ID); err == nil {
+	err := s.change(ctx, func(w *writing) error {
+		if said, err := w.KeptChanges(ctx, in.ID); err == nil {
 			kept = Kept{said, []MovedForecast{}} // as after a lost answer, or a double tap
 			return errKept
 		} else if !errors.Is(err, store.ErrNotFound) {
 			return err
 		}
-		before, err := s.loadToChange(ctx, tx, s.clock().Truncate(time.Minute))
-		if err != nil {
+		if err := s.begin(ctx, w); err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(before.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
+		if !slices.ContainsFunc(w.before.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
 			return invalid("personId", "must be one of the people of this shop", in.PersonID)
 		}
-		b, err := before.bend(in.Changes, in.PersonID)
+		b, err := w.before.bend(in.Changes, in.PersonID)
 		if err != nil {
 			return err
 		}
 		if _, err := b.answer(); err != nil {
 			return err
 		}
-		if err := b.keep(ctx, tx); err != nil {
+		if err := b.keep(ctx, w.Tx); err != nil {
 			return err
 		}
-		after, err := s.loadToChange(ctx, tx, before.now)
-		if err != nil {
+		if err := w.reread(ctx); err != nil {
 			return err
 		}
-		kept = Kept{b.said, moved(before, after)}
+		kept = Kept{b.said, moved(w.before, w.after)}
 		if in.ID != uuid.Nil {
-			if err := tx.NoteKept(ctx, in.ID, b.said, s.clock()); err != nil {
+			if err := w.NoteKept(ctx, in.ID, b.said, s.clock()); err != nil {
 				return err
 			}
 		}
-		return snapshots(ctx, tx, before, after, strings.Join(b.said, "; "), nil)
+		return w.remember(ctx, strings.Join(b.said, "; "), nil)
 	})
 	if errors.Is(err, errKept) {
 		err = nil

@@ -136,7 +136,8 @@ func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
 // LoggedSteps lists the steps that the log speaks of, also in entries that were struck.
 func (tx *Tx) LoggedSteps(ctx context.Context) ([]uuid.UUID, error) {
 	var list []uuid.UUID
-	err := tx.SelectContext(ctx, &list, `select distinct step_id from log_entry where step_id is not null limit $1`, most)
+	err := tx.SelectContext(ctx, &list, `
+		select id from step s where exists (select from log_entry where step_id = s.id) limit $1`, most)
 	return list, explain(err)
 }
 
@@ -205,12 +206,17 @@ type Snapshot struct {
 	PlannedStart *time.Time `db:"planned_start"`
 }
 
-// AddSnapshot writes a snapshot beside the change that caused it.
-func (tx *Tx) AddSnapshot(ctx context.Context, s Snapshot) error {
-	_, err := tx.NamedExecContext(ctx, `
-		insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start)
-		values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start)`, s)
-	return explain(err)
+// AddSnapshots writes snapshots beside the change that caused them.
+func (tx *Tx) AddSnapshots(ctx context.Context, rows []Snapshot) error {
+	const page = 1000
+	for ; len(rows) > 0; rows = rows[min(page, len(rows)):] {
+		if _, err := tx.NamedExecContext(ctx, `
+			insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start)
+			values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start)`, rows[:min(page, len(rows))]); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
 }
 
 // SnapshotsOf reads how an instrument's forecast moved, the newest first.

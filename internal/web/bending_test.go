@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"log/slog"
 	"net"
 	"net/http"
 	"strings"
@@ -93,7 +92,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 	require.NoError(t, err)
 	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara")
 	require.NoError(t, err)
-	quiet := slog.New(slog.NewTextHandler(io.Discard, nil))
+	quiet := discard
 	app := web.New(service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, quiet, "")
 	socket, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)

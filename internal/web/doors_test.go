@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"log/slog"
 	"net"
 	"net/http"
 	"net/http/httptest"
@@ -257,7 +256,7 @@ func TestWhatIsRightButForOneThing(t *testing.T) {
 
 // A tool on the same machine says neither origin nor site.
 func TestALoopbackToolMayWrite(t *testing.T) {
-	app := web.New(open(t).service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), "")
+	app := web.New(open(t).service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, discard, "")
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(listener)

@@ -32,6 +32,9 @@ import (
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
+// discard logs nothing.
+var discard = slog.New(slog.DiscardHandler)
+
 var now = time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC)
 
 // room is a served shop with one instrument planned.
@@ -56,7 +59,7 @@ func serve(t testing.TB, s *store.Store) *room {
 	require.NoError(t, err)
 	r.service = service
 	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}, "assets/a1.js": {Data: []byte("1")}}
-	r.app = web.New(service, files, slog.New(slog.NewTextHandler(io.Discard, nil)), "127.0.0.1:8177")
+	r.app = web.New(service, files, discard, "127.0.0.1:8177")
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	r.person = reference.People[0].ID
@@ -433,7 +436,7 @@ func BenchmarkRack(b *testing.B) {
 }
 
 func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
-	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), "")
+	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, discard, "")
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(listener)

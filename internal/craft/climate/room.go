@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"sync"
 	"time"
 
 	"umberfrost/internal/craft/unit"
@@ -98,12 +99,12 @@ const MaxGap = 3 * time.Hour
 // Room is the air of one place over all time. Times inside are Unix seconds.
 //
 // It lays its air out week by week as far as it is asked, and keeps what it has
-// laid out; the answers do not depend on that, but a Room may be used by one
-// goroutine at a time.
+// laid out; the answers do not depend on that. Many may ask at the same time.
 type Room struct {
 	zone     *time.Location
 	profile  Profile
 	readings []Reading // by time, none twice
+	mu       sync.Mutex
 	weeks    map[int64]*week
 }
 
@@ -179,6 +180,8 @@ type week struct {
 func (r *Room) Week(n int64) []Segment { return r.week(n).segments }
 
 func (r *Room) week(n int64) *week {
+	r.mu.Lock()
+	defer r.mu.Unlock()
 	if w, laid := r.weeks[n]; laid {
 		return w
 	}

@@ -3,6 +3,8 @@ package cure
 import (
 	"math"
 	"sort"
+	"sync"
+	"sync/atomic"
 
 	"umberfrost/internal/craft/climate"
 )
@@ -14,20 +16,20 @@ import (
 // reference climate. The zero Curve is the reference climate itself, where a
 // clock runs at the speed of the wall clock.
 //
-// Like a Room, a Curve keeps what it has laid out and may be used by one
-// goroutine at a time.
+// Like a Room, a Curve keeps what it has laid out, and many may ask at the same time.
 type Curve struct {
 	room   *climate.Room
 	drying climate.Drying
+	last   atomic.Pointer[curveWeek] // that was asked for
+	mu     sync.Mutex
 	weeks  map[int64]*curveWeek
-	lastN  int64
-	last   *curveWeek
 }
 
-// curveWeek is one week of a curve: at from[i] the rate is rate[i], running to
+// curveWeek is one week of a curve, never changed: at from[i] the rate is rate[i], running to
 // end[i] at from[i+1], and so far sum[i] has passed. Both have one more entry
 // for the end of the week.
 type curveWeek struct {
+	n                    int64
 	from, rate, end, sum []float64
 }
 
@@ -117,21 +119,23 @@ func (c *Curve) Rate(t float64) float64 {
 func weekNumber(t float64) int64 { return int64(math.Floor(t / weekSeconds)) }
 
 func (c *Curve) week(n int64) *curveWeek {
-	if c.last != nil && c.lastN == n {
-		return c.last
+	if w := c.last.Load(); w != nil && w.n == n {
+		return w
 	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
 	w, laid := c.weeks[n]
 	if !laid {
 		w = c.layOut(n)
 		c.weeks[n] = w
 	}
-	c.lastN, c.last = n, w
+	c.last.Store(w)
 	return w
 }
 
 func (c *Curve) layOut(n int64) *curveWeek {
 	segments := c.room.Week(n)
-	w := &curveWeek{
+	w := &curveWeek{n: n,
 		from: make([]float64, 0, len(segments)+8), rate: make([]float64, 0, len(segments)+8),
 		end: make([]float64, 0, len(segments)+8), sum: make([]float64, 0, len(segments)+8),
 	}

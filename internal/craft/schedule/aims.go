@@ -89,12 +89,12 @@ func (r *retiming) daysLate(promise Day, end minute) int {
 // BoundLate is the least weighted days late that any order could reach: the sum
 // over instruments of what their own bounds are late. Rules §9.
 func (p *Plan) BoundLate() float64 {
-	sum := 0.0
+	sum, alone := 0.0, p.r.aside()
 	for i := range p.r.in.Instruments {
 		if p.Forecasts[i].Finished {
 			continue
 		}
-		if at, possible := p.r.bound(i); possible {
+		if at, possible := alone.bound(i); possible {
 			in := &p.r.in.Instruments[i]
 			sum += weight(in) * float64(p.r.daysLate(in.Promise, at))
 		}

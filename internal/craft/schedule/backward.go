@@ -29,8 +29,8 @@ func newBackward(r *retiming, due minute) *backward {
 // keeps the promise.
 func (b *backward) bound() bool {
 	r := b.r
-	alone, possible := r.earliestDates(0)
-	if !possible {
+	alone := r.aside()
+	if !alone.earliestDates(0) {
 		return false
 	}
 	left := false
@@ -43,7 +43,7 @@ func (b *backward) bound() bool {
 			continue
 		}
 		left = true
-		b.earliest[k] = alone[k].start
+		b.earliest[k] = alone.dates[k].start
 		start := b.seat(k)
 		if start < r.now || start < b.earliest[k] {
 			return false

@@ -132,9 +132,9 @@ func BenchmarkGrowth(b *testing.B) {
 }
 
 func BenchmarkChance(b *testing.B) {
-	in := benchmarkShop(20)
+	today := must(Retime(benchmarkShop(20)))
 	for b.Loop() {
-		must(Chances(in, Learned{}, 1, 10, nil))
+		must(today.Chances(Learned{}, 1, 10, nil))
 	}
 }
 

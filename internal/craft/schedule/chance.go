@@ -30,19 +30,16 @@ type Chance struct {
 // same answer. More draws cost proportionally more time: the answer belongs in the
 // background. It stops early, with the draws it has, when stop reports true. What
 // cannot be placed today has no chance: no draws.
-func Chances(in Input, learned Learned, seed uint64, draws int, stop func() bool) ([]Chance, error) {
-	today, err := Retime(in)
-	if err != nil {
-		return nil, err
-	}
+func (p *Plan) Chances(learned Learned, seed uint64, draws int, stop func() bool) ([]Chance, error) {
+	in := *p.r.in
 	finishes := make([][]minute, len(in.Instruments))
 	for done := 0; done < draws && (stop == nil || !stop()); done++ {
-		drawn, err := finishesOf(today, draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
+		drawn, err := p.finishesOf(draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
 		if err != nil {
 			return nil, err
 		}
 		for i, finish := range drawn {
-			if today.Forecasts[i].Impossible == "" {
+			if p.Forecasts[i].Impossible == "" {
 				finishes[i] = append(finishes[i], finish)
 			}
 		}
@@ -58,26 +55,27 @@ func Chances(in Input, learned Learned, seed uint64, draws int, stop func() bool
 // finishesOf are the finishes of a draw. A draw that does not fit an opening is placed
 // as the plan would place it, with the minutes that are planned; one that then breaks a
 // hard window is as late as today's plan at least.
-func finishesOf(today *Plan, drawn Input) ([]minute, error) {
-	plan, err := Retime(drawn)
+func (p *Plan) finishesOf(drawn Input) ([]minute, error) {
+	r, err := run(drawn, nil)
 	if err != nil {
 		return nil, err
 	}
 	again := false
-	for i, f := range plan.Forecasts {
-		if f.Impossible != "" && today.Forecasts[i].Impossible == "" {
-			drawn.Instruments[i], again = today.r.in.Instruments[i], true
+	for i := range p.Forecasts {
+		if r.forecast(i).Impossible != "" && p.Forecasts[i].Impossible == "" {
+			drawn.Instruments[i], again = p.r.in.Instruments[i], true
 		}
 	}
 	if again {
-		if plan, err = Retime(drawn); err != nil {
+		if r, err = run(drawn, nil); err != nil {
 			return nil, err
 		}
 	}
-	finishes := make([]minute, len(plan.Forecasts))
-	for i, f := range plan.Forecasts {
+	finishes := make([]minute, len(p.Forecasts))
+	for i := range finishes {
+		f := r.forecast(i)
 		if f.Impossible != "" {
-			f = today.Forecasts[i]
+			f = p.Forecasts[i]
 		}
 		if f.Impossible == "" {
 			finishes[i] = minuteOf(f.Finish)

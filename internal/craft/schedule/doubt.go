@@ -59,12 +59,11 @@ func (p *Plan) Doubts(h Happening) []Doubt {
 
 // with is these dates with one more thing done.
 func (r *retiming) with(i int32, h Happening) *retiming {
-	other := *r
-	other.dates = slices.Clone(r.dates)
+	other := r.aside()
 	d := &other.dates[i]
 	*d = dated{done: true, skipped: h.Skipped, exact: float64(h.End.UnixNano()) / 1e9, end: minuteOf(h.End), shares: -1}
 	d.start = d.end - minute(h.Minutes)
-	return &other
+	return other
 }
 
 type judging struct {

@@ -61,51 +61,56 @@ func (r *retiming) forecast(i int) Forecast {
 // air and the clocks, no windows and no shared places. Rules §9. It is zero when that
 // cannot be at all.
 func (p *Plan) Bound(i int) time.Time {
-	at, possible := p.r.bound(i)
+	at, possible := p.r.aside().bound(i)
 	if !possible {
 		return time.Time{}
 	}
 	return p.r.local(at)
 }
 
+// aside is these dates set aside, to be overwritten.
+func (r *retiming) aside() *retiming {
+	other := *r
+	other.dates = slices.Clone(r.dates)
+	return &other
+}
+
+// bound overwrites an instrument's dates, and answers when it is finished then.
 func (r *retiming) bound(i int) (minute, bool) {
-	dates, possible := r.earliestDates(i)
-	if !possible {
+	if !r.earliestDates(i) {
 		return 0, false
 	}
 	finish := minute(0)
 	for k := r.first[i]; k < r.first[i+1]; k++ {
-		finish = max(finish, dates[k].end)
+		finish = max(finish, r.dates[k].end)
 	}
 	return finish, true
 }
 
-// earliestDates are dates that no plan of an instrument can beat; false when it cannot
-// be done at all.
-func (r *retiming) earliestDates(i int) ([]dated, bool) {
-	alone := *r
-	alone.dates = slices.Clone(r.dates)
+// earliestDates overwrites an instrument's dates with such as no plan of it can beat;
+// false when it cannot be done at all.
+func (r *retiming) earliestDates(i int) bool {
 	for k := r.first[i]; k < r.first[i+1]; k++ {
-		n, d := r.nodes[k], &alone.dates[k]
+		n, d := r.nodes[k], &r.dates[k]
 		if n.fixed() {
 			continue
 		}
 		*d = dated{shares: -1, ready: r.now}
-		if alone.earliest(k); d.impossible != "" {
-			return nil, false
+		if r.earliest(k); d.impossible != "" {
+			return false
 		}
 		length := lengthOf(n.phases[:n.parts]) - minute(n.step.SetUp) - n.mixing // pot life is a latest side, and a set-up may be shared
 		if r.divides(n) {
-			d.start, d.end = alone.throughOpenings(d.ready, length)
+			d.start, d.end = r.throughOpenings(d.ready, length)
 		} else {
 			var fits bool
-			if d.start, fits = alone.soonest(k, d.ready, length); !fits {
-				return nil, false
+			if d.start, fits = r.soonest(k, d.ready, length); !fits {
+				return false
 			}
 			d.end = d.start + length
 		}
 	}
-	return alone.dates, true
+	return true
 }
 
 // earliest is ready with what must hold for every order of work: coats per day

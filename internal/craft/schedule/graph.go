@@ -31,8 +31,8 @@ type node struct {
 	mixing     minute   // of a coat: the part of its time that the further mixes take
 	refused    string   // why it cannot be done at all; empty when it can
 	fit        *fitness // of a coat: when the air is fit for it; nil: always
-	dry        link     // of a coat: when it is out of the dust
-	handle     link     // of a coat: when it is off its hook
+	dry        *link    // of a coat: when it is out of the dust
+	handle     *link    // of a coat: when it is off its hook
 }
 
 // past is the coats of one product on a zone, the last one first. What is put on in
@@ -159,7 +159,6 @@ func (c *compiler) step(piece int32, step *Step) error {
 		n := &c.block[len(c.block)-1]
 		c.nodes = append(c.nodes, n)
 		n.event = Event{step.ID, coat}
-		n.dry.from, n.handle.from = int32(len(c.nodes))-1, int32(len(c.nodes))-1
 		if fact, done := c.in.Facts[n.event]; done {
 			n.fact = &fact
 		} else if at, begun := c.in.Begun[n.event]; begun {
@@ -184,10 +183,10 @@ func (c *compiler) step(piece int32, step *Step) error {
 }
 
 // own is when a coat itself reaches a milestone where it hangs.
-func (c *compiler) own(n *node, m material.Milestone) link {
+func (c *compiler) own(n *node, m material.Milestone) *link {
 	l := c.earliest(n.step.Material, m)
 	l.curve = c.shop.curve(c.shop.places[n.place].hangs, l.wait.Drying)
-	return l
+	return &l
 }
 
 // earliest is the earliest side of a wait for a film: as the sheet says with the

@@ -132,10 +132,11 @@ func (s *search) rules() [][]int32 {
 		return order
 	}
 	due, slack, work := make([]float64, len(r.in.Instruments)), make([]float64, len(r.in.Instruments)), make([]float64, len(r.in.Instruments))
+	alone := r.aside()
 	for i := range r.in.Instruments {
 		in := &r.in.Instruments[i]
 		due[i] = float64(r.due(in.Promise))
-		bound, _ := r.bound(i)
+		bound, _ := alone.bound(i)
 		slack[i], work[i] = (due[i]-float64(bound))/weight(in), float64(bound)/weight(in)
 	}
 	latest := s.latestStarts()

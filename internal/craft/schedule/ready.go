@@ -286,7 +286,9 @@ func (r *retiming) own(i int32, l *link, end minute) minute {
 	}
 	d, was := &r.dates[i], r.dates[i].end
 	d.end = end
-	at, reached := r.filmReady(l)
+	film := *l // of the step: every coat of it has the same
+	film.from = i
+	at, reached := r.filmReady(&film)
 	if d.end = was; !reached {
 		return end + 3*366*24*60
 	}

@@ -32,6 +32,15 @@ func (p *Plan) Retime(in Input) (*Plan, error) {
 }
 
 func retime(in Input, before *Plan) (*Plan, error) {
+	r, err := run(in, before)
+	if err != nil {
+		return nil, err
+	}
+	return r.plan(), nil
+}
+
+// run works out the dates.
+func run(in Input, before *Plan) (*retiming, error) {
 	r := &retiming{in: &in, shop: in.Shop, now: minuteOf(in.Now)}
 	if before != nil {
 		r.before, r.earlier = before.r, before.Events
@@ -46,7 +55,7 @@ func retime(in Input, before *Plan) (*Plan, error) {
 	for _, u := range r.order {
 		r.unit(u)
 	}
-	return r.plan(), nil
+	return r, nil
 }
 
 // bare is the same events with nothing placed but facts and pins, at a present.

@@ -56,7 +56,7 @@ func (x *exact) solve() Aims {
 	r := x.plan.r
 	x.units = make([][]int32, len(r.in.Instruments))
 	for i := range x.units {
-		at, _ := r.bound(i)
+		at, _ := r.aside().bound(i)
 		x.bound = append(x.bound, at)
 	}
 	for u, s := range r.units {
@@ -163,15 +163,15 @@ func TestChances(t *testing.T) {
 	narrow := instrumentOf("Knot", "2026-03-26", pieceOf("knot", coats("water-clear", 1), Step{Kind: Level, Film: material.Buff}))
 	hopeless := instrumentOf("Ruff", "2026-03-10", pieceOf("ruff", coats("nitro", 5)))
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{sure, narrow, hopeless}}.input()
-	chances := must(Chances(in, Learned{}, 1, 60, nil))
+	chances := must(must(Retime(in)).Chances(Learned{}, 1, 60, nil))
 	assert.EqualValues(t, 100, chances[0].Kept)
 	assert.Greater(t, float64(chances[1].Kept), 20.0)
 	assert.Less(t, float64(chances[1].Kept), 95.0)
 	assert.Zero(t, chances[2].Kept)
 	assert.True(t, chances[1].NineInTen.After(at("2026-03-26 00:00")))
-	assert.Equal(t, chances, must(Chances(in, Learned{}, 1, 60, nil)), "seeded")
+	assert.Equal(t, chances, must(must(Retime(in)).Chances(Learned{}, 1, 60, nil)), "seeded")
 	tried := 0
-	few := must(Chances(in, Learned{}, 1, 60, func() bool { tried++; return tried > 5 }))
+	few := must(must(Retime(in)).Chances(Learned{}, 1, 60, func() bool { tried++; return tried > 5 }))
 	assert.Equal(t, 5, few[0].Draws, "it can be stopped")
 }
 
@@ -294,7 +294,7 @@ func TestADrawLongerThanAnOpeningIsNotNever(t *testing.T) {
 	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Coat, Material: of("airbrush-colour"), Minutes: 40}, Step{Kind: Gate, Film: material.TouchDry, Minutes: 18, Terms: Terms{Within: &Within{0, 2}}}))
 	shut := instrumentOf("Ruff", "2026-06-01", pieceOf("ruff", Step{Kind: Gate, Minutes: 61}))
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: evenings, People: 2, Instruments: []Instrument{tight, joined, shut}}.input()
-	chances := must(Chances(in, Learned{}, 1, 60, nil))
+	chances := must(must(Retime(in)).Chances(Learned{}, 1, 60, nil))
 	for i, name := range []string{"a coat as long as the opening", "a sitting nearly as long"} {
 		assert.EqualValues(t, 100, chances[i].Kept, name)
 		assert.Equal(t, 60, chances[i].Draws)

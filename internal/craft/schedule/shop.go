@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"fmt"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -44,6 +45,12 @@ type Person struct {
 	Calendar *Calendar // hours of their own within the shop's; nil: the shop's
 }
 
+// curves is how films dry in the places of a setting, for all Shops on it.
+type curves struct {
+	mu   sync.Mutex
+	laid map[curveKey]*cure.Curve
+}
+
 // Setting is what a shop has decided about itself.
 type Setting struct {
 	Calendar *Calendar
@@ -64,7 +71,7 @@ type Shop struct {
 	airOf  []int // 0, 1, 2 …, for lists of one air that need no room of their own
 	days   *days
 	hours  []*openings // of the shop, then of each place, then of each person
-	curves map[curveKey]*cure.Curve
+	curves *curves
 	fits   map[fitKey]*fitness
 	waits  map[waitKey]*cure.Wait
 }
@@ -104,11 +111,20 @@ func NewShop(setting Setting) (*Shop, error) {
 		setting.People = []Person{{Name: "hands"}}
 	}
 	s := &Shop{Setting: setting, kinds: make(map[PlaceKind]int), byID: make(map[uuid.UUID]int),
-		curves: make(map[curveKey]*cure.Curve), fits: make(map[fitKey]*fitness), waits: make(map[waitKey]*cure.Wait)}
+		curves: &curves{laid: make(map[curveKey]*cure.Curve)}, fits: make(map[fitKey]*fitness), waits: make(map[waitKey]*cure.Wait)}
 	if err := s.layPlaces(); err != nil {
 		return nil, err
 	}
 	return s, nil
+}
+
+// Twin is another Shop of the same setting, for another goroutine. They share what they
+// know of rooms and clocks.
+func (s *Shop) Twin() *Shop {
+	twin := *s
+	twin.days, twin.hours = nil, nil
+	twin.fits, twin.waits = make(map[fitKey]*fitness), make(map[waitKey]*cure.Wait)
+	return &twin
 }
 
 func (s *Shop) layPlaces() error {
@@ -189,10 +205,12 @@ func (s *Shop) curve(place int, drying climate.Drying) *cure.Curve {
 		return nil
 	}
 	key := curveKey{place, drying}
-	c, known := s.curves[key]
+	s.curves.mu.Lock()
+	defer s.curves.mu.Unlock()
+	c, known := s.curves.laid[key]
 	if !known {
 		c = cure.NewCurve(s.Places[place].Room, drying)
-		s.curves[key] = c
+		s.curves.laid[key] = c
 	}
 	return c
 }

@@ -176,9 +176,9 @@ func (r *retiming) pieceOf(i int32) int32 { return r.pieces[r.nodes[i].instrumen
 
 // touchDry and handled are when a coat that ends then is out of the dust, and
 // off its hook.
-func (r *retiming) touchDry(i int32, end minute) minute { return r.own(i, &r.nodes[i].dry, end) }
+func (r *retiming) touchDry(i int32, end minute) minute { return r.own(i, r.nodes[i].dry, end) }
 
-func (r *retiming) handled(i int32, end minute) minute { return r.own(i, &r.nodes[i].handle, end) }
+func (r *retiming) handled(i int32, end minute) minute { return r.own(i, r.nodes[i].handle, end) }
 
 // offer lets later coats of the same product share this one's set-up.
 func (r *retiming) offer(i int32, n *node, d *dated) {

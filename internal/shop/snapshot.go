@@ -1,0 +1,234 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"github.com/google/uuid"
+	"golang.org/x/sync/singleflight"
+
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/store"
+)
+
+// moment is a state with its dates at one minute, worked out on a desk. Who reads it
+// holds the desk's lock.
+type moment struct {
+	*state
+	now      time.Time
+	desk     *desk
+	input    schedule.Input
+	plan     *schedule.Plan
+	rack     *Rack           // made when it is first asked for
+	outlooks map[int]Outlook // by instrument, likewise
+	chances  map[uuid.UUID]schedule.Chance
+}
+
+// desk is what one plan at a time is worked out on: a schedule.Shop keeps what it has
+// learned of hours and clocks, which makes the next plan quick, and serves one goroutine at a time.
+type desk struct {
+	mu     sync.Mutex
+	ground *ground // that the Shop is laid out for
+	shop   *schedule.Shop
+	last   *moment
+}
+
+// date works out the dates of a state at a minute: from what changed since the last plan
+// on this desk, where that is on the same ground.
+func (d *desk) date(st *state, now time.Time) (*moment, error) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.last != nil && d.last.state == st && d.last.now.Equal(now) {
+		again := *d.last
+		return &again, nil
+	}
+	if d.ground != st.ground {
+		d.ground, d.shop, d.last = st.ground, st.shop.Twin(), nil
+	}
+	input := st.derived
+	input.Now, input.Shop = now, d.shop
+	retime := schedule.Retime
+	if d.last != nil {
+		retime = d.last.plan.Retime
+	}
+	plan, err := retime(input)
+	if err != nil {
+		return nil, fmt.Errorf("planning: %w", err)
+	}
+	d.last = &moment{state: st, now: now, desk: d, input: input, plan: plan}
+	made := *d.last
+	return &made, nil
+}
+
+// snapshot is the shop as it was last worked out, for everybody who looks. A change works
+// out the next one on another desk and puts it in its place when it is kept, so nobody
+// who looks waits for it; the desk that comes free is for the next change.
+type snapshot struct {
+	latest  atomic.Pointer[moment]
+	loading singleflight.Group
+	mu      sync.Mutex
+	free    []*desk
+	coming  *expected
+}
+
+// expected is a change that is about to be kept, and will be published.
+type expected struct {
+	revision int64
+	over     chan struct{}
+}
+
+// take gives a desk that nobody uses: the one that knows the newest revision.
+func (s *snapshot) take() *desk {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.free) == 0 {
+		return &desk{}
+	}
+	best := 0
+	for i, d := range s.free {
+		if d.knows() > s.free[best].knows() {
+			best = i
+		}
+	}
+	d := s.free[best]
+	s.free = slices.Delete(s.free, best, best+1)
+	return d
+}
+
+// forget leaves one free desk, the one that knows the newest revision, for the next change.
+func (s *snapshot) forget() {
+	spare := s.take()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.free = []*desk{spare}
+}
+
+// knows is the revision that was last dated here.
+func (d *desk) knows() int64 {
+	if d.last == nil {
+		return 0
+	}
+	return d.last.revision
+}
+
+func (s *snapshot) give(d *desk) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.free = append(s.free, d)
+}
+
+// publish puts a moment before everybody, unless they see a newer one.
+func (s *snapshot) publish(m *moment) {
+	for {
+		old := s.latest.Load()
+		if old != nil && old.shows(m.revision, m.now) {
+			s.give(m.desk)
+			return
+		}
+		if s.latest.CompareAndSwap(old, m) {
+			if old != nil {
+				s.give(old.desk)
+			}
+			return
+		}
+	}
+}
+
+// expect tells that a moment is going to be published as soon as it is kept; nil ends that.
+func (s *snapshot) expect(m *moment) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.coming != nil {
+		close(s.coming.over)
+		s.coming = nil
+	}
+	if m != nil {
+		s.coming = &expected{m.revision, make(chan struct{})}
+	}
+}
+
+// shows reports whether a moment is of this revision, or a later one, and of this minute.
+func (m *moment) shows(revision int64, now time.Time) bool {
+	return m.revision >= revision && !m.now.Before(now) && m.now.Sub(now) < 2*time.Minute
+}
+
+// now is the shop as it is now: from memory when nothing has changed in this minute, by
+// retiming when only time has passed, else from the database. Who comes while that
+// is being worked out waits for it, and takes what came meanwhile.
+func (s *Service) now(ctx context.Context) (*moment, error) {
+	revision, err := s.store.Revision(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for {
+		now := s.clock().Truncate(time.Minute)
+		if m := s.latest.Load(); m != nil && m.shows(revision, now) {
+			return m, nil
+		}
+		if over := s.expecting(revision); over != nil {
+			select {
+			case <-over:
+				continue
+			case <-ctx.Done():
+				return nil, ctx.Err()
+			}
+		}
+		loaded := s.loading.DoChan(fmt.Sprint(revision, now.Unix()), func() (any, error) {
+			loading, stop := context.WithTimeout(context.WithoutCancel(ctx), time.Minute) // whoever asked first may go
+			defer stop()
+			return nil, s.refresh(loading, revision, now)
+		})
+		select {
+		case result := <-loaded:
+			if result.Err != nil {
+				return nil, result.Err
+			}
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		}
+	}
+}
+
+// expecting is when the change that made a revision will have been published; nil when
+// no such change is under way here.
+func (s *snapshot) expecting(revision int64) <-chan struct{} {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.coming != nil && s.coming.revision == revision {
+		return s.coming.over
+	}
+	return nil
+}
+
+// refresh publishes a revision, or a later one, at a minute.
+func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) error {
+	var st *state
+	if latest := s.latest.Load(); latest != nil {
+		st = latest.state
+	}
+	var err error
+	if st == nil || st.revision < revision {
+		err = s.store.Read(ctx, func(tx *store.Tx) (err error) {
+			st, err = load(ctx, tx, now, st)
+			return err
+		})
+	} else {
+		st, err = st.from(now)
+	}
+	if err != nil {
+		return err
+	}
+	d := s.take()
+	m, err := d.date(st, now)
+	if err != nil {
+		s.give(d)
+		return err
+	}
+	m.setChances(s.watch.chancesNow())
+	s.publish(m)
+	return nil
+}

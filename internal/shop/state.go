@@ -1,0 +1,277 @@
+package shop
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"maps"
+	"reflect"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/store"
+)
+
+// state is the whole shop as of one revision. It is never changed: a change makes
+// another one, which shares what stayed the same.
+type state struct {
+	*ground
+	revision    int64
+	file        *formats.File // the shop, without its log
+	stored      []store.Instrument
+	instruments []schedule.Instrument // as they are planned
+	facts       map[schedule.Event]schedule.Fact
+	about       []store.Entry      // what else stands: moves, tests, rounds settled
+	logged      map[uuid.UUID]bool // steps that the log speaks of, also in struck entries
+	steps       map[uuid.UUID]located
+	derived     schedule.Input // what dates are derived from, but for the present and the Shop
+}
+
+// ground is what a shop has decided about itself, as it holds from a moment on, laid out
+// once. Work is planned on: the same ground, the same Shop.
+type ground struct {
+	at        time.Time
+	shop      *schedule.Shop // each desk has a twin of it
+	setting   formats.Setting
+	calendar  *schedule.Calendar
+	people    []store.Person
+	materials formats.Materials
+	products  []product
+}
+
+type product struct {
+	store.Product
+	material material.Material
+}
+
+// load reads the whole shop as it is at a moment. What did not change since an earlier
+// state, nil where there is none, is shared with it.
+func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*state, error) {
+	var revision int64
+	if err := tx.GetContext(ctx, &revision, `select number from revision`); err != nil {
+		return nil, err
+	}
+	file, stored, err := readShop(ctx, tx, now.Add(-readingsKept))
+	if err != nil {
+		return nil, err
+	}
+	st, err := layOut(file, stored, now, earlier)
+	if err != nil {
+		return nil, fmt.Errorf("the shop as it is kept: %w", err)
+	}
+	st.revision = revision
+	if st.facts, st.logged, err = readFacts(ctx, tx, st.steps); err != nil {
+		return nil, err
+	}
+	if st.about, err = tx.StandingFacts(ctx); err != nil {
+		return nil, err
+	}
+	st.derive()
+	return st, nil
+}
+
+// layOut is a shop without its log.
+func layOut(file *formats.File, stored []store.Instrument, now time.Time, earlier *state) (*state, error) {
+	st := &state{file: file, stored: stored}
+	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, file.Shop) && reflect.DeepEqual(earlier.file.Products, file.Products) {
+		st.ground = earlier.ground
+	} else {
+		earlier = nil
+		var err error
+		if st.ground, err = groundOf(file, now); err != nil {
+			return nil, err
+		}
+	}
+	var err error
+	if st.derived, err = file.InputOf(st.materials); err != nil {
+		return nil, err
+	}
+	if earlier != nil {
+		for i := range min(len(file.Instruments), len(earlier.instruments)) {
+			if reflect.DeepEqual(file.Instruments[i], earlier.file.Instruments[i]) {
+				st.derived.Instruments[i] = earlier.instruments[i]
+			}
+		}
+	}
+	st.instruments = st.derived.Instruments
+	st.steps = make(map[uuid.UUID]located)
+	for i := range stored {
+		st.place(i)
+	}
+	return st, nil
+}
+
+// place notes where the steps of an instrument stand.
+func (st *state) place(i int) {
+	for p := range st.stored[i].Pieces {
+		for s := range st.stored[i].Pieces[p].Steps {
+			st.steps[st.stored[i].Pieces[p].Steps[s].ID] = located{i, p, s, st}
+		}
+	}
+}
+
+func groundOf(file *formats.File, now time.Time) (*ground, error) {
+	g := &ground{at: now, setting: file.Shop.Settings[file.SettingAt(now)]}
+	var err error
+	if g.shop, err = file.ShopAt(now); err != nil {
+		return nil, err
+	}
+	g.calendar = g.shop.Calendar
+	if g.materials, err = file.MaterialsAt(now); err != nil {
+		return nil, err
+	}
+	for _, p := range file.Shop.People {
+		g.people = append(g.people, store.Person{ID: p.ID, Name: p.Name, Left: p.Left})
+	}
+	for _, p := range file.Products {
+		g.products = append(g.products, product{store.Product{ID: p.ID, Name: p.Name, Family: p.Family}, *g.materials[p.ID.String()]})
+	}
+	return g, nil
+}
+
+// holds reports whether the ground is the same at another moment: nothing that was decided
+// ahead of time has come into force.
+func (st *state) holds(now time.Time) bool {
+	return !now.Before(st.at) && !st.file.ChangesBetween(st.at, now)
+}
+
+// from is the same shop at another moment.
+func (st *state) from(now time.Time) (*state, error) {
+	if st.holds(now) {
+		return st, nil
+	}
+	next, err := layOut(st.file, st.stored, now, nil)
+	if err != nil {
+		return nil, fmt.Errorf("the shop as it is kept: %w", err)
+	}
+	next.revision, next.facts, next.about, next.logged = st.revision, st.facts, st.about, st.logged
+	next.derive()
+	return next, nil
+}
+
+// readFacts reads what is done or left out, and of which steps the log speaks.
+func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (map[schedule.Event]schedule.Fact, map[uuid.UUID]bool, error) {
+	rows, err := tx.Completions(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	facts := make(map[schedule.Event]schedule.Fact, len(rows))
+	for _, row := range rows {
+		at, known := steps[row.Step]
+		if !known || row.Zones < len(at.step().Zones) {
+			continue
+		}
+		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(store.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt, Minutes: row.Minutes})
+	}
+	spoken, err := tx.LoggedSteps(ctx)
+	logged := make(map[uuid.UUID]bool, len(spoken))
+	for _, id := range spoken {
+		logged[id] = true
+	}
+	return facts, logged, err
+}
+
+// fact is what an entry that stands makes of an event of a step, to the microsecond as the
+// database keeps it.
+func (l located) fact(e store.Entry) schedule.Fact {
+	fact := schedule.Fact{End: e.HappenedAt.UTC().Round(time.Microsecond), Minutes: unit.Minutes(l.step().HandsOnMin), Skipped: e.Kind == store.Skipped}
+	if e.Minutes != nil {
+		fact.Minutes = unit.Minutes(*e.Minutes)
+	}
+	if fact.Skipped {
+		fact.Minutes = 0
+	}
+	return fact
+}
+
+// derive puts what is logged into what dates are derived from.
+func (st *state) derive() {
+	st.derived.Facts, st.derived.Pins = st.facts, make(map[schedule.Event]time.Time)
+	for _, p := range st.file.Pins {
+		event := schedule.Event(p.Event)
+		if _, done := st.facts[event]; !done { // a fact beats a pin
+			st.derived.Pins[event] = p.At
+		}
+	}
+	st.derived.Moves, st.derived.Tests, st.derived.Settled = nil, nil, make(map[uuid.UUID]int)
+	for _, e := range st.about {
+		switch e.Kind {
+		case store.Moved:
+			st.derived.Moves = append(st.derived.Moves, schedule.Move{Piece: *e.Piece, Place: *e.Place, At: e.HappenedAt})
+		case store.Tested:
+			st.derived.Tests = append(st.derived.Tests, schedule.Test{Event: schedule.Event{Step: *e.Step, Coat: *e.Coat},
+				Milestone: material.Milestone(e.Milestone), At: e.HappenedAt, Passed: *e.Passed})
+		case store.Settled:
+			st.derived.Settled[*e.Step] = *e.Coat
+		}
+	}
+}
+
+// appended is this shop at a new revision with more entries in its log, in the order in
+// which they were added. Those of an event stand where it has none yet; what stands for the
+// events of struck entries is told by stands.
+func (st *state) appended(revision int64, added []store.Entry, stands map[schedule.Event]*store.Entry) *state {
+	next := *st
+	next.revision, next.facts, next.logged, next.about = revision, maps.Clone(st.facts), maps.Clone(st.logged), slices.Clone(st.about)
+	for _, e := range added {
+		if e.Step != nil {
+			next.logged[*e.Step] = true
+		}
+		switch e.Kind {
+		case store.Done, store.Skipped:
+			event := schedule.Event{Step: *e.Step, Coat: *e.Coat}
+			if _, done := next.facts[event]; !done {
+				next.facts[event] = next.steps[event.Step].fact(e)
+			}
+		case store.Moved, store.Tested, store.Settled:
+			at, _ := slices.BinarySearchFunc(next.about, e, inOrder)
+			next.about = slices.Insert(next.about, at, e)
+		case store.Void:
+			next.about = slices.DeleteFunc(next.about, func(known store.Entry) bool { return known.ID == *e.Voids })
+		}
+	}
+	for event, e := range stands {
+		if delete(next.facts, event); e != nil {
+			next.facts[event] = next.steps[event.Step].fact(*e)
+		}
+	}
+	next.derive()
+	return &next
+}
+
+// inOrder is the order of the log: when it happened, when it was recorded, by id.
+func inOrder(a, b store.Entry) int {
+	return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
+}
+
+// find returns the stored step with its piece and instrument.
+func (st *state) find(id uuid.UUID) (found located, ok bool) {
+	found, ok = st.steps[id]
+	return found, ok
+}
+
+// located is where a step stands.
+type located struct {
+	i, p, s int
+	state   *state
+}
+
+func (l located) instrument() store.Instrument { return l.state.stored[l.i] }
+func (l located) piece() store.Piece           { return l.instrument().Pieces[l.p] }
+func (l located) step() store.Step             { return l.piece().Steps[l.s] }
+func (l located) planned() schedule.Step       { return l.state.instruments[l.i].Pieces[l.p].Steps[l.s] }
+
+// materialOf is what a step is put on with, as its sheet stands now.
+func (st *state) materialOf(step store.Step) (material.Material, error) {
+	made, err := st.materials.Of(&formats.Step{Family: step.Family, Product: step.Product})
+	if err != nil || made == nil {
+		return material.Material{}, err
+	}
+	return *made, nil
+}
