@@ -68,7 +68,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.fill("Promised day", "2026-07-29")
 					p.click("[data-topic=pores] button", "Compare")
 					p.see("[data-ways]", "Follow this way")
-					p.point("[data-piece=body] [data-zone=back]")
+					p.point("[data-piece=body] [data-region=back]")
 					p.click("button", "Something is on order")
 				},
 				"weeks": func() {

@@ -39,11 +39,11 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 	p.see("[data-forecast]", "Level part of the way")
 	p.gone("[data-forecast]", "Level for")
 
-	p.point("[data-piece=body] [data-zone=back]") // zones are pointed at on the drawing
+	p.point("[data-piece=body] [data-region=back]") // regions are pointed at on the drawing
 	p.fill("Sheen of the back", "gloss")
 	p.see("[data-forecast]", "Level for gloss")
 	p.fill("Wood of the back", "cocobolo")
-	p.see("[data-zones]", "Cocobolo, gloss")
+	p.see("[data-regions]", "Cocobolo, gloss")
 	p.fill("Clear or oil", "finishing-oil")
 	p.see("[data-fault]", "is oily and keeps an oil from drying")
 	p.fill("Clear or oil", "water-clear")

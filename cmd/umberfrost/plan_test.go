@@ -57,8 +57,8 @@ func planned(t *testing.T, stdin string, args ...string) report {
 	require.NoError(t, err)
 	compiler := jsonschema.NewCompiler()
 	compiler.AssertFormat()
-	require.NoError(t, compiler.AddResource("plan-1.schema.json", document))
-	schema, err := compiler.Compile("plan-1.schema.json")
+	require.NoError(t, compiler.AddResource("plan-2.schema.json", document))
+	schema, err := compiler.Compile("plan-2.schema.json")
 	require.NoError(t, err)
 	printed, err := jsonschema.UnmarshalJSON(strings.NewReader(text))
 	require.NoError(t, err)
@@ -74,7 +74,7 @@ func TestThePlanTellsProgramsEverything(t *testing.T) {
 	r := planned(t, "", "--propose", "--chance", "5", "--what-if", examples+"two-people-and-a-booth.json", examples+"two-people-and-a-booth.json")
 	seen := map[string]bool{}
 	for _, e := range r.Events {
-		assert.NotEmpty(t, e.Zones)
+		assert.NotEmpty(t, e.Regions)
 		assert.NotEqual(t, uuid.Nil, e.InstrumentID)
 		assert.NotEqual(t, uuid.Nil, e.PieceID)
 		assert.NotNil(t, e.PlaceID)

@@ -40,13 +40,13 @@ type reportInstrument struct {
 	NineInTen   *time.Time `json:"nineInTen,omitempty"`
 }
 
-// reportEvent is one event; docs/formats/plan-1.schema.json says what each field is.
+// reportEvent is one event; docs/formats/plan-2.schema.json says what each field is.
 type reportEvent struct {
 	InstrumentID uuid.UUID      `json:"instrumentId"`
 	Instrument   string         `json:"instrument"`
 	PieceID      uuid.UUID      `json:"pieceId"`
 	Piece        string         `json:"piece"`
-	Zones        []uuid.UUID    `json:"zones"`
+	Regions      []uuid.UUID    `json:"regions"`
 	Step         uuid.UUID      `json:"step"`
 	Coat         int            `json:"coat"`
 	Kind         string         `json:"kind"`
@@ -132,7 +132,7 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 // eventOf is an event with all that a program asks of it.
 func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [2]string, place string) reportEvent {
 	step := plan.Step(e.Event)
-	line := reportEvent{InstrumentID: e.Instrument, Instrument: names[0], PieceID: e.Piece, Piece: names[1], Zones: step.Zones, Step: e.Step, Coat: e.Coat,
+	line := reportEvent{InstrumentID: e.Instrument, Instrument: names[0], PieceID: e.Piece, Piece: names[1], Regions: step.Regions, Step: e.Step, Coat: e.Coat,
 		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done, LeftOut: e.Skipped,
 		Cause: string(e.Because.Cause), Because: plan.Sentence(e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
 		Pinned: e.Pinned, Floats: e.Floats, Impossible: e.Impossible}

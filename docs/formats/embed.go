@@ -4,12 +4,18 @@ package published
 
 import _ "embed"
 
-// ScheduleSchema is the JSON Schema of the schedule file, version 1.
+// ScheduleSchema is the JSON Schema of the schedule file, version 2.
 //
-//go:embed schedule-1.schema.json
+//go:embed schedule-2.schema.json
 var ScheduleSchema []byte
 
-// PlanSchema is the JSON Schema of what `plan --json` prints, version 1.
+// ScheduleSchema1 is that of version 1, in which regions were called zones. It is read, and
+// never changed.
 //
-//go:embed plan-1.schema.json
+//go:embed schedule-1.schema.json
+var ScheduleSchema1 []byte
+
+// PlanSchema is the JSON Schema of what `plan --json` prints, version 2.
+//
+//go:embed plan-2.schema.json
 var PlanSchema []byte

@@ -98,10 +98,10 @@ func (c *checker) instrument(path string, in *Instrument) {
 	for p := range in.Pieces {
 		piece, at := &in.Pieces[p], fmt.Sprintf("%s/pieces/%d", path, p)
 		c.id(at+"/id", piece.ID)
-		for z, zone := range piece.Zones {
-			c.id(fmt.Sprintf("%s/zones/%d/id", at, z), zone.ID)
-			if _, err := wood.Find(zone.Wood); zone.Wood != "" && err != nil {
-				c.fault(fmt.Sprintf("%s/zones/%d/wood", at, z), "%v", err)
+		for z, region := range piece.Regions {
+			c.id(fmt.Sprintf("%s/regions/%d/id", at, z), region.ID)
+			if _, err := wood.Find(region.Wood); region.Wood != "" && err != nil {
+				c.fault(fmt.Sprintf("%s/regions/%d/wood", at, z), "%v", err)
 			}
 		}
 		for s := range piece.Steps {
@@ -123,8 +123,8 @@ func (c *checker) step(path string, step *Step) {
 	}
 	c.known(path+"/product", step.Product)
 	c.known(path+"/place", step.Place)
-	for i := range step.Zones {
-		c.known(fmt.Sprintf("%s/zones/%d", path, i), &step.Zones[i])
+	for i := range step.Regions {
+		c.known(fmt.Sprintf("%s/regions/%d", path, i), &step.Regions[i])
 	}
 	for i := range step.After {
 		c.known(fmt.Sprintf("%s/after/%d", path, i), &step.After[i])

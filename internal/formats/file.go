@@ -23,7 +23,7 @@ import (
 // Name and Version stand at the head of every schedule file.
 const (
 	Name    = "umberfrost-schedule"
-	Version = 1
+	Version = 2
 )
 
 // File is a schedule file.
@@ -146,7 +146,7 @@ type Piece struct {
 	Length    *Size     `json:"length,omitempty"`
 	Width     *Size     `json:"width,omitempty"`
 	Thickness *Size     `json:"thickness,omitempty"`
-	Zones     []Zone    `json:"zones"`
+	Regions   []Region  `json:"regions"`
 	Steps     []Step    `json:"steps"`
 }
 
@@ -156,8 +156,8 @@ type Size struct {
 	Entered string  `json:"entered"`
 }
 
-// Zone is a part of a piece's surface.
-type Zone struct {
+// Region is a part of a piece's surface.
+type Region struct {
 	ID     uuid.UUID `json:"id"`
 	Name   string    `json:"name"`
 	Wood   string    `json:"wood,omitempty"`
@@ -192,7 +192,7 @@ type Step struct {
 	Sheen      string        `json:"sheen,omitempty"`  // what a coat leaves out of the can
 	Edited     bool          `json:"edited,omitempty"` // changed by hand
 	Version    int           `json:"version,omitempty"`
-	Zones      []uuid.UUID   `json:"zones,omitempty"` // absent: all of its piece
+	Regions    []uuid.UUID   `json:"regions,omitempty"` // absent: all of its piece
 	After      []uuid.UUID   `json:"after,omitempty"`
 	Place      *uuid.UUID    `json:"place,omitempty"`
 	schedule.Terms

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
 
@@ -105,6 +106,34 @@ func TestAFileComesBackAsItWas(t *testing.T) {
 	}
 }
 
+// Files of version 1, kept as they were written then.
+func TestVersion1IsReadAsVersion2(t *testing.T) {
+	for _, name := range []string{"evenings-in-a-garage.json", "two-people-and-a-booth.json"} {
+		data, err := os.ReadFile(filepath.Join("testdata/schedule-1", name))
+		require.NoError(t, err)
+		old, err := Read(bytes.NewReader(data))
+		require.NoError(t, err)
+		var was, is bytes.Buffer
+		require.NoError(t, Write(&was, old))
+		require.NoError(t, Write(&is, example(t, name)))
+		assert.JSONEq(t, is.String(), was.String(), name)
+	}
+	data, err := os.ReadFile("testdata/schedule-1/gruenschenkel.json")
+	require.NoError(t, err)
+	file, err := Read(bytes.NewReader(data))
+	require.NoError(t, err)
+	body := file.Instruments[0].Pieces[0]
+	assert.Equal(t, "Grünschenkel", file.Instruments[0].Name)
+	require.NotEmpty(t, body.Regions)
+	assert.Equal(t, "top", body.Regions[0].Name)
+	for _, step := range body.Steps {
+		assert.NotEmpty(t, step.Regions, step.Title)
+	}
+	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin", Plain: true}}, file.Instruments[0].Wish.Pieces[0].Regions)
+	_, err = Read(strings.NewReader(strings.Replace(string(data), `"version": 1`, `"version": 2`, 1)))
+	assert.ErrorContains(t, err, "zones", "version 2 has another word for them")
+}
+
 // changed is an example with one thing replaced in its text.
 func changed(t *testing.T, old, new string) string {
 	t.Helper()
@@ -118,10 +147,10 @@ func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 	for name, test := range map[string]struct{ text, path, message string }{
 		"not JSON":         {"{", "", "it is not JSON"},
 		"another format":   {changed(t, `"umberfrost-schedule"`, `"something-else"`), "/format", "umberfrost-schedule"},
-		"a later version":  {changed(t, `"version": 1`, `"version": 9`), "/version", "1"},
+		"a later version":  {changed(t, `"version": 2`, `"version": 9`), "/version", "2"},
 		"no such kind":     {changed(t, `"kind": "mask-on"`, `"kind": "varnish"`), "/instruments/0/pieces/0/steps/0/kind", "mask-on"},
 		"no such family":   {changed(t, `"family": "hardwax-oil"`, `"family": "treacle"`), "/instruments/0/pieces/0/steps/2/family", "treacle"},
-		"no such wood":     {changed(t, `"wood": "maple-hard"`, `"wood": "driftwood"`), "/instruments/0/pieces/0/zones/0/wood", "driftwood"},
+		"no such wood":     {changed(t, `"wood": "maple-hard"`, `"wood": "driftwood"`), "/instruments/0/pieces/0/regions/0/wood", "driftwood"},
 		"a hot room":       {changed(t, `"temperatureC": 11`, `"temperatureC": 200`), "/shop/places/0/versions/0/profile/knots/0/temperatureC", "60"},
 		"an unknown field": {changed(t, `"margin": 1.25`, `"margin": 1.25, "mood": "good"`), "/shop/settings/0", "mood"},
 		"no such zone":     {changed(t, `"timeZone": "Europe/Dublin"`, `"timeZone": "Atlantis"`), "/shop/settings/0/timeZone", "IANA"},

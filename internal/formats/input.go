@@ -268,16 +268,16 @@ func (m Materials) Instrument(i int, stored *Instrument) (schedule.Instrument, e
 
 func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
 	out := schedule.Step{
-		ID: step.ID, Slot: step.Slot, Piece: piece.ID, Zones: step.Zones, Kind: step.Kind, Title: step.Title, Method: material.Method(step.Method),
+		ID: step.ID, Slot: step.Slot, Piece: piece.ID, Regions: step.Regions, Kind: step.Kind, Title: step.Title, Method: material.Method(step.Method),
 		Coats: max(step.Coats, 1), Minutes: unit.Minutes(step.HandsOnMin), SetUp: unit.Minutes(step.SetUpMin), Scuff: unit.Minutes(step.ScuffMin),
 		Film: material.Milestone(step.Film), Tool: step.Tool, Rest: time.Duration(step.RestMin) * time.Minute, After: step.After, Terms: step.Terms,
 	}
 	if step.Place != nil {
 		out.Place = *step.Place
 	}
-	if len(out.Zones) == 0 {
-		for _, z := range piece.Zones {
-			out.Zones = append(out.Zones, z.ID)
+	if len(out.Regions) == 0 {
+		for _, z := range piece.Regions {
+			out.Regions = append(out.Regions, z.ID)
 		}
 	}
 	var err error

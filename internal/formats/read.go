@@ -41,20 +41,28 @@ func invalid(path, format string, args ...any) *Invalid {
 	return &Invalid{[]Fault{{path, fmt.Sprintf(format, args...)}}}
 }
 
-var schema = sync.OnceValues(func() (*jsonschema.Schema, error) {
-	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(published.ScheduleSchema))
-	if err != nil {
-		return nil, err
-	}
-	compiler := jsonschema.NewCompiler()
-	compiler.AssertFormat()
-	if err := compiler.AddResource("schedule-1.schema.json", document); err != nil {
-		return nil, err
-	}
-	return compiler.Compile("schedule-1.schema.json")
-})
+// schemas are those of version 1 and of the present one.
+var schemas = [...]func() (*jsonschema.Schema, error){
+	schemaOf("schedule-1.schema.json", published.ScheduleSchema1),
+	schemaOf("schedule-2.schema.json", published.ScheduleSchema),
+}
 
-// Read reads a schedule file. It fails with *Invalid, naming each place and what
+func schemaOf(name string, data []byte) func() (*jsonschema.Schema, error) {
+	return sync.OnceValues(func() (*jsonschema.Schema, error) {
+		document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
+		if err != nil {
+			return nil, err
+		}
+		compiler := jsonschema.NewCompiler()
+		compiler.AssertFormat()
+		if err := compiler.AddResource(name, document); err != nil {
+			return nil, err
+		}
+		return compiler.Compile(name)
+	})
+}
+
+// Read reads a schedule file of this version or an earlier one. It fails with *Invalid, naming each place and what
 // would be accepted, on anything that the published schema or the rules of the job
 // refuse; a file that is read can be planned.
 func Read(from io.Reader) (*File, error) {
@@ -69,6 +77,11 @@ func Read(from io.Reader) (*File, error) {
 	if err != nil {
 		return nil, invalid("", "it is not JSON: %v", err)
 	}
+	old := isVersion1(document)
+	schema := schemas[1]
+	if old {
+		schema = schemas[0]
+	}
 	s, err := schema()
 	if err != nil {
 		return nil, fmt.Errorf("the published schema: %w", err)
@@ -79,6 +92,11 @@ func Read(from io.Reader) (*File, error) {
 			return nil, &Invalid{leaves(wrong)}
 		}
 		return nil, err
+	}
+	if old {
+		if data, err = json.Marshal(fromVersion1(document)); err != nil {
+			return nil, err
+		}
 	}
 	file := &File{}
 	if err := json.Unmarshal(data, file); err != nil {

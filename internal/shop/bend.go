@@ -219,7 +219,7 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 			return err
 		}
 	}
-	for _, id := range b.gone { // once no step is done to its zones
+	for _, id := range b.gone { // once no step is done to its regions
 		if err := tx.DropPiece(ctx, id); err != nil {
 			return err
 		}

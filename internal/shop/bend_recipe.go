@@ -99,14 +99,14 @@ func (b *bent) rewrite(in *formats.Instrument, d recipe.Draft, byHand bool) {
 
 func (b *bent) rewritePiece(in *formats.Instrument, p *formats.Piece, piece recipe.Piece, byHand bool) {
 	ids := idsOf(in.ID)
-	p.Zones = slices.Clone(p.Zones)
-	for _, z := range piece.Zones {
-		zone := formats.Zone{ID: ids.zone(z.Key), Name: z.Name, Wood: z.Wood, AreaM2: float64(z.Area), Sheen: z.Sheen, Plain: z.Plain}
-		if i := slices.IndexFunc(p.Zones, func(known formats.Zone) bool { return known.Name == z.Name }); i >= 0 {
-			zone.ID = p.Zones[i].ID
-			p.Zones[i] = zone
+	p.Regions = slices.Clone(p.Regions)
+	for _, z := range piece.Regions {
+		region := formats.Region{ID: ids.region(z.Key), Name: z.Name, Wood: z.Wood, AreaM2: float64(z.Area), Sheen: z.Sheen, Plain: z.Plain}
+		if i := slices.IndexFunc(p.Regions, func(known formats.Region) bool { return known.Name == z.Name }); i >= 0 {
+			region.ID = p.Regions[i].ID
+			p.Regions[i] = region
 		} else {
-			p.Zones = append(p.Zones, zone)
+			p.Regions = append(p.Regions, region)
 		}
 	}
 	old := p.Steps
@@ -139,18 +139,18 @@ func (b *bent) rewritePiece(in *formats.Instrument, p *formats.Piece, piece reci
 // named is a step of a draft with the ids of what the instrument has already.
 func (b *bent) named(in *formats.Instrument, s recipe.Step) formats.Step {
 	step := idsOf(in.ID).fileStep(s)
-	zones, steps := make(map[string]uuid.UUID), make(map[string]uuid.UUID)
+	regions, steps := make(map[string]uuid.UUID), make(map[string]uuid.UUID)
 	for _, p := range in.Pieces {
-		for _, z := range p.Zones {
-			zones[p.Kind+":"+z.Name] = z.ID
+		for _, z := range p.Regions {
+			regions[p.Kind+":"+z.Name] = z.ID
 		}
 		for _, known := range p.Steps {
 			steps[known.Slot] = known.ID
 		}
 	}
-	for i, key := range s.Zones {
-		if id, known := zones[key]; known {
-			step.Zones[i] = id
+	for i, key := range s.Regions {
+		if id, known := regions[key]; known {
+			step.Regions[i] = id
 		}
 	}
 	for i, slot := range s.After {
@@ -163,7 +163,7 @@ func (b *bent) named(in *formats.Instrument, s recipe.Step) formats.Step {
 
 func same(a, b formats.Step) bool {
 	a.Ladder, b.Ladder = append([]string{}, a.Ladder...), append([]string{}, b.Ladder...)
-	a.Zones, b.Zones = sorted(a.Zones), sorted(b.Zones)
+	a.Regions, b.Regions = sorted(a.Regions), sorted(b.Regions)
 	a.After, b.After = sorted(a.After), sorted(b.After)
 	return reflect.DeepEqual(a, b)
 }

@@ -231,8 +231,8 @@ func (b *bent) wait(piece *formats.Piece, day schedule.Day) bool {
 	gate := formats.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1, Edited: true,
 		How: "Leave the piece until the day that was set.", Why: "It was decided to go on no sooner, so that other work comes first."}
 	gate.Arrival = &schedule.Arrival{Expected: day}
-	for _, z := range piece.Zones {
-		gate.Zones = append(gate.Zones, z.ID)
+	for _, z := range piece.Regions {
+		gate.Regions = append(gate.Regions, z.ID)
 	}
 	b.inserted, b.order = append(b.inserted, gate.ID), true
 	place := slices.IndexFunc(b.file.Order, func(e formats.Event) bool { return e.Step == next.ID })

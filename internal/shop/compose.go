@@ -297,9 +297,9 @@ func (m *moment) toStore(in NewInstrument, promise schedule.Day, show *schedule.
 		stored.LengthM, stored.LengthEntered = metres(piece.Length)
 		stored.WidthM, stored.WidthEntered = metres(piece.Width)
 		stored.ThicknessM, stored.ThicknessEntered = metres(piece.Thickness)
-		for z, zone := range piece.Zones {
-			stored.Zones = append(stored.Zones, store.Zone{ID: ids.zone(zone.Key), Piece: stored.ID, Name: zone.Name, Position: z, Wood: zone.Wood,
-				AreaM2: float64(zone.Area), Sheen: zone.Sheen, Plain: zone.Plain})
+		for z, region := range piece.Regions {
+			stored.Regions = append(stored.Regions, store.Region{ID: ids.region(region.Key), Piece: stored.ID, Name: region.Name, Position: z, Wood: region.Wood,
+				AreaM2: float64(region.Area), Sheen: region.Sheen, Plain: region.Plain})
 		}
 		for s, step := range piece.Steps {
 			made := ids.fileStep(step)
@@ -323,7 +323,7 @@ type idsOf uuid.UUID
 func (in idsOf) named(name string) uuid.UUID { return uuid.NewSHA1(uuid.UUID(in), []byte(name)) }
 
 func (in idsOf) piece(kind recipe.PieceKind) uuid.UUID { return in.named("piece " + string(kind)) }
-func (in idsOf) zone(key string) uuid.UUID             { return in.named("zone " + key) }
+func (in idsOf) region(key string) uuid.UUID           { return in.named("zone " + key) }
 func (in idsOf) step(slot string) uuid.UUID            { return in.named("step " + slot) }
 
 // fileStep is a composed step as the schedule file has it.
@@ -331,8 +331,8 @@ func (in idsOf) fileStep(s recipe.Step) formats.Step {
 	out := formats.Step{ID: in.step(s.Slot), Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: string(s.Method), Coats: s.Coats,
 		HandsOnMin: int(s.Minutes), SetUpMin: int(s.SetUp), ScuffMin: int(s.Scuff), Ladder: s.Ladder, Check: s.Check, Film: string(s.Film), RestMin: int(s.Rest.Minutes()),
 		Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen, NoReturn: s.NoReturn, Edited: s.Edited, Version: 1, Terms: s.Terms}
-	for _, zone := range s.Zones {
-		out.Zones = append(out.Zones, in.zone(zone))
+	for _, region := range s.Regions {
+		out.Regions = append(out.Regions, in.region(region))
 	}
 	for _, slot := range s.After {
 		out.After = append(out.After, in.step(slot))

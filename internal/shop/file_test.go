@@ -198,10 +198,10 @@ func TestWhatAShopCannotKeepIsRefusedByPlace(t *testing.T) {
 	other := open(t)
 	in := &file.Instruments[0]
 	in.Outline = "harp"
-	in.Pieces[0].Kind, in.Pieces[0].Zones[0].AreaM2, in.Pieces[0].Zones[1].Name = "case", 0, in.Pieces[0].Zones[0].Name
+	in.Pieces[0].Kind, in.Pieces[0].Regions[0].AreaM2, in.Pieces[0].Regions[1].Name = "case", 0, in.Pieces[0].Regions[0].Name
 	in.Pieces[0].Steps[1].Slot = in.Pieces[0].Steps[0].Slot
 	_, err = other.service.Import(ctx, file)
-	for _, path := range []string{"instruments[0].outline", "pieces[0].kind", "zones[0].areaM2", "zones[1].name", "steps[1].slot"} {
+	for _, path := range []string{"instruments[0].outline", "pieces[0].kind", "regions[0].areaM2", "regions[1].name", "steps[1].slot"} {
 		assert.ErrorContains(t, err, path)
 	}
 	lines, err := other.service.Instruments(ctx)

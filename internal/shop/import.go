@@ -145,14 +145,14 @@ func importable(file *formats.File) *Invalid {
 			}
 			kinds[piece.Kind] = true
 			names := make(map[string]bool)
-			for z, zone := range piece.Zones {
-				if zone.AreaM2 <= 0 {
-					fault(fmt.Sprintf("%s.zones[%d].areaM2", path, z), "a zone has an area above 0 m²", zone.AreaM2)
+			for z, region := range piece.Regions {
+				if region.AreaM2 <= 0 {
+					fault(fmt.Sprintf("%s.regions[%d].areaM2", path, z), "a region has an area above 0 m²", region.AreaM2)
 				}
-				if names[zone.Name] {
-					fault(fmt.Sprintf("%s.zones[%d].name", path, z), "each zone of a piece has a name of its own", zone.Name)
+				if names[region.Name] {
+					fault(fmt.Sprintf("%s.regions[%d].name", path, z), "each region of a piece has a name of its own", region.Name)
 				}
-				names[zone.Name] = true
+				names[region.Name] = true
 			}
 			for s, step := range piece.Steps {
 				if step.Slot != "" && slots[step.Slot] {
@@ -276,9 +276,9 @@ func storePiece(instrument uuid.UUID, position int, piece formats.Piece) store.P
 	row.WidthM, row.WidthEntered = storeSize(piece.Width)
 	row.ThicknessM, row.ThicknessEntered = storeSize(piece.Thickness)
 	var all []uuid.UUID
-	for z, zone := range piece.Zones {
-		row.Zones = append(row.Zones, store.Zone{ID: zone.ID, Piece: piece.ID, Name: zone.Name, Position: z, Wood: zone.Wood, AreaM2: zone.AreaM2, Sheen: zone.Sheen, Plain: zone.Plain})
-		all = append(all, zone.ID)
+	for z, region := range piece.Regions {
+		row.Regions = append(row.Regions, store.Region{ID: region.ID, Piece: piece.ID, Name: region.Name, Position: z, Wood: region.Wood, AreaM2: region.AreaM2, Sheen: region.Sheen, Plain: region.Plain})
+		all = append(all, region.ID)
 	}
 	for s, step := range piece.Steps {
 		row.Steps = append(row.Steps, storeStep(instrument, piece.ID, s, step, all))
@@ -299,14 +299,14 @@ func storeStep(instrument, piece uuid.UUID, position int, step formats.Step, all
 		Family: step.Family, Product: step.Product, Method: step.Method, Coats: max(step.Coats, 1), HandsOnMin: step.HandsOnMin, SetUpMin: step.SetUpMin,
 		ScuffMin: step.ScuffMin, Check: step.Check, Film: step.Film, RestMin: step.RestMin, Tool: step.Tool, How: step.How, Why: step.Why, NoReturn: step.NoReturn,
 		School: step.School, Sheen: step.Sheen, Edited: step.Edited,
-		Version: max(step.Version, 1), Zones: step.Zones, After: step.After, Place: step.Place,
+		Version: max(step.Version, 1), Regions: step.Regions, After: step.After, Place: step.Place,
 	}
 	row.Ladder.V, row.Terms.V = append([]string{}, step.Ladder...), step.Terms
 	if row.Slot == "" {
 		row.Slot = step.ID.String()
 	}
-	if len(row.Zones) == 0 {
-		row.Zones = all
+	if len(row.Regions) == 0 {
+		row.Regions = all
 	}
 	return row
 }

@@ -51,20 +51,20 @@ type DayMark struct {
 
 // PieceView is one piece with its thread and its steps.
 type PieceView struct {
-	ID     uuid.UUID  `json:"id"`
-	Kind   string     `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
-	About  string     `json:"about" doc:"its wood, or what it joins"`
-	Recipe string     `json:"recipe"`
-	Size   string     `json:"size" doc:"as it was entered"`
-	Colour string     `json:"colour"`
-	Zones  []ZoneView `json:"zones"`
-	Beads  []Bead     `json:"beads"`
-	Steps  []StepRow  `json:"steps"`
-	Frost  *Interval  `json:"frost,omitempty" doc:"the wait that is running now"`
+	ID      uuid.UUID    `json:"id"`
+	Kind    string       `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
+	About   string       `json:"about" doc:"its wood, or what it joins"`
+	Recipe  string       `json:"recipe"`
+	Size    string       `json:"size" doc:"as it was entered"`
+	Colour  string       `json:"colour"`
+	Regions []RegionView `json:"regions"`
+	Beads   []Bead       `json:"beads"`
+	Steps   []StepRow    `json:"steps"`
+	Frost   *Interval    `json:"frost,omitempty" doc:"the wait that is running now"`
 }
 
-// ZoneView is a part of a piece's surface.
-type ZoneView struct {
+// RegionView is a part of a piece's surface.
+type RegionView struct {
 	ID    uuid.UUID `json:"id"`
 	Name  string    `json:"name"`
 	Wood  string    `json:"wood"`
@@ -188,17 +188,17 @@ func (m *moment) instrument(i int) InstrumentView {
 func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
 	l := m.lookOf(piece)
 	view := PieceView{ID: piece.ID, Kind: piece.Kind, About: l.Wood, Colour: m.colourOf(in, piece), Size: sizeText(piece),
-		Zones: []ZoneView{}, Beads: []Bead{}, Steps: []StepRow{}}
+		Regions: []RegionView{}, Beads: []Bead{}, Steps: []StepRow{}}
 	view.About = m.aboutOf(in, piece, l.Wood)
 	if in.Wish != nil {
 		view.Recipe = in.Wish.V.Text(recipe.PieceKind(piece.Kind))
 	}
-	for _, zone := range piece.Zones {
-		z := ZoneView{ID: zone.ID, Name: zone.Name, Wood: zone.Wood, Area: unit.SquareMetre(zone.AreaM2).Text(unit.Metric), Sheen: zone.Sheen}
-		if timber, err := wood.Find(zone.Wood); err == nil {
+	for _, region := range piece.Regions {
+		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: unit.SquareMetre(region.AreaM2).Text(unit.Metric), Sheen: region.Sheen}
+		if timber, err := wood.Find(region.Wood); err == nil {
 			z.Wood = timber.Name
 		}
-		view.Zones = append(view.Zones, z)
+		view.Regions = append(view.Regions, z)
 	}
 	for _, step := range piece.Steps {
 		row := m.row(step)

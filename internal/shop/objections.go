@@ -59,10 +59,10 @@ func stepOf(in *formats.Instrument, slot string) uuid.UUID {
 // draftOf is an instrument's schedule as the rules of recipes read it.
 func (m *moment) draftOf(in *formats.Instrument) recipe.Draft {
 	var d recipe.Draft
-	zones, slots := make(map[uuid.UUID]string), make(map[uuid.UUID]string)
+	regions, slots := make(map[uuid.UUID]string), make(map[uuid.UUID]string)
 	for _, p := range in.Pieces {
-		for _, z := range p.Zones {
-			zones[z.ID] = p.Kind + ":" + z.Name
+		for _, z := range p.Regions {
+			regions[z.ID] = p.Kind + ":" + z.Name
 		}
 		for _, s := range p.Steps {
 			slots[s.ID] = s.Slot
@@ -70,11 +70,11 @@ func (m *moment) draftOf(in *formats.Instrument) recipe.Draft {
 	}
 	for _, p := range in.Pieces {
 		piece := recipe.Piece{Kind: recipe.PieceKind(p.Kind)}
-		for _, z := range p.Zones {
-			piece.Zones = append(piece.Zones, recipe.Zone{Key: zones[z.ID], Name: z.Name, Wood: z.Wood, Area: unit.SquareMetre(z.AreaM2), Sheen: z.Sheen, Plain: z.Plain})
+		for _, z := range p.Regions {
+			piece.Regions = append(piece.Regions, recipe.Region{Key: regions[z.ID], Name: z.Name, Wood: z.Wood, Area: unit.SquareMetre(z.AreaM2), Sheen: z.Sheen, Plain: z.Plain})
 		}
-		if len(piece.Zones) > 0 {
-			piece.Wood = piece.Zones[0].Wood
+		if len(piece.Regions) > 0 {
+			piece.Wood = piece.Regions[0].Wood
 		}
 		for _, s := range p.Steps {
 			step := recipe.Step{Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: material.Method(s.Method), Coats: max(s.Coats, 1),
@@ -82,8 +82,8 @@ func (m *moment) draftOf(in *formats.Instrument) recipe.Draft {
 				Film: material.Milestone(s.Film), Rest: time.Duration(s.RestMin) * time.Minute, Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen,
 				NoReturn: s.NoReturn, Terms: s.Terms, Edited: s.Edited, Logged: m.logged[s.ID]}
 			_, step.Done = m.facts[schedule.Event{Step: s.ID, Coat: 1}]
-			for _, z := range s.Zones {
-				step.Zones = append(step.Zones, zones[z])
+			for _, z := range s.Regions {
+				step.Regions = append(step.Regions, regions[z])
 			}
 			for _, after := range s.After {
 				step.After = append(step.After, slots[after])
@@ -107,7 +107,7 @@ type OverView struct {
 }
 
 // over lists the verdicts on a coat: for each material that lies below it in its
-// zones, as it is logged where that is done, else as it is planned.
+// regions, as it is logged where that is done, else as it is planned.
 func (m *moment) over(at located) []OverView {
 	list := []OverView{}
 	step := at.step()
@@ -115,8 +115,8 @@ func (m *moment) over(at located) []OverView {
 		return list
 	}
 	seen := make(map[string]bool)
-	for _, zone := range step.Zones {
-		under := m.under(at, zone)
+	for _, region := range step.Regions {
+		under := m.under(at, region)
 		if under == "" || under == step.Family || seen[under] {
 			continue
 		}
@@ -136,9 +136,9 @@ func (m *moment) over(at located) []OverView {
 	return list
 }
 
-// under is the family of the last coat below a step in a zone: what was left out is
+// under is the family of the last coat below a step in a region: what was left out is
 // not there.
-func (m *moment) under(at located, zone uuid.UUID) string {
+func (m *moment) under(at located, region uuid.UUID) string {
 	family := ""
 	for _, piece := range at.instrument().Pieces {
 		for _, s := range piece.Steps {
@@ -149,8 +149,8 @@ func (m *moment) under(at located, zone uuid.UUID) string {
 			if s.Family == "" || (done && fact.Skipped) {
 				continue
 			}
-			for _, z := range s.Zones {
-				if z == zone {
+			for _, z := range s.Regions {
+				if z == region {
 					family = s.Family
 				}
 			}

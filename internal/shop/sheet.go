@@ -197,14 +197,14 @@ func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
 
 func (m *moment) areaOf(at located) unit.SquareMetre {
 	wanted := make(map[uuid.UUID]bool)
-	for _, zone := range at.step().Zones {
-		wanted[zone] = true
+	for _, region := range at.step().Regions {
+		wanted[region] = true
 	}
 	var area unit.SquareMetre
 	for _, piece := range at.instrument().Pieces {
-		for _, zone := range piece.Zones {
-			if wanted[zone.ID] {
-				area += unit.SquareMetre(zone.AreaM2)
+		for _, region := range piece.Regions {
+			if wanted[region.ID] {
+				area += unit.SquareMetre(region.AreaM2)
 			}
 		}
 	}
@@ -268,8 +268,8 @@ func (m *moment) cautions(at located) []caution.Caution {
 				withFamily(f)
 			}
 		}
-		for _, zone := range at.piece().Zones {
-			if timber, err := wood.Find(zone.Wood); err == nil {
+		for _, region := range at.piece().Regions {
+			if timber, err := wood.Find(region.Wood); err == nil {
 				facts := base()
 				facts["wood_sensitiser"] = timber.Sensitiser
 				sets = append(sets, facts)

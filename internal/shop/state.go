@@ -164,7 +164,7 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 	facts := make(map[schedule.Event]schedule.Fact, len(rows))
 	for _, row := range rows {
 		at, known := steps[row.Step]
-		if !known || row.Zones < len(at.step().Zones) {
+		if !known || row.Regions < len(at.step().Regions) {
 			continue
 		}
 		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(store.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt, Minutes: row.Minutes})

@@ -205,12 +205,12 @@ type look struct {
 }
 
 func (m *moment) lookOf(piece store.Piece) look {
-	if len(piece.Zones) == 0 {
+	if len(piece.Regions) == 0 {
 		return look{}
 	}
-	timber, err := wood.Find(piece.Zones[0].Wood)
+	timber, err := wood.Find(piece.Regions[0].Wood)
 	if err != nil {
-		return look{Wood: piece.Zones[0].Wood, Colour: "#A89684"}
+		return look{Wood: piece.Regions[0].Wood, Colour: "#A89684"}
 	}
 	l := look{Wood: timber.Name, Colour: timber.BareColour}
 	for _, step := range piece.Steps {

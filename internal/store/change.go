@@ -48,7 +48,7 @@ func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
 	if changed, err := result.RowsAffected(); err != nil || changed == 0 {
 		return errors.Join(ErrConflict, err)
 	}
-	for _, query := range []string{`delete from step_zone where step_id = $1`, `delete from step_after where step_id = $1`} {
+	for _, query := range []string{`delete from step_region where step_id = $1`, `delete from step_after where step_id = $1`} {
 		if _, err := tx.ExecContext(ctx, query, s.ID); err != nil {
 			return explain(err)
 		}
@@ -80,7 +80,7 @@ func (tx *Tx) ChangeWish(ctx context.Context, id uuid.UUID, wish recipe.Wish) er
 	return explain(err)
 }
 
-// AddPieces adds the pieces and zones that an instrument does not have yet, without
+// AddPieces adds the pieces and regions that an instrument does not have yet, without
 // steps, and puts its pieces into this order.
 func (tx *Tx) AddPieces(ctx context.Context, pieces []Piece) error {
 	const apart = 1000 // positions are unique at every moment
@@ -101,8 +101,8 @@ func (tx *Tx) AddPieces(ctx context.Context, pieces []Piece) error {
 			}
 			continue
 		}
-		for _, zone := range piece.Zones {
-			if err := tx.addZone(ctx, zone, `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
+		for _, region := range piece.Regions {
+			if err := tx.addRegion(ctx, region, `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
 				return explain(err)
 			}
 		}
@@ -117,7 +117,7 @@ func (tx *Tx) DropStep(ctx context.Context, id uuid.UUID) error {
 		`delete from pin where step_id = $1`,
 		`delete from work_order where step_id = $1`,
 		`delete from step_after where step_id = $1 or after_id = $1`,
-		`delete from step_zone where step_id = $1`,
+		`delete from step_region where step_id = $1`,
 		`delete from step where id = $1`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, id); err != nil {
@@ -128,10 +128,10 @@ func (tx *Tx) DropStep(ctx context.Context, id uuid.UUID) error {
 }
 
 // DropPiece takes a piece that has no steps left out of its instrument, with its
-// zones. One that was carried somewhere stays: the log speaks of it.
+// regions. One that was carried somewhere stays: the log speaks of it.
 func (tx *Tx) DropPiece(ctx context.Context, id uuid.UUID) error {
 	for _, query := range []string{
-		`delete from zone where piece_id = $1 and not exists (select from log_entry where piece_id = $1)`,
+		`delete from region where piece_id = $1 and not exists (select from log_entry where piece_id = $1)`,
 		`delete from piece where id = $1 and not exists (select from log_entry where piece_id = $1)`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, id); err != nil {

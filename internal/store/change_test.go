@@ -44,7 +44,7 @@ func TestTheOrderIsReplacedWhole(t *testing.T) {
 func TestAStepComesBetweenOthers(t *testing.T) {
 	s, in, clear, _ := seeded(t)
 	gate := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: in.Pieces[0].ID, Slot: "wait", Position: 1, Kind: "gate", Title: "Wait", Coats: 1,
-		Zones: clear.Zones[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}
+		Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}
 	gate.Terms.V.Arrival = &schedule.Arrival{Expected: schedule.Day{Year: 2026, Month: 4, Date: 1}}
 	gate.Ladder.V = []string{}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.InsertStep(ctx, gate) }))
@@ -54,7 +54,7 @@ func TestAStepComesBetweenOthers(t *testing.T) {
 	assert.Equal(t, []string{"Sand", "Wait", "Clear"}, []string{steps[0].Title, steps[1].Title, steps[2].Title})
 	assert.Equal(t, []int{0, 1, 2}, []int{steps[0].Position, steps[1].Position, steps[2].Position})
 	assert.Equal(t, gate.Terms, steps[1].Terms)
-	assert.Equal(t, gate.Zones, steps[1].Zones)
+	assert.Equal(t, gate.Regions, steps[1].Regions)
 	assert.Equal(t, gate.After, steps[1].After)
 	err := s.Write(ctx, func(tx *store.Tx) error { gate.ID = uuid.New(); return tx.InsertStep(ctx, gate) })
 	assert.ErrorIs(t, err, store.ErrConflict, "its slot is taken")
@@ -215,10 +215,10 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	piece := in.Pieces[0]
 	swapped := []uuid.UUID{piece.Steps[1].ID, piece.Steps[0].ID}
 	neck := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "neck"}
-	neck.Zones = []store.Zone{{ID: uuid.New(), Piece: neck.ID, Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}
+	neck.Regions = []store.Region{{ID: uuid.New(), Piece: neck.ID, Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}
 	changed := piece
-	changed.Zones = append([]store.Zone{}, piece.Zones...)
-	changed.Zones[0].Sheen, changed.Zones[0].Plain = "gloss", true
+	changed.Regions = append([]store.Region{}, piece.Regions...)
+	changed.Regions[0].Sheen, changed.Regions[0].Plain = "gloss", true
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.PlaceSteps(ctx, piece.ID, swapped); err != nil {
 			return err
@@ -228,11 +228,11 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
 	require.Len(t, list[0].Pieces, 2)
 	assert.Equal(t, "neck", list[0].Pieces[0].Kind)
-	assert.Equal(t, "satin", list[0].Pieces[0].Zones[0].Sheen)
+	assert.Equal(t, "satin", list[0].Pieces[0].Regions[0].Sheen)
 	body := list[0].Pieces[1]
 	assert.Equal(t, swapped, []uuid.UUID{body.Steps[0].ID, body.Steps[1].ID})
-	assert.Equal(t, "gloss", body.Zones[0].Sheen)
-	assert.True(t, body.Zones[0].Plain)
+	assert.Equal(t, "gloss", body.Regions[0].Sheen)
+	assert.True(t, body.Regions[0].Plain)
 
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.DropPiece(ctx, neck.ID) }))
 	list = read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
@@ -252,11 +252,11 @@ func TestAWishIsKeptAsItsNextVersion(t *testing.T) {
 func TestEverythingAStepIsCanChangeButItsPlace(t *testing.T) {
 	s, in, clear, _ := seeded(t)
 	clear.Version, clear.Title, clear.Film, clear.School, clear.Edited, clear.HandsOnMin = 1, "Clear again", "full-cure", "build/few", true, 77
-	clear.After, clear.Zones = []uuid.UUID{in.Pieces[0].Steps[0].ID}, clear.Zones[:1]
+	clear.After, clear.Regions = []uuid.UUID{in.Pieces[0].Steps[0].ID}, clear.Regions[:1]
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, clear) }))
 	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
 	step := list[0].Pieces[0].Steps[1]
 	assert.Equal(t, []any{"Clear again", "full-cure", "build/few", 77, true}, []any{step.Title, step.Film, step.School, step.HandsOnMin, step.Edited})
 	assert.Equal(t, clear.After, step.After)
-	assert.Equal(t, clear.Zones, step.Zones)
+	assert.Equal(t, clear.Regions, step.Regions)
 }

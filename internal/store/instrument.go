@@ -41,12 +41,12 @@ type Piece struct {
 	WidthEntered     string    `db:"width_entered"`
 	ThicknessM       *float64  `db:"thickness_m"`
 	ThicknessEntered string    `db:"thickness_entered"`
-	Zones            []Zone    `db:"-"`
+	Regions          []Region  `db:"-"`
 	Steps            []Step    `db:"-"`
 }
 
-// Zone is a part of a piece's surface with its own wood.
-type Zone struct {
+// Region is a part of a piece's surface with its own wood.
+type Region struct {
 	ID       uuid.UUID `db:"id"`
 	Piece    uuid.UUID `db:"piece_id"`
 	Name     string    `db:"name"`
@@ -88,7 +88,7 @@ type Step struct {
 	SetUpMin   int                  `db:"setup_min"`
 	ScuffMin   int                  `db:"scuff_min"`
 	Terms      JSON[schedule.Terms] `db:"terms"`
-	Zones      []uuid.UUID          `db:"-"`
+	Regions    []uuid.UUID          `db:"-"`
 	After      []uuid.UUID          `db:"-"`
 }
 
@@ -96,35 +96,35 @@ type Step struct {
 func (tx *Tx) Instruments(ctx context.Context) ([]Instrument, error) {
 	var instruments []Instrument
 	var pieces []Piece
-	var zones []Zone
+	var regions []Region
 	var steps []Step
-	var stepZones, stepAfter []pair
+	var stepRegions, stepAfter []pair
 	for _, list := range []struct {
 		into  any
 		query string
 	}{
 		{&instruments, `select * from instrument order by created_at, id limit $1`},
 		{&pieces, `select * from piece order by instrument_id, position limit $1`},
-		{&zones, `select * from zone order by piece_id, position limit $1`},
+		{&regions, `select * from region order by piece_id, position limit $1`},
 		{&steps, `select * from step order by piece_id, position limit $1`},
-		{&stepZones, `select step_id as a, zone_id as b from step_zone order by step_id, zone_id limit $1`},
+		{&stepRegions, `select step_id as a, region_id as b from step_region order by step_id, region_id limit $1`},
 		{&stepAfter, `select step_id as a, after_id as b from step_after order by step_id, after_id limit $1`},
 	} {
 		if err := tx.SelectContext(ctx, list.into, list.query, most); err != nil {
 			return nil, explain(err)
 		}
 	}
-	zonesOf, afterOf := gather(stepZones), gather(stepAfter)
-	stepsOf, zonesIn, piecesOf := make(map[uuid.UUID][]Step), make(map[uuid.UUID][]Zone), make(map[uuid.UUID][]Piece)
+	regionsOf, afterOf := gather(stepRegions), gather(stepAfter)
+	stepsOf, regionsIn, piecesOf := make(map[uuid.UUID][]Step), make(map[uuid.UUID][]Region), make(map[uuid.UUID][]Piece)
 	for _, s := range steps {
-		s.Zones, s.After = zonesOf[s.ID], afterOf[s.ID]
+		s.Regions, s.After = regionsOf[s.ID], afterOf[s.ID]
 		stepsOf[s.Piece] = append(stepsOf[s.Piece], s)
 	}
-	for _, z := range zones {
-		zonesIn[z.Piece] = append(zonesIn[z.Piece], z)
+	for _, z := range regions {
+		regionsIn[z.Piece] = append(regionsIn[z.Piece], z)
 	}
 	for _, p := range pieces {
-		p.Zones, p.Steps = zonesIn[p.ID], stepsOf[p.ID]
+		p.Regions, p.Steps = regionsIn[p.ID], stepsOf[p.ID]
 		piecesOf[p.Instrument] = append(piecesOf[p.Instrument], p)
 	}
 	for i := range instruments {
@@ -161,7 +161,7 @@ func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
 			return explain(err)
 		}
 	}
-	for _, piece := range in.Pieces { // once every step and zone is there
+	for _, piece := range in.Pieces { // once every step and region is there
 		for _, step := range piece.Steps {
 			if err := tx.tieStep(ctx, step); err != nil {
 				return explain(err)
@@ -179,8 +179,8 @@ func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
 			:width_m, :width_entered, :thickness_m, :thickness_entered)`, piece); err != nil {
 		return err
 	}
-	for _, zone := range piece.Zones {
-		if err := tx.addZone(ctx, zone, ""); err != nil {
+	for _, region := range piece.Regions {
+		if err := tx.addRegion(ctx, region, ""); err != nil {
 			return err
 		}
 	}
@@ -192,10 +192,10 @@ func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
 	return nil
 }
 
-func (tx *Tx) addZone(ctx context.Context, zone Zone, otherwise string) error {
+func (tx *Tx) addRegion(ctx context.Context, region Region, otherwise string) error {
 	_, err := tx.NamedExecContext(ctx, `
-		insert into zone (id, piece_id, name, position, wood_id, area_m2, sheen, plain)
-		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, zone)
+		insert into region (id, piece_id, name, position, wood_id, area_m2, sheen, plain)
+		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, region)
 	return err
 }
 
@@ -218,9 +218,9 @@ func (tx *Tx) tieStep(ctx context.Context, step Step) error {
 	return err
 }
 
-// linkStep says which zones a step is done to, and what it waits for.
+// linkStep says which regions a step is done to, and what it waits for.
 func (tx *Tx) linkStep(ctx context.Context, step Step) error {
-	if _, err := tx.ExecContext(ctx, `insert into step_zone (step_id, zone_id) select $1, unnest($2::uuid[])`, step.ID, step.Zones); err != nil {
+	if _, err := tx.ExecContext(ctx, `insert into step_region (step_id, region_id) select $1, unnest($2::uuid[])`, step.ID, step.Regions); err != nil {
 		return err
 	}
 	_, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select $1, unnest($2::uuid[])`, step.ID, step.After)

@@ -44,12 +44,12 @@ type Entry struct {
 	Passed     *bool                   `db:"passed"`
 }
 
-// Completion is a standing completion of an event: when every zone of it is
+// Completion is a standing completion of an event: when every region of it is
 // done, the event is.
 type Completion struct {
 	Step       uuid.UUID `db:"step_id"`
 	Coat       int       `db:"coat"`
-	Zones      int       `db:"zones"`
+	Regions    int       `db:"regions"`
 	Kind       string    `db:"kind"`
 	HappenedAt time.Time `db:"happened_at"`
 	Minutes    *int      `db:"minutes"`
@@ -92,12 +92,12 @@ func (tx *Tx) StandingEntry(ctx context.Context, step uuid.UUID, coat int) (Entr
 	return e, explain(err)
 }
 
-// Complete lets an entry stand for its event on all zones of its step.
+// Complete lets an entry stand for its event on all regions of its step.
 // ErrConflict when another entry already does.
 func (tx *Tx) Complete(ctx context.Context, e Entry) error {
 	_, err := tx.ExecContext(ctx, `
-		insert into completion (step_id, coat, zone_id, entry_id)
-		select step_id, $2, zone_id, $3 from step_zone where step_id = $1`, e.Step, e.Coat, e.ID)
+		insert into completion (step_id, coat, region_id, entry_id)
+		select step_id, $2, region_id, $3 from step_region where step_id = $1`, e.Step, e.Coat, e.ID)
 	return explain(err)
 }
 
@@ -112,9 +112,9 @@ func (tx *Tx) Uncomplete(ctx context.Context, voided Entry) error {
 		return err
 	}
 	_, err = tx.ExecContext(ctx, `
-		insert into completion (step_id, coat, zone_id, entry_id)
-		select z.step_id, $2, z.zone_id, e.id
-		from step_zone z
+		insert into completion (step_id, coat, region_id, entry_id)
+		select z.step_id, $2, z.region_id, e.id
+		from step_region z
 		join (select id from log_entry
 		      where step_id = $1 and coat = $2 and kind in ('done', 'skipped')
 		        and id not in (select voids from log_entry where voids is not null)
@@ -127,7 +127,7 @@ func (tx *Tx) Uncomplete(ctx context.Context, voided Entry) error {
 func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
 	var list []Completion
 	err := tx.SelectContext(ctx, &list, `
-		select c.step_id, c.coat, count(*) as zones, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes
+		select c.step_id, c.coat, count(*) as regions, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes
 		from completion c join log_entry e on e.id = c.entry_id
 		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`, most)
 	return list, explain(err)

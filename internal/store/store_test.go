@@ -27,13 +27,13 @@ func curlew() (store.Instrument, store.Step) {
 	length := 0.48
 	piece := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "body", LengthM: &length, LengthEntered: "48 cm"}
 	for i, name := range []string{"top", "back"} {
-		piece.Zones = append(piece.Zones, store.Zone{ID: uuid.New(), Piece: piece.ID, Name: name, Position: i, Wood: "ash-swamp", AreaM2: 0.1})
+		piece.Regions = append(piece.Regions, store.Region{ID: uuid.New(), Piece: piece.ID, Name: name, Position: i, Wood: "ash-swamp", AreaM2: 0.1})
 	}
-	both := []uuid.UUID{piece.Zones[0].ID, piece.Zones[1].ID}
-	sand := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:sand", Kind: "sand", Title: "Sand", Coats: 1, HandsOnMin: 60, Zones: both}
+	both := []uuid.UUID{piece.Regions[0].ID, piece.Regions[1].ID}
+	sand := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:sand", Kind: "sand", Title: "Sand", Coats: 1, HandsOnMin: 60, Regions: both}
 	sand.Ladder.V = []string{"fepa:P120", "fepa:P180"}
 	clear := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:clear", Position: 1, Kind: "coat", Title: "Clear",
-		Family: "water-clear", Coats: 3, HandsOnMin: 25, Zones: both, After: []uuid.UUID{sand.ID}}
+		Family: "water-clear", Coats: 3, HandsOnMin: 25, Regions: both, After: []uuid.UUID{sand.ID}}
 	piece.Steps = []store.Step{sand, clear}
 	in.Pieces = []store.Piece{piece}
 	return in, clear
@@ -67,7 +67,7 @@ func TestAnInstrumentComesBackWhole(t *testing.T) {
 		assert.Equal(t, "2026-03-12", list[0].PromiseDay().String())
 		assert.Equal(t, "48 cm", piece.LengthEntered)
 		assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder.V)
-		assert.ElementsMatch(t, clear.Zones, piece.Steps[1].Zones)
+		assert.ElementsMatch(t, clear.Regions, piece.Steps[1].Regions)
 		assert.Equal(t, clear.After, piece.Steps[1].After)
 
 		order, err := tx.Order(ctx)

@@ -145,9 +145,9 @@ func (c *checker) piece(path string, p PieceWish) {
 	c.oneOf(path+".sheen", p.Sheen, Sheens)
 	c.oneOf(path+".clear", p.Clear, Clears)
 	c.ways(path+".ways", p.Ways, false)
-	names := zoneNames(p.Kind)
-	for i, z := range p.Zones {
-		at := fmt.Sprintf("%s.zones[%d]", path, i)
+	names := regionNames(p.Kind)
+	for i, z := range p.Regions {
+		at := fmt.Sprintf("%s.regions[%d]", path, i)
 		c.oneOf(at+".name", z.Name, names)
 		c.oneOf(at+".sheen", z.Sheen, Sheens)
 		if z.Wood != "" {

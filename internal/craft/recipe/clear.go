@@ -21,33 +21,33 @@ func (w *writer) seal() {
 		return
 	}
 	w.isolate()
-	zones := only(w.zones, func(z Zone) bool { return !z.Plain })
+	regions := only(w.regions, func(z Region) bool { return !z.Plain })
 	opaque := w.p.Look == "solid" || w.p.Look == "flake"
 	if sealer, has := w.sealer(); has {
-		open := only(w.zones, func(z Zone) bool { return group(w.tops[z.Key].family) != "seal" || w.tops[z.Key].family != sealer.ID })
-		w.put(line{slot: "seal", kind: schedule.Coat, title: "Seal", zones: open, role: "sealer", family: sealer.ID, method: w.by(sealer),
+		open := only(w.regions, func(z Region) bool { return group(w.tops[z.Key].family) != "seal" || w.tops[z.Key].family != sealer.ID })
+		w.put(line{slot: "seal", kind: schedule.Coat, title: "Seal", regions: open, role: "sealer", family: sealer.ID, method: w.by(sealer),
 			how: "One even wet coat over everything, edges last.",
 			why: "It stops wood and filler drinking the clear unevenly, and raises the last of the grain where it can still be cut."})
 		school := ""
 		if w.stands("grain") && w.p.way("grain") == "seal" {
 			school = "grain/seal"
 		}
-		w.add(line{slot: "scuff-seal", kind: schedule.Scuff, title: "Scuff the sealer", zones: open, ladder: papers(320), school: school,
+		w.add(line{slot: "scuff-seal", kind: schedule.Scuff, title: "Scuff the sealer", regions: open, ladder: papers(320), school: school,
 			how: "A light pass until it feels smooth to the back of the hand. Off the edges.",
 			why: "The sealer raises the last of the grain: sand lightly after it."})
 	}
 	switch {
 	case opaque:
-		w.opaque(zones)
+		w.opaque(regions)
 	case w.p.Look == "burst" && w.p.way("burst") == "spray":
-		w.tint("shade", "Shading coats of the burst", zones, 3, "burst/spray",
+		w.tint("shade", "Shading coats of the burst", regions, 3, "burst/spray",
 			"Tinted clear from the edge inwards, gun across the edge and never into it, each pass a little further in; the sides with it.",
 			"A burst lies in these coats: sprayed thin it fades smoothly and its depth can be watched.")
 	case w.p.toned():
-		w.tint("tone", "Colour in tinted clear", zones, 3, "colour-on/toner",
+		w.tint("tone", "Colour in tinted clear", regions, 3, "colour-on/toner",
 			"Thin even coats, crossed; stop when the swatch is met under the same lamp.", "In the coat the shade can be matched, deepened and faded, and no grain is raised.")
 	case w.p.Look == "grain-colour" && w.p.sprays():
-		w.tint("tone", "Toner over the colour", zones, 1, "", "One thin tinted coat, to draw field, grain and filler together.", "Filling leaves colour patchy; a toner evens it without touching the wood.")
+		w.tint("tone", "Toner over the colour", regions, 1, "", "One thin tinted coat, to draw field, grain and filler together.", "Filling leaves colour patchy; a toner evens it without touching the wood.")
 	}
 }
 
@@ -67,49 +67,49 @@ func (w *writer) sealer() (material.Family, bool) {
 // isolate shuts in oil that would keep the clear from curing.
 func (w *writer) isolate() {
 	id := isolators[w.p.Clear]
-	zones := only(w.zones, func(z Zone) bool { return oily(timberOf(z)) && group(w.tops[z.Key].family) != "seal" })
-	if id == "" || len(zones) == 0 {
+	regions := only(w.regions, func(z Region) bool { return oily(timberOf(z)) && group(w.tops[z.Key].family) != "seal" })
+	if id == "" || len(regions) == 0 {
 		return
 	}
 	f := mustFamily(id)
-	w.put(line{slot: "isolate", kind: schedule.Coat, title: "Shut the oily wood in", zones: zones, role: "barrier", family: id, method: w.by(f), coats: 2,
+	w.put(line{slot: "isolate", kind: schedule.Coat, title: "Shut the oily wood in", regions: regions, role: "barrier", family: id, method: w.by(f), coats: 2,
 		how: "Wipe with fresh solvent until the rag is nearly clean, then two thin coats within the hour.",
-		why: timberOf(zones[0]).Name + " is oily: bare it keeps this clear from curing."})
-	w.add(line{slot: "isolated", kind: schedule.Inspect, title: "Barrier set over the oily wood", zones: zones, check: "barrier-set",
-		how: "Thumbnail on the dark zone and on a plain one.", why: "Where the barrier stays soft the clear above it will."})
+		why: timberOf(regions[0]).Name + " is oily: bare it keeps this clear from curing."})
+	w.add(line{slot: "isolated", kind: schedule.Inspect, title: "Barrier set over the oily wood", regions: regions, check: "barrier-set",
+		how: "Thumbnail on the dark region and on a plain one.", why: "Where the barrier stays soft the clear above it will."})
 }
 
-func (w *writer) opaque(zones []Zone) {
+func (w *writer) opaque(regions []Region) {
 	coats := 3
 	if w.p.Look == "flake" {
 		coats = 2
 	}
 	base := mustFamily("solid-base")
-	w.put(line{slot: "base", kind: schedule.Coat, title: "Base coat", zones: zones, role: "base", family: base.ID, method: w.by(base), coats: coats,
+	w.put(line{slot: "base", kind: schedule.Coat, title: "Base coat", regions: regions, role: "base", family: base.ID, method: w.by(base), coats: coats,
 		how: "Thin crossed coats until it covers; the next system goes on inside its window.", why: "Opaque colour hides what lies below and shows every nib."})
 	if w.p.Look == "flake" {
 		flake := mustFamily("flake-clear")
-		w.put(line{slot: "flake", kind: schedule.Coat, title: "Flake in clear", zones: zones, role: "flake", family: flake.ID, method: w.by(flake), coats: 3,
+		w.put(line{slot: "flake", kind: schedule.Coat, title: "Flake in clear", regions: regions, role: "flake", family: flake.ID, method: w.by(flake), coats: 3,
 			how: "A large nozzle, stirred all the time, weighed flake per volume; wet flowing coats so that it lies flat.",
 			why: "Thin coverage shows as clouds; flake that stands up pokes through every coat above it."})
 	}
 }
 
 // tint writes coats of clear with colour in it.
-func (w *writer) tint(slot, title string, zones []Zone, coats int, school, how, why string) {
+func (w *writer) tint(slot, title string, regions []Region, coats int, school, how, why string) {
 	id := w.p.Clear
 	if id == "polyester-2k" || id == "polyester-uv" {
 		id = "airbrush-colour" // resin this thick is not tinted
 	}
 	f := mustFamily(id)
-	w.put(line{slot: slot, kind: schedule.Coat, title: title, zones: zones, role: "toner", family: id, method: w.by(f), coats: coats, school: school, how: how, why: why})
+	w.put(line{slot: slot, kind: schedule.Coat, title: title, regions: regions, role: "toner", family: id, method: w.by(f), coats: coats, school: school, how: how, why: why})
 }
 
 // build is how a clear is built up and levelled.
 type build struct {
 	coats   int
 	halfway int // coats before an interim levelling; 0: there is none
-	last    int // flatted coats at the end, in the zones that are matte or satin by their last coat
+	last    int // flatted coats at the end, in the regions that are matte or satin by their last coat
 	why     string
 }
 
@@ -250,7 +250,7 @@ func (w *writer) texture() unit.Micron {
 // deepest is the depth of its deepest pores.
 func (w *writer) deepest() unit.Micron {
 	deepest := unit.Micron(0)
-	for _, z := range w.zones {
+	for _, z := range w.regions {
 		deepest = max(deepest, timberOf(z).PoreDepth)
 	}
 	return deepest
@@ -266,9 +266,9 @@ func (w *writer) clear() {
 	school := "build/" + w.p.way("build")
 	gloss := b.coats - b.last
 	if b.halfway == 0 {
-		w.coats("clear", "Clear", w.zones, gloss, school, b.why)
+		w.coats("clear", "Clear", w.regions, gloss, school, b.why)
 	} else {
-		w.coats("clear-1", "Clear, to the levelling", w.zones, b.halfway, school, b.why)
+		w.coats("clear-1", "Clear, to the levelling", w.regions, b.halfway, school, b.why)
 		if w.p.Look == "flake" {
 			w.add(line{slot: "buried", kind: schedule.Inspect, title: "Flake buried", check: "flake-buried",
 				how: "A nylon cloth over the dry clear before any paper touches it.", why: "A point that stands up is cut by the first stroke and goes grey."})
@@ -276,7 +276,7 @@ func (w *writer) clear() {
 		w.add(line{slot: "level-half", kind: schedule.Level, title: "Level part of the way", ladder: halfMarks, film: material.Sand,
 			how: "Dry, on a hard block, until the texture is dull all over. Keep off the round-overs.", why: halfWhy(b)})
 		if gloss > b.halfway {
-			w.coats("clear-2", "Clear, to the end", w.zones, gloss-b.halfway, school, "This is the film that the last levelling takes from: spare it nothing.")
+			w.coats("clear-2", "Clear, to the end", w.regions, gloss-b.halfway, school, "This is the film that the last levelling takes from: spare it nothing.")
 		}
 	}
 	if b.last > 0 {
@@ -293,9 +293,9 @@ func halfWhy(b build) string {
 
 // coats writes coats of the clear; where it holds on itself by scratches only, each
 // with a scuff before it.
-func (w *writer) coats(slot, title string, zones []Zone, n int, school, why string) {
+func (w *writer) coats(slot, title string, regions []Region, n int, school, why string) {
 	f := w.p.family()
-	l := line{slot: slot, kind: schedule.Coat, title: title, zones: zones, role: "clear", family: f.ID, method: w.p.method(), coats: n, school: school, how: clearHow(w.p.method(), f), why: why}
+	l := line{slot: slot, kind: schedule.Coat, title: title, regions: regions, role: "clear", family: f.ID, method: w.p.method(), coats: n, school: school, how: clearHow(w.p.method(), f), why: why}
 	if !onScratches(f) || n == 1 {
 		w.put(l)
 		return
@@ -330,27 +330,27 @@ func clearHow(by material.Method, f material.Family) string {
 	return "Thin, with the grain, a folded cloth nearly dry; keep a wet edge and never go back."
 }
 
-// flat writes the flatted coats, each sheen in its own zones.
+// flat writes the flatted coats, each sheen in its own regions.
 func (w *writer) flat() {
 	for _, sheen := range []string{"satin", "matte"} {
-		zones := only(w.zones, func(z Zone) bool { return z.Sheen == sheen })
-		if len(zones) == 0 {
+		regions := only(w.regions, func(z Region) bool { return z.Sheen == sheen })
+		if len(regions) == 0 {
 			continue
 		}
-		parted := len(zones) < len(w.zones)
+		parted := len(regions) < len(w.regions)
 		if parted {
-			w.add(line{slot: "tape-" + sheen, kind: schedule.MaskOn, title: "Tape off the neighbours", zones: w.zones, check: "tape-pressed",
+			w.add(line{slot: "tape-" + sheen, kind: schedule.MaskOn, title: "Tape off the neighbours", regions: w.regions, check: "tape-pressed",
 				how: "A fine line tape along the edge between the sheens.", why: "A line between two sheens is seen from across the room."})
 		}
 		title, how := "Flatted clear, "+sheen, "Stirred, strained, one even wet coat; the same distance and the same speed all over."
 		if w.p.method() == material.Aerosol {
 			title, how = phrase.Capital(sheen)+" coat from the can", "Shaken well, the can warm, one even wet coat; the same distance and the same speed all over."
 		}
-		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: title, zones: zones, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
+		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: title, regions: regions, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
 			school: "flatting/can", how: how,
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})
 		if parted {
-			w.add(line{slot: "untape-" + sheen, kind: schedule.MaskOff, title: "Tape off the neighbours again", zones: w.zones, check: "tape-lifted",
+			w.add(line{slot: "untape-" + sheen, kind: schedule.MaskOff, title: "Tape off the neighbours again", regions: w.regions, check: "tape-lifted",
 				how: "Back on itself, low and slow, once the coat is dry to touch.", why: "Left on until it is hard it tears the edge."})
 		}
 	}

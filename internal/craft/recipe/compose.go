@@ -33,12 +33,12 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 type composing struct {
 	wish   *Wish
 	draft  Draft
-	tops   map[string]top // by zone, what lies uppermost
+	tops   map[string]top // by region, what lies uppermost
 	faults []Fault
 	errs   []error
 }
 
-// top is what lies uppermost in a zone.
+// top is what lies uppermost in a region.
 type top struct {
 	family string // empty: bare
 	dull   bool   // scuffed or levelled since it was put on
@@ -75,23 +75,23 @@ func (c *composing) compose(kind PieceKind) {
 // writer writes the steps of one piece.
 type writer struct {
 	*composing
-	piece *Piece
-	zones []Zone // of the whole instrument where the piece is the whole
-	p     *PieceWish
+	piece   *Piece
+	regions []Region // of the whole instrument where the piece is the whole
+	p       *PieceWish
 }
 
 // begin opens a piece.
-func (c *composing) begin(kind PieceKind, p *PieceWish, zones []Zone) *writer {
-	c.draft.Pieces = append(c.draft.Pieces, Piece{Kind: kind, Zones: zones})
-	return &writer{c, &c.draft.Pieces[len(c.draft.Pieces)-1], zones, p}
+func (c *composing) begin(kind PieceKind, p *PieceWish, regions []Region) *writer {
+	c.draft.Pieces = append(c.draft.Pieces, Piece{Kind: kind, Regions: regions})
+	return &writer{c, &c.draft.Pieces[len(c.draft.Pieces)-1], regions, p}
 }
 
 // add writes a step.
 func (w *writer) add(l line) {
-	if l.zones == nil {
-		l.zones = w.zones
+	if l.regions == nil {
+		l.regions = w.regions
 	}
-	if len(l.zones) == 0 {
+	if len(l.regions) == 0 {
 		return
 	}
 	step, err := l.step(w.piece.Kind)
@@ -102,7 +102,7 @@ func (w *writer) add(l line) {
 	if l.kind == schedule.Coat {
 		step.NoReturn = w.seals(l)
 	}
-	for _, z := range l.zones {
+	for _, z := range l.regions {
 		t := w.tops[z.Key]
 		switch l.kind {
 		case schedule.Coat:
@@ -120,7 +120,7 @@ func (w *writer) add(l line) {
 // of no return.
 func (w *writer) seals(l line) bool {
 	over := group(l.family)
-	return over != "colour" && over != "fill" && slices.ContainsFunc(l.zones, func(z Zone) bool {
+	return over != "colour" && over != "fill" && slices.ContainsFunc(l.regions, func(z Region) bool {
 		return w.tops[z.Key].open
 	})
 }
@@ -153,16 +153,16 @@ func (w *writer) path() string {
 // is measured.
 const headstock unit.SquareMetre = 0.022
 
-func zoneNames(kind PieceKind) []string {
+func regionNames(kind PieceKind) []string {
 	if kind == Neck {
 		return []string{"shaft", "headstock"}
 	}
 	return []string{"top", "back", "sides"}
 }
 
-// zonesOf are the zones of a body or a neck, with their areas and what was wished
+// regionsOf are the regions of a body or a neck, with their areas and what was wished
 // of each.
-func (c *composing) zonesOf(p *PieceWish) []Zone {
+func (c *composing) regionsOf(p *PieceWish) []Region {
 	size := func(entered string) unit.Millimetre {
 		length, _ := unit.ParseLength(entered) // checked
 		return length
@@ -174,21 +174,21 @@ func (c *composing) zonesOf(p *PieceWish) []Zone {
 	} else {
 		areas["top"], areas["back"], areas["sides"] = mix.Face(length, width), mix.Face(length, width), mix.Rim(length, width, thickness)
 	}
-	names := zoneNames(p.Kind)
+	names := regionNames(p.Kind)
 	if p.Kind == Neck && c.wish.boardUnderFilm() {
 		names, areas["fretboard"] = append(names, "fretboard"), boardArea(length, width)
 	}
-	var zones []Zone
+	var regions []Region
 	for _, name := range names {
-		z := Zone{Key: key(p.Kind, name), Name: name, Wood: p.Wood, Area: areas[name], Sheen: p.Sheen}
-		for _, wish := range p.Zones {
+		z := Region{Key: key(p.Kind, name), Name: name, Wood: p.Wood, Area: areas[name], Sheen: p.Sheen}
+		for _, wish := range p.Regions {
 			if wish.Name == name {
 				z.Wood, z.Sheen, z.Plain = or(wish.Wood, p.Wood), or(wish.Sheen, p.Sheen), wish.Plain
 			}
 		}
-		zones = append(zones, z)
+		regions = append(regions, z)
 	}
-	return zones
+	return regions
 }
 
 // boardArea is the face of a fretboard: about three quarters of the neck's length,
@@ -197,14 +197,14 @@ func boardArea(length, width unit.Millimetre) unit.SquareMetre {
 	return unit.SquareMetre(0.75 * float64(length) * 1.08 * float64(width) / 1e6)
 }
 
-func timberOf(z Zone) wood.Wood {
+func timberOf(z Region) wood.Wood {
 	w, _ := wood.Find(z.Wood) // checked
 	return w
 }
 
-// only are the zones that something holds of.
-func only(zones []Zone, holds func(Zone) bool) []Zone {
-	return slices.DeleteFunc(slices.Clone(zones), func(z Zone) bool { return !holds(z) })
+// only are the regions that something holds of.
+func only(regions []Region, holds func(Region) bool) []Region {
+	return slices.DeleteFunc(slices.Clone(regions), func(z Region) bool { return !holds(z) })
 }
 
 // mustFamily is a family that the rules name; TestRulesNameWhatIsThere proves it.

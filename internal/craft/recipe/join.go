@@ -12,20 +12,20 @@ import (
 // put writes a coat and sees to it that it holds on what lies below: scuffed,
 // misted, tried on scrap, or over the barrier that helps.
 func (w *writer) put(l line) {
-	if l.zones == nil {
-		l.zones = w.zones
+	if l.regions == nil {
+		l.regions = w.regions
 	}
-	for _, under := range w.below(l.zones) {
+	for _, under := range w.below(l.regions) {
 		if !w.joins(under, l) {
 			return
 		}
 	}
-	var scuffed []Zone
-	for _, under := range w.below(l.zones) {
+	var scuffed []Region
+	for _, under := range w.below(l.regions) {
 		v := layering.Over(under, l.family)
 		switch v.Condition {
 		case layering.Scuffed:
-			scuffed = append(scuffed, w.lying(under, l.zones)...)
+			scuffed = append(scuffed, w.lying(under, l.regions)...)
 		case layering.LightMist:
 			l.how += " Open with two light dry mists: " + phrase.Lower(v.Reason)
 		case layering.FullCure:
@@ -49,7 +49,7 @@ func (w *writer) joins(under string, l line) bool {
 	barrier, helps := layering.Between(under, l.family)
 	switch helps = helps && barrier.Joined() && barrier.Family != under; {
 	case (v.Needs() || doubtful) && helps:
-		w.barrier(barrier, l, w.lying(under, l.zones), v)
+		w.barrier(barrier, l, w.lying(under, l.regions), v)
 	case v.Needs():
 		w.faults = append(w.faults, Fault{w.path() + ".clear", v.Text() + " Choose another clear, or another colour or filler below it.", l.family})
 		return false
@@ -57,15 +57,15 @@ func (w *writer) joins(under string, l line) bool {
 	return true
 }
 
-// lying are the zones in which a family lies uppermost.
-func (w *writer) lying(family string, zones []Zone) []Zone {
-	return only(zones, func(z Zone) bool { return w.tops[z.Key].family == family })
+// lying are the regions in which a family lies uppermost.
+func (w *writer) lying(family string, regions []Region) []Region {
+	return only(regions, func(z Region) bool { return w.tops[z.Key].family == family })
 }
 
-// below lists the families that lie uppermost in some zones.
-func (w *writer) below(zones []Zone) []string {
+// below lists the families that lie uppermost in some regions.
+func (w *writer) below(regions []Region) []string {
 	var list []string
-	for _, z := range zones {
+	for _, z := range regions {
 		if f := w.tops[z.Key].family; f != "" && !slices.Contains(list, f) {
 			list = append(list, f)
 		}
@@ -73,13 +73,13 @@ func (w *writer) below(zones []Zone) []string {
 	return list
 }
 
-func (w *writer) barrier(b layering.Barrier, l line, zones []Zone, v layering.Verdict) {
+func (w *writer) barrier(b layering.Barrier, l line, regions []Region, v layering.Verdict) {
 	f, err := material.FindFamily(b.Family)
 	if err != nil {
 		w.errs = append(w.errs, err)
 		return
 	}
-	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: schedule.Coat, title: "Barrier of " + f.Named(), zones: zones, role: "barrier", family: b.Family,
+	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: schedule.Coat, title: "Barrier of " + f.Named(), regions: regions, role: "barrier", family: b.Family,
 		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
 }
 
@@ -91,19 +91,19 @@ func barrierHow(by material.Method) string {
 }
 
 // scuff dulls what lies uppermost before a coat that holds on scratches.
-func (w *writer) scuff(before string, zones []Zone) {
-	zones = slices.DeleteFunc(slices.Clone(zones), func(z Zone) bool { return w.tops[z.Key].dull })
-	if len(zones) == 0 {
+func (w *writer) scuff(before string, regions []Region) {
+	regions = slices.DeleteFunc(slices.Clone(regions), func(z Region) bool { return w.tops[z.Key].dull })
+	if len(regions) == 0 {
 		return
 	}
-	w.add(scuffLine(before, zones))
+	w.add(scuffLine(before, regions))
 }
 
 // gripMarks is the paper of a scuff for grip.
 var gripMarks = papers(400)
 
-func scuffLine(before string, zones []Zone) line {
-	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", zones: zones, ladder: gripMarks,
+func scuffLine(before string, regions []Region) line {
+	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", regions: regions, ladder: gripMarks,
 		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
 		why: "The next film holds on the scratches of this one and on nothing else."}
 }

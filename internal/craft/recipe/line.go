@@ -15,27 +15,27 @@ import (
 
 // line is one step as the rules write it.
 type line struct {
-	slot   string
-	kind   schedule.Kind
-	title  string
-	zones  []Zone // nil: all of the piece
-	after  []string
-	role   string // of a coat
-	family string
-	method material.Method
-	coats  int
-	sheen  string
-	ladder []string // marks or compounds, by key
-	check  string
-	film   material.Milestone
-	rest   time.Duration
-	work   string // row of labour.csv where it is not the kind's own
-	fixed  unit.Minutes
-	tool   string
-	how    string
-	why    string
-	school string
-	terms  schedule.Terms
+	slot    string
+	kind    schedule.Kind
+	title   string
+	regions []Region // nil: all of the piece
+	after   []string
+	role    string // of a coat
+	family  string
+	method  material.Method
+	coats   int
+	sheen   string
+	ladder  []string // marks or compounds, by key
+	check   string
+	film    material.Milestone
+	rest    time.Duration
+	work    string // row of labour.csv where it is not the kind's own
+	fixed   unit.Minutes
+	tool    string
+	how     string
+	why     string
+	school  string
+	terms   schedule.Terms
 }
 
 // step works out a line. The rules are written here, so what they name must exist:
@@ -46,9 +46,9 @@ func (l line) step(piece PieceKind) (Step, error) {
 		Ladder: l.ladder, Check: l.check, Film: l.film, Rest: l.rest, Tool: l.tool, How: l.how, Why: l.why, School: l.school, Sheen: l.sheen, Terms: l.terms,
 	}
 	var area unit.SquareMetre
-	for _, zone := range l.zones {
-		s.Zones = append(s.Zones, zone.Key)
-		area += zone.Area
+	for _, region := range l.regions {
+		s.Regions = append(s.Regions, region.Key)
+		area += region.Area
 	}
 	_, errLadder := abrasive.LadderOf(l.ladder...)
 	errCheck, errSchool := error(nil), error(nil)

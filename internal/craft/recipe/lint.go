@@ -67,7 +67,7 @@ func Lint(d Draft, wish Wish) []Objection {
 	l.tested()
 	l.mockUp()
 	for p := range l.Pieces {
-		for _, z := range l.Pieces[p].Zones {
+		for _, z := range l.Pieces[p].Regions {
 			l.layers(z)
 			l.filled(z)
 			l.sheens(z)
@@ -185,7 +185,7 @@ func (l *linter) sanding(p *Piece) {
 		if (s.Kind != schedule.Sand && s.Kind != schedule.Scuff) || len(s.Ladder) == 0 {
 			continue
 		}
-		for _, key := range s.Zones {
+		for _, key := range s.Regions {
 			timber, known := l.timber(key)
 			switch {
 			case known && timber.Substrate == wood.Veneer && slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 && markOf(m) < veneerMark }):
@@ -206,20 +206,20 @@ func (l *linter) sanding(p *Piece) {
 	}
 }
 
-// dyed reports whether the first coat on a zone colours the bare wood.
-func (l *linter) dyed(steps []Step, zone string) bool {
+// dyed reports whether the first coat on a region colours the bare wood.
+func (l *linter) dyed(steps []Step, region string) bool {
 	for _, s := range steps {
-		if s.Kind == schedule.Coat && slices.Contains(s.Zones, zone) {
+		if s.Kind == schedule.Coat && slices.Contains(s.Regions, region) {
 			return group(s.Family) == "colour"
 		}
 	}
 	return false
 }
 
-func (l *linter) timber(zone string) (wood.Wood, bool) {
+func (l *linter) timber(region string) (wood.Wood, bool) {
 	for _, p := range l.Pieces {
-		for _, z := range p.Zones {
-			if z.Key == zone {
+		for _, z := range p.Regions {
+			if z.Key == region {
 				w, err := wood.Find(z.Wood)
 				return w, err == nil
 			}
@@ -232,7 +232,7 @@ func (l *linter) timber(zone string) (wood.Wood, bool) {
 func (l *linter) rest(p *Piece) {
 	for _, s := range p.Steps {
 		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == schedule.Level && len(s.Ladder) > 0 && markOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
-		if (s.Kind != schedule.Level && s.Kind != schedule.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Zones) {
+		if (s.Kind != schedule.Level && s.Kind != schedule.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Regions) {
 			continue
 		}
 		l.object(Objection{Rule: "no-rest", Slot: s.Slot, Spoils: true, Title: "No rest before " + phrase.Lower(s.Title),
@@ -241,9 +241,9 @@ func (l *linter) rest(p *Piece) {
 	}
 }
 
-// filmed reports whether any of some zones gets a film that is rubbed out.
-func (l *linter) filmed(zones []string) bool {
-	for _, z := range zones {
+// filmed reports whether any of some regions gets a film that is rubbed out.
+func (l *linter) filmed(regions []string) bool {
+	for _, z := range regions {
 		for _, s := range l.on(z) {
 			if s.Kind == schedule.Coat && group(s.Family) == "clear" {
 				return true
@@ -276,7 +276,7 @@ func (l *linter) frets(p *Piece) {
 		if s.name() != "fret-polish" || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.MaskOn }) {
 			continue
 		}
-		if timber, known := l.timber(s.Zones[0]); known && timber.Pale() {
+		if timber, known := l.timber(s.Regions[0]); known && timber.Pale() {
 			l.object(Objection{Rule: "polish-on-board", Slot: s.Slot, Spoils: true, Title: "Metal polish over a bare pale board",
 				Reason: "It blackens the wood for good, and what lies in the slots comes out for years.", Mend: l.restore("Tape the board first", p.Kind, "fret-tape", s.Slot)})
 		}

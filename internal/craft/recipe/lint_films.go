@@ -13,7 +13,7 @@ import (
 )
 
 // layers: every coat holds on what lies below it.
-func (l *linter) layers(z Zone) {
+func (l *linter) layers(z Region) {
 	var under *Step
 	dull := false
 	for _, s := range l.on(z.Key) {
@@ -32,7 +32,7 @@ func (l *linter) layers(z Zone) {
 }
 
 // bare: an oily wood keeps some films from curing.
-func (l *linter) bare(z Zone, s *Step) {
+func (l *linter) bare(z Region, s *Step) {
 	timber, known := l.timber(z.Key)
 	f, err := material.FindFamily(s.Family)
 	if !known || err != nil || !oily(timber) || z.Name == "board" { // a board is wiped dry of its oil, and drinks it between plays
@@ -42,21 +42,21 @@ func (l *linter) bare(z Zone, s *Step) {
 		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true, Title: fmt.Sprintf("%s straight on %s", phrase.Capital(f.Named()), phrase.Lower(timber.Name)),
 			Reason: "Oil in the wood keeps it from curing: it stays soft just there."}
 		if seal := isolators[f.ID]; seal != "" {
-			o.Mend = l.insertBarrier("Shut the oil in first", layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Zones))
+			o.Mend = l.insertBarrier("Shut the oil in first", layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Regions))
 		}
 		l.object(o)
 	}
 }
 
-func (l *linter) oilyOf(zones []string) []string {
-	return slices.DeleteFunc(slices.Clone(zones), func(key string) bool {
+func (l *linter) oilyOf(regions []string) []string {
+	return slices.DeleteFunc(slices.Clone(regions), func(key string) bool {
 		timber, known := l.timber(key)
 		return !known || !oily(timber)
 	})
 }
 
 // over: one coat on another.
-func (l *linter) over(z Zone, under, s *Step, dull bool) {
+func (l *linter) over(z Region, under, s *Step, dull bool) {
 	v := layering.Over(under.Family, s.Family)
 	o := Objection{Rule: "goes-over", Slot: s.Slot, Title: fmt.Sprintf("%s on %s", s.Title, phrase.Lower(under.Title)), Reason: v.Text()}
 	switch {
@@ -70,7 +70,7 @@ func (l *linter) over(z Zone, under, s *Step, dull bool) {
 		}
 		if b, helps := layering.Between(under.Family, s.Family); helps && b.Joined() && b.Family != under.Family {
 			f := mustFamily(b.Family)
-			o.Mend = l.insertBarrier(fmt.Sprintf("Put %s between", f.Named()), b, s, s.Zones)
+			o.Mend = l.insertBarrier(fmt.Sprintf("Put %s between", f.Named()), b, s, s.Regions)
 		}
 	case v.Condition == layering.Scuffed && !dull && under.Slot != s.Slot:
 		o.Title = s.Title + " on a film that is not scuffed"
@@ -85,7 +85,7 @@ func (l *linter) over(z Zone, under, s *Step, dull bool) {
 }
 
 // filled: pores are as full as the look wants them.
-func (l *linter) filled(z Zone) {
+func (l *linter) filled(z Region) {
 	p := l.wishOf(z)
 	timber, known := l.timber(z.Key)
 	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || (!builds(p.family()) && p.way("pores") == "half") {
@@ -110,8 +110,8 @@ func (l *linter) filled(z Zone) {
 		Reason: "Open pores sink the finish and drink it unevenly; what is not filled now telegraphs later.", Mend: l.restore("Fill the pores", l.pieceOf(first.Slot), "fill", first.Slot)})
 }
 
-// wishOf is what was wished of the piece that a zone is of; nil where that is not known.
-func (l *linter) wishOf(z Zone) *PieceWish {
+// wishOf is what was wished of the piece that a region is of; nil where that is not known.
+func (l *linter) wishOf(z Region) *PieceWish {
 	if l.wish == nil {
 		return nil
 	}
@@ -122,7 +122,7 @@ func (l *linter) wishOf(z Zone) *PieceWish {
 }
 
 // sheens: the path leads to the sheen that was asked for.
-func (l *linter) sheens(z Zone) {
+func (l *linter) sheens(z Region) {
 	steps := l.on(z.Key)
 	if z.Sheen == "" || len(steps) == 0 || !l.coated(steps) {
 		return

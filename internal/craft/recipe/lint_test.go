@@ -48,7 +48,7 @@ func TestMistakesAreObjectedToAndMended(t *testing.T) {
 		"buffed where satin was wanted": {"grain-colour", nil, func(d *Draft) { d.find("body:rub-satin").Ladder = []string{"compound:fine"} }, "sheen-path", false},
 		"too fine before dye":           {"filled-gloss", nil, func(d *Draft) { s := d.find("body:sand-bare"); s.Ladder = append(slices.Clone(s.Ladder), "fepa:P600") }, "too-fine", false},
 		"too coarse late":               {"filled-gloss", nil, func(d *Draft) { d.find("body:sand-fill").Ladder = papers(120) }, "too-coarse", false},
-		"coarse paper on a veneer": {"filled-gloss", func(w *Wish) { w.Pieces[0].Zones = []ZoneWish{{Name: "top", Wood: "maple-figured-veneer"}} },
+		"coarse paper on a veneer": {"filled-gloss", func(w *Wish) { w.Pieces[0].Regions = []RegionWish{{Name: "top", Wood: "maple-figured-veneer"}} },
 			func(d *Draft) { d.find("body:sand-bare-maple-figured-veneer").Ladder = papers(80, 150, 220) }, "coarse-on-veneer", true},
 		"pores left open under gloss": {"filled-gloss", nil, drop("body:fill", "body:sand-fill", "body:pores"), "fill-missing", false},
 		"no seal before the fill":     {"filled-gloss", nil, drop("body:barrier-fill-water-dye"), "seal-before-fill", true},

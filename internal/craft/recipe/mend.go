@@ -64,21 +64,21 @@ func (l *linter) ladder(text, slot string, keep func(int) bool) *Mend {
 	}}
 }
 
-// insertBarrier puts a barrier before a coat, in some of its zones.
-func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, zones []string) *Mend {
+// insertBarrier puts a barrier before a coat, in some of its regions.
+func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, regions []string) *Mend {
 	f := mustFamily(b.Family)
 	by := before.Method
 	if !slices.Contains(f.Methods, by) {
 		by = f.Methods[0]
 	}
-	made := line{slot: "barrier-" + before.name(), kind: schedule.Coat, title: "Barrier of " + f.Named(), zones: l.zones(zones), role: "barrier",
+	made := line{slot: "barrier-" + before.name(), kind: schedule.Coat, title: "Barrier of " + f.Named(), regions: l.regions(regions), role: "barrier",
 		family: b.Family, method: by, coats: b.Coats, how: barrierHow(by), why: b.Note}
 	step, err := made.step(l.pieceOf(before.Slot))
 	if err != nil {
 		return nil
 	}
 	scuffed := layering.Over(b.Family, before.Family).Condition == layering.Scuffed
-	scuff, errScuff := scuffLine(before.name(), l.zones(zones)).step(l.pieceOf(before.Slot))
+	scuff, errScuff := scuffLine(before.name(), l.regions(regions)).step(l.pieceOf(before.Slot))
 	return &Mend{text, func(d *Draft) {
 		d.insert(step, before.Slot)
 		if scuffed && errScuff == nil {
@@ -88,17 +88,17 @@ func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, zo
 }
 
 func (l *linter) insertScuff(before *Step) *Mend {
-	step, err := scuffLine(before.name(), l.zones(before.Zones)).step(l.pieceOf(before.Slot))
+	step, err := scuffLine(before.name(), l.regions(before.Regions)).step(l.pieceOf(before.Slot))
 	if err != nil {
 		return nil
 	}
 	return &Mend{"Scuff it first", func(d *Draft) { d.insert(step, before.Slot) }}
 }
 
-func (l *linter) zones(keys []string) []Zone {
-	var list []Zone
+func (l *linter) regions(keys []string) []Region {
+	var list []Region
 	for _, p := range l.Pieces {
-		for _, z := range p.Zones {
+		for _, z := range p.Regions {
 			if slices.Contains(keys, z.Key) {
 				list = append(list, z)
 			}
@@ -107,8 +107,8 @@ func (l *linter) zones(keys []string) []Zone {
 	return list
 }
 
-// waxLast moves the wax behind the last coat of its zone.
-func (l *linter) waxLast(z Zone, wax *Step) *Mend {
+// waxLast moves the wax behind the last coat of its region.
+func (l *linter) waxLast(z Region, wax *Step) *Mend {
 	if wax.Done {
 		return nil
 	}
@@ -156,13 +156,13 @@ func (d *Draft) drop(slot string) {
 	}
 }
 
-// takeEnd gives a zone the end that another draft has for it: what is done to it after
+// takeEnd gives a region the end that another draft has for it: what is done to it after
 // its last coat, where the coats are the same; what is logged stays.
-func (d *Draft) takeEnd(other Draft, zone string) {
+func (d *Draft) takeEnd(other Draft, region string) {
 	ends := func(s *Step) bool {
 		return s.Kind == schedule.Level || s.Kind == schedule.Buff || s.Role == "flat" || s.Role == "oil"
 	}
-	for _, s := range d.on(zone) {
+	for _, s := range d.on(region) {
 		if ends(s) && !s.Done && !s.Logged && other.find(s.Slot) == nil {
 			d.drop(s.Slot)
 		}
@@ -172,9 +172,9 @@ func (d *Draft) takeEnd(other Draft, zone string) {
 		for _, s := range other.Pieces[p].Steps {
 			there := d.find(s.Slot)
 			switch {
-			case there != nil && ends(&s) && slices.Contains(s.Zones, zone) && !there.Done:
+			case there != nil && ends(&s) && slices.Contains(s.Regions, region) && !there.Done:
 				*there = s
-			case there == nil && ends(&s) && slices.Contains(s.Zones, zone) && before != "":
+			case there == nil && ends(&s) && slices.Contains(s.Regions, region) && before != "":
 				d.insertAfter(s, before)
 			}
 			if d.find(s.Slot) != nil {

@@ -6,7 +6,7 @@ import (
 
 // Merge composes again: what the new draft has, but every step that is logged or was
 // changed by hand stays as it is, where it is. A step whose entries were all struck
-// is composed anew, and stays where the new draft has none like it. A piece or a zone
+// is composed anew, and stays where the new draft has none like it. A piece or a region
 // that only such steps still need stays with them.
 func Merge(old, next Draft) Draft {
 	out := next.clone()
@@ -50,10 +50,10 @@ func (p *Piece) keep(old Piece, kept []Step) {
 		}
 		p.Steps = slices.Insert(p.Steps, at, s)
 	}
-	for _, z := range old.Zones {
-		needed := slices.ContainsFunc(kept, func(s Step) bool { return slices.Contains(s.Zones, z.Key) })
-		if needed && !slices.ContainsFunc(p.Zones, func(o Zone) bool { return o.Key == z.Key }) {
-			p.Zones = append(p.Zones, z)
+	for _, z := range old.Regions {
+		needed := slices.ContainsFunc(kept, func(s Step) bool { return slices.Contains(s.Regions, z.Key) })
+		if needed && !slices.ContainsFunc(p.Regions, func(o Region) bool { return o.Key == z.Key }) {
+			p.Regions = append(p.Regions, z)
 		}
 	}
 }

@@ -8,12 +8,12 @@ import (
 	"umberfrost/internal/craft/schedule"
 )
 
-// draftOf is a draft with one piece of these steps, all on one zone.
+// draftOf is a draft with one piece of these steps, all on one region.
 func draftOf(kind PieceKind, steps ...Step) Draft {
 	for i := range steps {
-		steps[i].Slot, steps[i].Zones = key(kind, steps[i].Slot), []string{key(kind, "top")}
+		steps[i].Slot, steps[i].Regions = key(kind, steps[i].Slot), []string{key(kind, "top")}
 	}
-	return Draft{Pieces: []Piece{{Kind: kind, Zones: []Zone{{Key: key(kind, "top"), Name: "top"}}, Steps: steps}}}
+	return Draft{Pieces: []Piece{{Kind: kind, Regions: []Region{{Key: key(kind, "top"), Name: "top"}}, Steps: steps}}}
 }
 
 func slotsOf(d Draft) (slots []string) {
@@ -61,18 +61,18 @@ func TestMergeTakesTheNewContentOfWhatIsOpen(t *testing.T) {
 	assert.Equal(t, "Seal, old", old.find("body:seal").Title, "what is given is left alone")
 }
 
-func TestMergeKeepsTheZonesThatKeptStepsNeedAndForgetsOtherWaits(t *testing.T) {
+func TestMergeKeepsTheRegionsThatKeptStepsNeedAndForgetsOtherWaits(t *testing.T) {
 	old := draftOf(Body, Step{Slot: "sand", Done: true})
-	old.Pieces[0].Zones = append(old.Pieces[0].Zones, Zone{Key: "body:rim", Name: "rim"}, Zone{Key: "body:heel", Name: "heel"})
-	old.Pieces[0].Steps[0].Zones = []string{"body:top", "body:rim"}
+	old.Pieces[0].Regions = append(old.Pieces[0].Regions, Region{Key: "body:rim", Name: "rim"}, Region{Key: "body:heel", Name: "heel"})
+	old.Pieces[0].Steps[0].Regions = []string{"body:top", "body:rim"}
 	old.Pieces[0].Steps[0].After = []string{"neck:gone"}
 	next := draftOf(Body, Step{Slot: "sand"}, Step{Slot: "seal"})
 	merged := Merge(old, next)
-	var zones []string
-	for _, z := range merged.Pieces[0].Zones {
-		zones = append(zones, z.Name)
+	var regions []string
+	for _, z := range merged.Pieces[0].Regions {
+		regions = append(regions, z.Name)
 	}
-	assert.Equal(t, []string{"top", "rim"}, zones)
+	assert.Equal(t, []string{"top", "rim"}, regions)
 	assert.Empty(t, merged.find("body:sand").After)
 }
 

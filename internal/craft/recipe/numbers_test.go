@@ -255,8 +255,8 @@ func TestBoardsAndFretsInFigures(t *testing.T) {
 	d = compose(t, w)
 	assert.Equal(t, 3, d.piece(t, Board).step(t, "board-harden").Coats)
 	assert.Equal(t, 2, d.piece(t, Cavity).step(t, "shield").Coats)
-	assert.InDelta(t, 0.05, float64(d.piece(t, Cavity).Zones[0].Area), 1e-9)
-	assert.InDelta(t, 0.004, float64(frets.Zones[0].Area), 1e-9)
+	assert.InDelta(t, 0.05, float64(d.piece(t, Cavity).Regions[0].Area), 1e-9)
+	assert.InDelta(t, 0.004, float64(frets.Regions[0].Area), 1e-9)
 }
 
 func TestWhatIsUnseenOrLaterMayFollowTheShowing(t *testing.T) {
@@ -314,11 +314,11 @@ func TestAreasThatNobodyMeasured(t *testing.T) { // default, rules §6
 	w.Board = &BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}
 	d := compose(t, w)
 	neck := d.piece(t, Neck)
-	for _, z := range neck.Zones {
+	for _, z := range neck.Regions {
 		if z.Name == "headstock" {
 			assert.InDelta(t, 0.022, float64(z.Area), 1e-9)
 		}
 	}
 	length, width := neck.Length.Length, neck.Width.Length
-	assert.InDelta(t, 0.81*float64(length)*float64(width)/1e6, float64(d.piece(t, Board).Zones[0].Area), 1e-9, "three quarters of its length, 8 %% wider than the nut")
+	assert.InDelta(t, 0.81*float64(length)*float64(width)/1e6, float64(d.piece(t, Board).Regions[0].Area), 1e-9, "three quarters of its length, 8 %% wider than the nut")
 }

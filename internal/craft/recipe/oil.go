@@ -11,8 +11,8 @@ import (
 func (w *writer) oil() {
 	f := w.p.family()
 	if w.p.fills() && !w.p.coloured() {
-		zones := only(w.zones, w.fillsZone)
-		w.put(line{slot: "slurry", kind: schedule.Coat, title: "Oil wet-sanded into the pores", zones: zones, role: "slurry", family: "oil-slurry", method: material.Wipe, coats: 3,
+		regions := only(w.regions, w.fillsRegion)
+		w.put(line{slot: "slurry", kind: schedule.Coat, title: "Oil wet-sanded into the pores", regions: regions, role: "slurry", family: "oil-slurry", method: material.Wipe, coats: 3,
 			terms: schedule.Terms{Repeat: &schedule.Repeat{Least: 2, Most: 5}},
 			how:   "P400 with plenty of oil until a paste forms, leave it to haze, wipe across the grain.", why: "Dust and oil fill small pores with the wood's own colour."})
 	}
@@ -22,25 +22,25 @@ func (w *writer) oil() {
 	w.add(line{slot: "scuff", kind: schedule.Scuff, title: "Scuff between coats", ladder: papers(400),
 		how: "P400 or a fine pad, a few strokes, wipe the dust off.", why: "It takes off the nibs that the first coat raised."})
 	done := 1
-	for _, sheen := range Sheens { // from matte to gloss: the glossier zones get more
-		if len(only(w.zones, func(z Zone) bool { return z.Sheen == sheen })) == 0 {
+	for _, sheen := range Sheens { // from matte to gloss: the glossier regions get more
+		if len(only(w.regions, func(z Region) bool { return z.Sheen == sheen })) == 0 {
 			continue
 		}
-		zones := only(w.zones, func(z Zone) bool { return slices.Index(Sheens, z.Sheen) >= slices.Index(Sheens, sheen) })
-		if n := oilCoats(f, sheen) - done; n > 0 && len(zones) > 0 {
-			w.put(line{slot: "oil-" + sheen, kind: schedule.Coat, title: "Oil, up to " + sheen, zones: zones, role: "oil", family: f.ID, method: w.p.method(), coats: n,
+		regions := only(w.regions, func(z Region) bool { return slices.Index(Sheens, z.Sheen) >= slices.Index(Sheens, sheen) })
+		if n := oilCoats(f, sheen) - done; n > 0 && len(regions) > 0 {
+			w.put(line{slot: "oil-" + sheen, kind: schedule.Coat, title: "Oil, up to " + sheen, regions: regions, role: "oil", family: f.ID, method: w.p.method(), coats: n,
 				how: "Thinner than the first: a few drops on the cloth, rubbed in, wiped dry.", why: "Sheen comes with each coat. Thick coats never harden."})
 			done += n
 		}
 	}
 	w.tapeOff()
 	for _, sheen := range Sheens {
-		zones := only(w.zones, func(z Zone) bool { return z.Sheen == sheen })
+		regions := only(w.regions, func(z Region) bool { return z.Sheen == sheen })
 		if sheen != "gloss" {
-			w.rub(sheen, zones)
+			w.rub(sheen, regions)
 			continue
 		}
-		w.add(line{slot: "polish", kind: schedule.Buff, title: "Polish with a cloth", zones: zones, film: material.Buff, ladder: []string{"nonwoven:white-nonabrasive"}, check: "sheen-zones",
+		w.add(line{slot: "polish", kind: schedule.Buff, title: "Polish with a cloth", regions: regions, film: material.Buff, ladder: []string{"nonwoven:white-nonabrasive"}, check: "sheen-zones",
 			how: "A clean lint-free cloth, brisk and light.", why: "The gloss is in the coats; a cloth only clears it."})
 	}
 }

@@ -45,8 +45,8 @@ func randomWood(t *rapid.T) string { return rapid.SampledFrom(wood.All()).Draw(t
 func randomPiece(t *rapid.T, p PieceWish) PieceWish {
 	p.Wood, p.Figured, p.Texture, p.Wax = randomWood(t), rapid.Bool().Draw(t, "figured"), rapid.Bool().Draw(t, "texture"), rapid.Bool().Draw(t, "wax")
 	p.Look, p.Sheen, p.Clear = rapid.SampledFrom(Looks).Draw(t, "look"), rapid.SampledFrom(Sheens).Draw(t, "sheen"), rapid.SampledFrom(Clears).Draw(t, "clear")
-	if rapid.Bool().Draw(t, "another zone") {
-		p.Zones = []ZoneWish{{Name: rapid.SampledFrom(zoneNames(p.Kind)).Draw(t, "zone"), Wood: randomWood(t), Sheen: rapid.SampledFrom(Sheens).Draw(t, "zone sheen"), Plain: rapid.Bool().Draw(t, "plain")}}
+	if rapid.Bool().Draw(t, "another region") {
+		p.Regions = []RegionWish{{Name: rapid.SampledFrom(regionNames(p.Kind)).Draw(t, "region"), Wood: randomWood(t), Sheen: rapid.SampledFrom(Sheens).Draw(t, "region sheen"), Plain: rapid.Bool().Draw(t, "plain")}}
 	}
 	return p
 }
@@ -83,7 +83,7 @@ func TestNoComposedScheduleHasAForbiddenNeighbour(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		_, draft := composed(t)
 		for _, piece := range draft.Pieces {
-			for _, z := range piece.Zones {
+			for _, z := range piece.Regions {
 				under := ""
 				for _, s := range draft.on(z.Key) {
 					if s.Kind != schedule.Coat {
@@ -103,9 +103,9 @@ func TestEveryComposedScheduleEndsWithTheAskedSheen(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		w, draft := composed(t)
 		for _, p := range w.ready().Pieces {
-			for _, name := range zoneNames(p.Kind) {
+			for _, name := range regionNames(p.Kind) {
 				wanted := p.Sheen
-				for _, z := range p.Zones {
+				for _, z := range p.Regions {
 					if z.Name == name && z.Sheen != "" {
 						wanted = z.Sheen
 					}
@@ -131,8 +131,8 @@ func instrument(t require.TestingT, d Draft) schedule.Instrument {
 				made := material.OfFamily(f)
 				step.Material = &made
 			}
-			for _, z := range s.Zones {
-				step.Zones = append(step.Zones, id(z))
+			for _, z := range s.Regions {
+				step.Regions = append(step.Regions, id(z))
 			}
 			for _, slot := range s.After {
 				step.After = append(step.After, id(slot))

@@ -49,7 +49,7 @@ type Piece struct {
 	Length    Size
 	Width     Size
 	Thickness Size
-	Zones     []Zone
+	Regions   []Region
 	Steps     []Step
 }
 
@@ -59,8 +59,8 @@ type Size struct {
 	Entered string
 }
 
-// Zone is a part of a piece's surface.
-type Zone struct {
+// Region is a part of a piece's surface.
+type Region struct {
 	Key   string // "body:top"
 	Name  string // "top"
 	Wood  string
@@ -74,7 +74,7 @@ type Step struct {
 	Slot     string // "body:dye", for life
 	Kind     schedule.Kind
 	Title    string
-	Zones    []string // "body:top"
+	Regions  []string // "body:top"
 	After    []string // slots of other pieces that must be done first
 	Role     string   // of a coat: the material slot it takes, "clear"
 	Family   string   // of a coat
@@ -152,5 +152,5 @@ func (d *Draft) find(slot string) *Step {
 	return nil
 }
 
-// key names a slot or a zone within an instrument.
+// key names a slot or a region within an instrument.
 func key(piece PieceKind, name string) string { return string(piece) + ":" + name }

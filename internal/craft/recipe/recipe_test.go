@@ -117,7 +117,7 @@ func TestTheLacquerBurst(t *testing.T) {
 	assert.Equal(t, "compound:swirl", b.step(t, "buff").Ladder[2])
 	without(t, b, "fill")
 	n := d.piece(t, Neck)
-	assert.Contains(t, n.step(t, "clear-1").Zones, "neck:fretboard", "a pale board goes under film")
+	assert.Contains(t, n.step(t, "clear-1").Regions, "neck:fretboard", "a pale board goes under film")
 	before(t, d.piece(t, Frets), "fret-clear", "fret-tape", "fret-level", "fret-crown", "fret-polish", "fret-untape")
 	assert.True(t, d.piece(t, Whole).step(t, "strings").Terms.Strings)
 	assert.Equal(t, material.FullCure, d.piece(t, Whole).step(t, "hand-over").Film)
@@ -212,7 +212,7 @@ func TestAGlueUpSplitsTheSandingLadder(t *testing.T) {
 	fine := slices.IndexFunc(whole.Steps, func(s Step) bool { return s.Kind == schedule.Sand && markOf(s.Ladder[0]) > splitAt })
 	assert.Greater(t, fine, 0, "the rest of the ladder follows the glue")
 	assert.NotNil(t, whole.step(t, "glue-up").Terms.Glue)
-	assert.NotContains(t, whole.step(t, "colour").Zones, "neck:shaft", "a natural neck stays natural")
+	assert.NotContains(t, whole.step(t, "colour").Regions, "neck:shaft", "a natural neck stays natural")
 }
 
 func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
@@ -221,15 +221,15 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 		change func(*PieceWish)
 		look   func(t *testing.T, b Piece)
 	}{
-		"a veneer gets no coarse mark": {func(p *PieceWish) { p.Zones = []ZoneWish{{Name: "top", Wood: "maple-figured-veneer"}} }, func(t *testing.T, b Piece) {
+		"a veneer gets no coarse mark": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "maple-figured-veneer"}} }, func(t *testing.T, b Piece) {
 			ladder := b.step(t, "sand-bare-maple-figured-veneer").Ladder
 			assert.GreaterOrEqual(t, markOf(ladder[0]), veneerMark)
 		}},
-		"what bleeds is sanded and shut in before its pale neighbour": {func(p *PieceWish) { p.Zones = []ZoneWish{{Name: "top", Wood: "padauk-african"}} }, func(t *testing.T, b Piece) {
+		"what bleeds is sanded and shut in before its pale neighbour": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "padauk-african"}} }, func(t *testing.T, b Piece) {
 			before(t, b, "sand-bare-padauk-african", "seal-bleed-padauk-african", "sand-bare-basswood")
 		}},
 		"under oil the order of sanding has to do": {func(p *PieceWish) {
-			p.Clear, p.Zones = "finishing-oil", []ZoneWish{{Name: "top", Wood: "katalox"}}
+			p.Clear, p.Regions = "finishing-oil", []RegionWish{{Name: "top", Wood: "katalox"}}
 		}, func(t *testing.T, b Piece) {
 			before(t, b, "sand-bare-katalox", "sand-bare-basswood")
 			without(t, b, "seal-bleed-katalox")
@@ -256,9 +256,9 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			before(t, b, "clear", "rub-satin", "wax")
 			assert.Equal(t, material.FullCure, b.step(t, "wax").Film)
 		}},
-		"each sheen in its own zones": {func(p *PieceWish) { p.Sheen, p.Zones = "gloss", []ZoneWish{{Name: "back", Sheen: "satin"}} }, func(t *testing.T, b Piece) {
-			assert.Equal(t, []string{"body:back"}, b.step(t, "rub-satin").Zones)
-			assert.NotContains(t, b.step(t, "buff").Zones, "body:back")
+		"each sheen in its own regions": {func(p *PieceWish) { p.Sheen, p.Regions = "gloss", []RegionWish{{Name: "back", Sheen: "satin"}} }, func(t *testing.T, b Piece) {
+			assert.Equal(t, []string{"body:back"}, b.step(t, "rub-satin").Regions)
+			assert.NotContains(t, b.step(t, "buff").Regions, "body:back")
 		}},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -317,7 +317,7 @@ func TestEveryArchetypeSaysHowAndWhyAndTakesTime(t *testing.T) {
 			for _, s := range piece.Steps {
 				assert.NotEmpty(t, s.How, s.Slot)
 				assert.NotEmpty(t, s.Why, s.Slot)
-				assert.NotEmpty(t, s.Zones, s.Slot)
+				assert.NotEmpty(t, s.Regions, s.Slot)
 				assert.Positive(t, int(s.Minutes), s.Slot)
 				assert.False(t, seen[s.Slot], "%s comes twice", s.Slot)
 				seen[s.Slot] = true

@@ -43,14 +43,14 @@ func (w *writer) rubOut() {
 	}
 	w.plug()
 	for _, sheen := range []string{"gloss", "satin", "matte"} {
-		zones := only(w.zones, func(z Zone) bool { return z.Sheen == sheen })
-		if len(zones) == 0 || (sheen != "gloss" && w.p.flatted()) {
+		regions := only(w.regions, func(z Region) bool { return z.Sheen == sheen })
+		if len(regions) == 0 || (sheen != "gloss" && w.p.flatted()) {
 			continue
 		}
 		if sheen == "gloss" {
-			w.gloss(zones)
+			w.gloss(regions)
 		} else {
-			w.dullDown(sheen, zones)
+			w.dullDown(sheen, regions)
 		}
 	}
 }
@@ -74,8 +74,8 @@ func (w *writer) wet() bool {
 	return builds(w.p.family()) && slices.Contains([]string{"wet", "spirit"}, w.p.way("levelling"))
 }
 
-func (w *writer) gloss(zones []Zone) {
-	l := line{slot: "level", kind: schedule.Level, title: "Level for gloss", zones: zones, film: material.Buff, ladder: w.levelMarks("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
+func (w *writer) gloss(regions []Region) {
+	l := line{slot: "level", kind: schedule.Level, title: "Level for gloss", regions: regions, film: material.Buff, ladder: w.levelMarks("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
 		how: "The first mark until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off the edges.",
 		why: "A gloss that is levelled soft sinks back and shows every mark. Edges are thinnest and pressed hardest."}
 	if w.wet() {
@@ -88,7 +88,7 @@ func (w *writer) gloss(zones []Zone) {
 		l.tool = "orbital-sander"
 	}
 	w.add(l)
-	b := line{slot: "buff", kind: schedule.Buff, title: "Buff", zones: zones, film: material.Buff, check: "compound-haze", tool: "buffing-wheel", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
+	b := line{slot: "buff", kind: schedule.Buff, title: "Buff", regions: regions, film: material.Buff, check: "compound-haze", tool: "buffing-wheel", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
 		school: "shine/" + w.p.way("shine"), how: "One compound at a time, a clean pad for each. Keep it moving and cool.", why: "Each compound only clears the marks of the one before; the first clears P2000."}
 	if w.p.way("shine") == "papers" {
 		b.title, b.tool, b.ladder = "Polish by hand", "", []string{"compound:swirl"}
@@ -102,9 +102,9 @@ func (w *writer) gloss(zones []Zone) {
 }
 
 // dullDown rubs a film to matte or satin.
-func (w *writer) dullDown(sheen string, zones []Zone) {
+func (w *writer) dullDown(sheen string, regions []Region) {
 	if by := w.p.method(); by != material.Wipe && by != material.Pad {
-		l := line{slot: "level-" + sheen, kind: schedule.Level, title: "Level for " + sheen, zones: zones, film: material.Buff, ladder: w.levelMarks(sheen), check: "scratch-one-way",
+		l := line{slot: "level-" + sheen, kind: schedule.Level, title: "Level for " + sheen, regions: regions, film: material.Buff, ladder: w.levelMarks(sheen), check: "scratch-one-way",
 			school: "levelling/" + w.p.way("levelling"), how: "Until no shiny speck is left, then only scratches; the last strokes long and with the grain.",
 			why: "A satin ends earlier than a gloss, but on as level a film."}
 		if w.wet() {
@@ -113,11 +113,11 @@ func (w *writer) dullDown(sheen string, zones []Zone) {
 		}
 		w.add(l)
 	}
-	w.rub(sheen, zones)
+	w.rub(sheen, regions)
 }
 
 // rub leaves the last scratch of matte or satin, all one way.
-func (w *writer) rub(sheen string, zones []Zone) {
+func (w *writer) rub(sheen string, regions []Region) {
 	pad, school := "nonwoven:ultra-fine", ""
 	if sheen == "matte" {
 		pad = "nonwoven:very-fine"
@@ -130,6 +130,6 @@ func (w *writer) rub(sheen string, zones []Zone) {
 			how = "Fresh wool and soapy water or wax, long strokes from end to end. Magnets out of the way, every shred vacuumed off."
 		}
 	}
-	w.add(line{slot: "rub-" + sheen, kind: schedule.Buff, title: "Rub to " + sheen, zones: zones, film: material.Buff, ladder: []string{pad}, check: "sheen-zones", school: school,
+	w.add(line{slot: "rub-" + sheen, kind: schedule.Buff, title: "Rub to " + sheen, regions: regions, film: material.Buff, ladder: []string{pad}, check: "sheen-zones", school: school,
 		how: how, why: "It evens the sheen and lets the hand slide. Earlier the film smears."})
 }

@@ -8,11 +8,11 @@ import (
 	"umberfrost/internal/craft/schedule"
 )
 
-// sheen is what the steps on a zone leave it with: matte, satin or gloss; empty where
+// sheen is what the steps on a region leave it with: matte, satin or gloss; empty where
 // a film is left as it was put on, with its texture.
-func (d *Draft) sheen(zone string) string {
+func (d *Draft) sheen(region string) string {
 	left, oils := "", 0
-	for _, s := range d.on(zone) {
+	for _, s := range d.on(region) {
 		switch s.Kind {
 		case schedule.Coat:
 			f, err := material.FindFamily(s.Family)
@@ -35,12 +35,12 @@ func (d *Draft) sheen(zone string) string {
 	return left
 }
 
-// on lists the steps done to a zone, in the order of the work.
-func (d *Draft) on(zone string) []*Step {
+// on lists the steps done to a region, in the order of the work.
+func (d *Draft) on(region string) []*Step {
 	var list []*Step
 	for p := range d.Pieces {
 		for s := range d.Pieces[p].Steps {
-			if step := &d.Pieces[p].Steps[s]; slices.Contains(step.Zones, zone) {
+			if step := &d.Pieces[p].Steps[s]; slices.Contains(step.Regions, region) {
 				list = append(list, step)
 			}
 		}

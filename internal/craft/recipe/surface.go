@@ -16,7 +16,7 @@ import (
 // surface writes a body or a neck: from bare wood to the last rub. Where the neck
 // is glued in first, only as far as the glue.
 func (c *composing) surface(p *PieceWish) {
-	w := c.begin(p.Kind, p, c.zonesOf(p))
+	w := c.begin(p.Kind, p, c.regionsOf(p))
 	w.piece.Wood = p.Wood
 	w.piece.Length, w.piece.Width, w.piece.Thickness = sizeOf(p.Length), sizeOf(p.Width), sizeOf(p.Thickness)
 	if c.wish.gluedFirst() {
@@ -64,12 +64,12 @@ var bareMarks = []int{80, 120, 150, 180, 220, 320, 400, 600, 800, 1000}
 // that bleeds first, so that its dust is gone before a pale neighbour is opened.
 func (w *writer) sand(above, most int) {
 	groups := w.byWood()
-	pale := slices.ContainsFunc(groups, func(g []Zone) bool { t := timberOf(g[0]); return t.Pale() && t.Bleed == 0 })
-	for _, zones := range groups {
-		timber := timberOf(zones[0])
+	pale := slices.ContainsFunc(groups, func(g []Region) bool { t := timberOf(g[0]); return t.Pale() && t.Bleed == 0 })
+	for _, regions := range groups {
+		timber := timberOf(regions[0])
 		if !timber.Drinks() {
 			if above == 0 {
-				w.dull(timber, zones)
+				w.dull(timber, regions)
 			}
 			continue
 		}
@@ -80,23 +80,23 @@ func (w *writer) sand(above, most int) {
 		if len(groups) > 1 {
 			slot += "-" + timber.ID
 		}
-		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, zones), bareMarks...), func(m string) bool { return markOf(m) <= above || markOf(m) > most })
+		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, regions), bareMarks...), func(m string) bool { return markOf(m) <= above || markOf(m) > most })
 		if len(ladder) == 0 {
 			continue
 		}
-		l := line{slot: slot, kind: schedule.Sand, title: "Sand the bare wood", zones: zones, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
+		l := line{slot: slot, kind: schedule.Sand, title: "Sand the bare wood", regions: regions, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
 		if len(groups) > 1 {
 			l.title += ", " + phrase.Lower(timber.Name)
 		}
 		if w.piece.Kind != Neck && timber.Substrate == wood.Solid && !w.p.Figured {
 			l.tool = "orbital-sander"
 		}
-		if timber.Pale() && slices.ContainsFunc(groups, func(g []Zone) bool { return timberOf(g[0]).Bleed >= 2 }) {
+		if timber.Pale() && slices.ContainsFunc(groups, func(g []Region) bool { return timberOf(g[0]).Bleed >= 2 }) {
 			l.how += " Tape the dark wood off and vacuum first: its dust stains this one."
 		}
 		w.add(l)
-		if above == 0 && timber.Bleed >= 2 && pale && w.sealsBleed(zones) {
-			w.put(line{slot: "seal-bleed-" + timber.ID, kind: schedule.Coat, title: "Shut the bleeding wood in", zones: zones, role: "barrier", family: "dewaxed-shellac",
+		if above == 0 && timber.Bleed >= 2 && pale && w.sealsBleed(regions) {
+			w.put(line{slot: "seal-bleed-" + timber.ID, kind: schedule.Coat, title: "Shut the bleeding wood in", regions: regions, role: "barrier", family: "dewaxed-shellac",
 				method: w.by(mustFamily("dewaxed-shellac")), how: barrierHow(w.by(mustFamily("dewaxed-shellac"))),
 				why: fmt.Sprintf("%s gives colour to every solvent and every rag; sealed alone, before its pale neighbour is sanded, it keeps it to itself.", timber.Name)})
 		}
@@ -108,27 +108,27 @@ func (w *writer) sand(above, most int) {
 	}
 }
 
-// byWood groups the zones by what they are made of, what bleeds first.
-func (w *writer) byWood() [][]Zone {
-	var groups [][]Zone
-	for _, z := range w.zones {
-		i := slices.IndexFunc(groups, func(g []Zone) bool { return g[0].Wood == z.Wood })
+// byWood groups the regions by what they are made of, what bleeds first.
+func (w *writer) byWood() [][]Region {
+	var groups [][]Region
+	for _, z := range w.regions {
+		i := slices.IndexFunc(groups, func(g []Region) bool { return g[0].Wood == z.Wood })
 		if i < 0 {
 			groups = append(groups, nil)
 			i = len(groups) - 1
 		}
 		groups[i] = append(groups[i], z)
 	}
-	slices.SortStableFunc(groups, func(a, b []Zone) int { return timberOf(b[0]).Bleed - timberOf(a[0]).Bleed })
+	slices.SortStableFunc(groups, func(a, b []Region) int { return timberOf(b[0]).Bleed - timberOf(a[0]).Bleed })
 	return groups
 }
 
 // sealsBleed reports whether shellac may shut in a wood that bleeds: where nothing
 // has to soak into it afterwards, and the clear holds on shellac.
-func (w *writer) sealsBleed(zones []Zone) bool {
-	soaks := !builds(w.p.family()) || (w.p.coloured() && slices.ContainsFunc(zones, func(z Zone) bool { return !z.Plain }))
+func (w *writer) sealsBleed(regions []Region) bool {
+	soaks := !builds(w.p.family()) || (w.p.coloured() && slices.ContainsFunc(regions, func(z Region) bool { return !z.Plain }))
 	flame := w.p.Look == "charred" // comes before any solvent
-	return !soaks && !flame && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsZone(zones[0])
+	return !soaks && !flame && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsRegion(regions[0])
 }
 
 func markOf(key string) int {
@@ -150,8 +150,8 @@ func coarsest(timber wood.Wood, p *PieceWish) int {
 
 // stop is the mark at which bare sanding ends: not so fine before a dye that it
 // starves, finer where oil will hide nothing.
-func (w *writer) stop(timber wood.Wood, zones []Zone) int {
-	if !builds(w.p.family()) && !(w.p.coloured() && slices.ContainsFunc(zones, func(z Zone) bool { return !z.Plain })) {
+func (w *writer) stop(timber wood.Wood, regions []Region) int {
+	if !builds(w.p.family()) && !(w.p.coloured() && slices.ContainsFunc(regions, func(z Region) bool { return !z.Plain })) {
 		return max(timber.SandBareTo, 320)
 	}
 	return timber.SandBareTo
@@ -177,20 +177,20 @@ func (w *writer) sandWhy(timber wood.Wood) string {
 }
 
 // dull prepares what is not wood: cleaned, dulled, primed, and tried for grip.
-func (w *writer) dull(timber wood.Wood, zones []Zone) {
+func (w *writer) dull(timber wood.Wood, regions []Region) {
 	how := "Wash, degrease, dull evenly, wash again; gloves from here on. " + timber.Advice
 	if timber.Softens != nil {
 		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text(unit.Metric))
 	}
-	w.add(line{slot: "dull-" + timber.ID, kind: schedule.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name), zones: zones, ladder: papers(320),
+	w.add(line{slot: "dull-" + timber.ID, kind: schedule.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name), regions: regions, ladder: papers(320),
 		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
 	primer := mustFamily("dewaxed-shellac")
 	if w.p.sprays() {
 		primer = mustFamily("sealer-2k")
 	}
-	w.put(line{slot: "prime-" + timber.ID, kind: schedule.Coat, title: "Prime for grip", zones: zones, role: "primer", family: primer.ID, method: w.by(primer),
+	w.put(line{slot: "prime-" + timber.ID, kind: schedule.Coat, title: "Prime for grip", regions: regions, role: "primer", family: primer.ID, method: w.by(primer),
 		how: "One thin even coat within hours of cleaning.", why: "It grips what the clear would let go of, and bridges pinholes and layers."})
-	w.add(line{slot: "grip-" + timber.ID, kind: schedule.Inspect, title: "Try the grip on an offcut", zones: zones, check: "adhesion-offcut",
+	w.add(line{slot: "grip-" + timber.ID, kind: schedule.Inspect, title: "Try the grip on an offcut", regions: regions, check: "adhesion-offcut",
 		how: "An offcut of the same stuff, prepared and primed with it.", why: "Plastics, resins and metals differ from batch to batch; an offcut tells before the piece does."})
 }
 
@@ -255,21 +255,21 @@ func (w *writer) wetGrain() {
 	if !w.stands("grain") || w.p.way("grain") != "wet" {
 		return
 	}
-	zones := only(w.zones, func(z Zone) bool { return timberOf(z).Drinks() && w.tops[z.Key].family == "" })
-	w.add(line{slot: "wet", kind: schedule.Sand, work: "raise-grain", title: "Wet the grain", zones: zones, rest: 2 * time.Hour, school: "grain/wet",
+	regions := only(w.regions, func(z Region) bool { return timberOf(z).Drinks() && w.tops[z.Key].family == "" })
+	w.add(line{slot: "wet", kind: schedule.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour, school: "grain/wet",
 		how: "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
 		why: "Raised now and cut back, the grain stays down when water comes again."})
-	for first := true; len(zones) > 0; first = false {
-		mark := w.stop(timberOf(zones[0]), zones[:1])
-		alike := func(z Zone) bool { return w.stop(timberOf(z), []Zone{z}) == mark }
+	for first := true; len(regions) > 0; first = false {
+		mark := w.stop(timberOf(regions[0]), regions[:1])
+		alike := func(z Region) bool { return w.stop(timberOf(z), []Region{z}) == mark }
 		slot := "cut-back"
 		if !first {
 			slot += fmt.Sprintf("-%d", mark)
 		}
-		w.add(line{slot: slot, kind: schedule.Sand, work: "raise-grain", title: "Cut the raised grain back", zones: only(zones, alike), ladder: papers(mark), check: "fuzz-cut",
+		w.add(line{slot: slot, kind: schedule.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike), ladder: papers(mark), check: "fuzz-cut",
 			how: "The last mark again, worn, a few light strokes with the grain. No more than the whiskers.",
 			why: "More than that opens fresh fibres that rise again."})
-		zones = only(zones, func(z Zone) bool { return !alike(z) })
+		regions = only(regions, func(z Region) bool { return !alike(z) })
 	}
 }
 
@@ -299,7 +299,7 @@ func (w *writer) fit() {
 	}
 	if w.wish.Standard == "sale" || w.wish.Standard == "show" {
 		w.add(line{slot: "verdict", kind: schedule.Inspect, title: "Closing look", check: "sheen-zones",
-			how: "Under the lamp and by the window, zone beside zone. Write down what stays and why.",
+			how: "Under the lamp and by the window, region beside region. Write down what stays and why.",
 			why: "A small flaw may be accepted with a reason; one that is found by the customer has none."})
 	}
 }

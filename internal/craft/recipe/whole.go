@@ -15,7 +15,7 @@ func (c *composing) whole() {
 	w := c.begin(Whole, nil, nil)
 	for _, p := range c.draft.Pieces {
 		if p.Kind == Body || p.Kind == Neck {
-			w.zones = append(w.zones, p.Zones...)
+			w.regions = append(w.regions, p.Regions...)
 		}
 	}
 	switch {
@@ -28,9 +28,9 @@ func (c *composing) whole() {
 		w.add(line{slot: "bolt-on", kind: schedule.Gate, title: "Bolt the neck to the body", after: c.last(Body, Neck), fixed: 30, film: material.Handle, check: "neck-dry-fit",
 			how: "Clean the joint faces, set the neck, draw the screws up evenly by hand.", why: "Both films must bear clamping and handling, or they print and stick."})
 	}
-	w.add(line{slot: "strings", kind: schedule.Gate, title: "String it and set it up", zones: w.zones, after: c.last(Cavity, Board, Frets), fixed: 120, terms: schedule.Terms{Strings: true, Follows: true},
+	w.add(line{slot: "strings", kind: schedule.Gate, title: "String it and set it up", regions: w.regions, after: c.last(Cavity, Board, Frets), fixed: 120, terms: schedule.Terms{Strings: true, Follows: true},
 		how: "Strings on, relief, action, intonation. Let it hang free: no stand, no strap, no case yet.", why: "The film may be handled and buffed by now, and the joint has its full strength. It goes on curing for weeks."})
-	w.add(line{slot: "hand-over", kind: schedule.Gate, title: "Last look, into its case", zones: w.zones, fixed: 15, film: material.FullCure, terms: schedule.Terms{Follows: true},
+	w.add(line{slot: "hand-over", kind: schedule.Gate, title: "Last look, into its case", regions: w.regions, fixed: 15, film: material.FullCure, terms: schedule.Terms{Follows: true},
 		how: "Under the lamp and by the window once more, the set-up checked, a soft cloth over it. Then the case.", why: "A film that has not cured through prints under straps, stands and the lining of a case."})
 }
 
@@ -45,10 +45,10 @@ func (w *writer) glueUp(after []string, film material.Milestone) {
 // body; a neck that was wished natural stays without its colour.
 func (c *composing) finishGlued(w *writer) {
 	w.p = c.wish.glued()
-	for i := range w.zones {
-		for _, z := range w.p.Zones {
-			if z.Name == w.zones[i].Name {
-				w.zones[i].Plain = z.Plain
+	for i := range w.regions {
+		for _, z := range w.p.Regions {
+			if z.Name == w.regions[i].Name {
+				w.regions[i].Plain = z.Plain
 			}
 		}
 	}

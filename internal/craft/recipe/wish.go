@@ -29,9 +29,9 @@ type Wish struct {
 // PieceWish is what a person wants of one piece. Lengths are as typed.
 type PieceWish struct {
 	Kind      PieceKind         `json:"kind" enum:"body,neck"`
-	Wood      string            `json:"wood" doc:"of every zone that names no other"`
+	Wood      string            `json:"wood" doc:"of every region that names no other"`
 	Figured   bool              `json:"figured,omitempty" doc:"the wood has figure: hard pads and light pressure"`
-	Zones     []ZoneWish        `json:"zones,omitempty" maxItems:"8" doc:"what differs by zone"`
+	Regions   []RegionWish      `json:"regions,omitempty" maxItems:"8" doc:"what differs by region"`
 	Length    string            `json:"length" doc:"as typed: 480 mm, 18 7/8 in"`
 	Width     string            `json:"width"`
 	Thickness string            `json:"thickness,omitempty" doc:"of a body"`
@@ -44,8 +44,8 @@ type PieceWish struct {
 	of        *Wish             // what it is a piece of, once that is ready
 }
 
-// ZoneWish is what differs in one zone.
-type ZoneWish struct {
+// RegionWish is what differs in one region.
+type RegionWish struct {
 	Name  string `json:"name"`
 	Wood  string `json:"wood,omitempty"`
 	Sheen string `json:"sheen,omitempty" enum:"matte,satin,gloss"`
@@ -155,8 +155,8 @@ func (w Wish) ready() Wish {
 	of := &w
 	for i := range w.Pieces {
 		p := &w.Pieces[i]
-		if p.of = of; p.Kind == Neck && w.boardUnderFilm() { // a zone of the neck, then
-			p.Zones = append(slices.Clone(p.Zones), ZoneWish{Name: "fretboard", Wood: w.Board.Wood, Plain: true})
+		if p.of = of; p.Kind == Neck && w.boardUnderFilm() { // a region of the neck, then
+			p.Regions = append(slices.Clone(p.Regions), RegionWish{Name: "fretboard", Wood: w.Board.Wood, Plain: true})
 		}
 	}
 	return *of
@@ -198,22 +198,22 @@ func (w *Wish) gluedFirst() bool {
 }
 
 // glued is what is wished of body and neck that are finished as one: the body's wish,
-// with the zones of the neck as they differ.
+// with the regions of the neck as they differ.
 func (w *Wish) glued() *PieceWish {
 	body, neck := *w.piece(Body), w.piece(Neck)
-	body.Zones = slices.Clone(body.Zones)
-	names := zoneNames(Neck)
+	body.Regions = slices.Clone(body.Regions)
+	names := regionNames(Neck)
 	if w.boardUnderFilm() {
 		names = append(names, "fretboard")
 	}
 	for _, name := range names {
-		z := ZoneWish{Name: name, Wood: neck.Wood, Sheen: neck.Sheen, Plain: !neck.coloured()}
-		for _, own := range neck.Zones {
+		z := RegionWish{Name: name, Wood: neck.Wood, Sheen: neck.Sheen, Plain: !neck.coloured()}
+		for _, own := range neck.Regions {
 			if own.Name == name {
 				z.Wood, z.Sheen, z.Plain = or(own.Wood, neck.Wood), or(own.Sheen, neck.Sheen), z.Plain || own.Plain
 			}
 		}
-		body.Zones = append(body.Zones, z)
+		body.Regions = append(body.Regions, z)
 	}
 	return &body
 }
@@ -266,10 +266,10 @@ func (p *PieceWish) watered() bool {
 // coloured reports whether there is colour below the clear.
 func (p *PieceWish) coloured() bool { return p.Look != "natural" && p.Look != "charred" }
 
-// timbers are the woods of its zones.
+// timbers are the woods of its regions.
 func (p *PieceWish) timbers() []wood.Wood {
 	list := []wood.Wood{p.timber()}
-	for _, z := range p.Zones {
+	for _, z := range p.Regions {
 		if w, err := wood.Find(z.Wood); err == nil && z.Wood != p.Wood {
 			list = append(list, w)
 		}
@@ -284,10 +284,10 @@ func (p *PieceWish) fills() bool {
 	return p.openPored() && p.Look != "charred" && p.way("pores") != "open" && (p.way("fill-with") == "filler" || !builds(p.family()))
 }
 
-// sheens are the sheens of its zones.
+// sheens are the sheens of its regions.
 func (p *PieceWish) sheens() []string {
 	list := []string{p.Sheen}
-	for _, z := range p.Zones {
+	for _, z := range p.Regions {
 		if z.Sheen != "" && !slices.Contains(list, z.Sheen) {
 			list = append(list, z.Sheen)
 		}

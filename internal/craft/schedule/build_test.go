@@ -58,14 +58,14 @@ func of(family string) *material.Material {
 	return &m
 }
 
-// pieceOf builds a one-zone piece from steps that need only say what matters.
+// pieceOf builds a one-region piece from steps that need only say what matters.
 func pieceOf(name string, steps ...Step) Piece {
 	piece := Piece{ID: id(name), Name: name}
 	for i, step := range steps {
 		step.ID = id(fmt.Sprintf("%s step %d", name, i))
 		step.Piece = piece.ID
-		if step.Zones == nil {
-			step.Zones = []uuid.UUID{id(name + " zone")}
+		if step.Regions == nil {
+			step.Regions = []uuid.UUID{id(name + " region")}
 		}
 		if step.Coats == 0 {
 			step.Coats = 1

@@ -49,7 +49,7 @@ func anotherMaterial(m *material.Material) func(*Input) {
 // notBefore puts a gate that opens on a day before everything else.
 func notBefore(at time.Time) func(*Input) {
 	return atPiece(func(p *Piece) {
-		gate := Step{ID: uuid.NewSHA1(p.ID, []byte("gate")), Piece: p.ID, Zones: p.Steps[0].Zones, Kind: Gate, Title: "not before", Coats: 1}
+		gate := Step{ID: uuid.NewSHA1(p.ID, []byte("gate")), Piece: p.ID, Regions: p.Steps[0].Regions, Kind: Gate, Title: "not before", Coats: 1}
 		gate.Arrival = &Arrival{Expected: DayOf(at)}
 		p.Steps = slices.Insert(p.Steps, 0, gate)
 	})

@@ -214,7 +214,7 @@ func (j *judging) until(l *link) (minute, bool) {
 	return 0, false
 }
 
-// breath counts the coats of its product on each of its zones, before and after it.
+// breath counts the coats of its product on each of its regions, before and after it.
 func (j *judging) breath() {
 	n := j.r.nodes[j.i]
 	if n.step.Kind != Coat {
@@ -222,8 +222,8 @@ func (j *judging) breath() {
 	}
 	most, restAfter := n.step.breath()
 	days := j.r.shop.days
-	for _, zone := range n.step.Zones {
-		coats := j.coatsOn(zone)
+	for _, region := range n.step.Regions {
+		coats := j.coatsOn(region)
 		at := slices.Index(coats, j.i)
 		day, today := days.of(j.r.dates[j.i].start), 0
 		for _, k := range coats {
@@ -248,15 +248,15 @@ func (j *judging) breath() {
 	}
 }
 
-// coatsOn lists the coats of the event's product that are on a zone, this one too, in
+// coatsOn lists the coats of the event's product that are on a region, this one too, in
 // the order in which they were put on. What was put on in one sitting is one coat.
-func (j *judging) coatsOn(zone uuid.UUID) []int32 {
+func (j *judging) coatsOn(region uuid.UUID) []int32 {
 	n := j.r.nodes[j.i]
 	var list []int32
 	for k := j.r.first[n.instrument]; k < j.r.first[n.instrument+1]; k++ {
 		other := j.r.nodes[k]
 		there := k == j.i || (other.fact != nil && !other.fact.Skipped)
-		if !there || other.step.Kind != Coat || other.step.Material.Key() != n.step.Material.Key() || !slices.Contains(other.step.Zones, zone) {
+		if !there || other.step.Kind != Coat || other.step.Material.Key() != n.step.Material.Key() || !slices.Contains(other.step.Regions, region) {
 			continue
 		}
 		if last := len(list) - 1; other.within && k != j.i && last >= 0 && list[last] == k-1 {

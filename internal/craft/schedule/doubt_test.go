@@ -81,8 +81,8 @@ func TestNineCoatsInTwoDaysAreDoubted(t *testing.T) {
 	assert.Equal(t, 9-min(f.RestAfter, f.CoatsPerDay), doubted, "every coat after those that may follow without a night")
 }
 
-func TestADoubtCountsZoneByZone(t *testing.T) {
-	clear := func(n int, zones ...uuid.UUID) Step { return on(coats("water-clear", n), zones...) }
+func TestADoubtCountsRegionByRegion(t *testing.T) {
+	clear := func(n int, regions ...uuid.UUID) Step { return on(coats("water-clear", n), regions...) }
 	in, events := logged(t, []Step{clear(1, top, back), clear(2, back), clear(1, top), clear(1, back, top)}, map[int]float64{0: 0, 1: 3, 2: 6, 3: 6.5})
 	doubts := plan(t, in).Doubts(Happening{Event: events[4], End: noon(9)})
 	assert.Len(t, doubts, 1)

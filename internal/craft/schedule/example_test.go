@@ -43,10 +43,10 @@ func oneBody() schedule.Instrument {
 		panic(err)
 	}
 	clear := material.OfFamily(family)
-	zone := []uuid.UUID{uuid.MustParse("00000000-0000-0000-0000-0000000000a1")}
+	region := []uuid.UUID{uuid.MustParse("00000000-0000-0000-0000-0000000000a1")}
 	return schedule.Instrument{Name: "Curlew", Promise: schedule.Day{Year: 2026, Month: 3, Date: 13}, Pieces: []schedule.Piece{{Name: "body", Steps: []schedule.Step{
-		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Zones: zone, Kind: schedule.Coat, Title: "Clear", Material: &clear, Method: material.Spray, Coats: 3, Minutes: 30, SetUp: 20},
-		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000002"), Zones: zone, Kind: schedule.Level, Title: "Level half-way", Coats: 1, Minutes: 45, Film: material.Sand},
+		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Regions: region, Kind: schedule.Coat, Title: "Clear", Material: &clear, Method: material.Spray, Coats: 3, Minutes: 30, SetUp: 20},
+		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000002"), Regions: region, Kind: schedule.Level, Title: "Level half-way", Coats: 1, Minutes: 45, Film: material.Sand},
 	}}}}
 }
 

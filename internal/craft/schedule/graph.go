@@ -23,7 +23,7 @@ type node struct {
 	piece      int32 // of the instrument
 	place      int32
 	links      []link
-	same       []*past // of a coat: the coats of its product before it, zone by zone; zones with the same past share it
+	same       []*past // of a coat: the coats of its product before it, region by region; regions with the same past share it
 	within     bool    // it belongs to the sitting of the node before it
 	phases     [3]phase
 	parts      uint8    // how many phases there are
@@ -35,7 +35,7 @@ type node struct {
 	handle     *link    // of a coat: when it is off its hook
 }
 
-// past is the coats of one product on a zone, the last one first. What is put on in
+// past is the coats of one product on a region, the last one first. What is put on in
 // one sitting is one coat.
 type past struct {
 	coat   int32
@@ -93,29 +93,29 @@ type compiler struct {
 	in         *Input
 	nodes      []*node
 	block      []node // room for the instrument's nodes, which stand together
-	zones      []zoneFilms
+	regions    []regionFilms
 	glues      []int32 // glue-ups so far
 	previous   int32   // the event before in the chain, -1 for none
 	pending    int32   // the last event before in the chain that is not done
 	pool       []link  // room for links, so that not every node asks for its own
 }
 
-// zoneFilms is what lies on a zone.
-type zoneFilms struct {
-	zone   uuid.UUID
+// regionFilms is what lies on a region.
+type regionFilms struct {
+	region uuid.UUID
 	films  []*past // the coats of each product, by their last one, oldest first
 	dulled bool    // it was abraded since its last coat
 }
 
-// zone finds what lies on a zone; instruments have few.
-func (c *compiler) zone(id uuid.UUID) *zoneFilms {
-	for i := range c.zones {
-		if c.zones[i].zone == id {
-			return &c.zones[i]
+// region finds what lies on a region; instruments have few.
+func (c *compiler) region(id uuid.UUID) *regionFilms {
+	for i := range c.regions {
+		if c.regions[i].region == id {
+			return &c.regions[i]
 		}
 	}
-	c.zones = append(c.zones, zoneFilms{zone: id})
-	return &c.zones[len(c.zones)-1]
+	c.regions = append(c.regions, regionFilms{region: id})
+	return &c.regions[len(c.regions)-1]
 }
 
 // lastOf is the last event of a step that has been laid out.
@@ -332,18 +332,18 @@ func (c *compiler) done(n *node) {
 	}
 }
 
-// lay leaves on its zones what an event does to them.
+// lay leaves on its regions what an event does to them.
 func (c *compiler) lay(n *node, index int32) {
 	var made []*past
-	for _, id := range n.step.Zones {
-		zone := c.zone(id)
+	for _, id := range n.step.Regions {
+		region := c.region(id)
 		if n.step.Kind.Handwork() {
-			zone.dulled = true
+			region.dulled = true
 		}
 		if n.step.Kind != Coat {
 			continue
 		}
-		last := zone.take(c, n.step.Material.Key())
+		last := region.take(c, n.step.Material.Key())
 		if last != nil && c.oneSitting(n, last.coat) {
 			last = last.before
 		}
@@ -351,12 +351,12 @@ func (c *compiler) lay(n *node, index int32) {
 		if at < 0 {
 			at, made = len(made), append(made, &past{index, last})
 		}
-		zone.films, zone.dulled = append(zone.films, made[at]), false
+		region.films, region.dulled = append(region.films, made[at]), false
 	}
 }
 
-// last is the coats of a product on the zone, nil when there are none.
-func (z *zoneFilms) last(c *compiler, product string) *past {
+// last is the coats of a product on the region, nil when there are none.
+func (z *regionFilms) last(c *compiler, product string) *past {
 	for _, p := range z.films {
 		if c.nodes[p.coat].step.Material.Key() == product {
 			return p
@@ -365,8 +365,8 @@ func (z *zoneFilms) last(c *compiler, product string) *past {
 	return nil
 }
 
-// take is last, and takes them off the zone.
-func (z *zoneFilms) take(c *compiler, product string) *past {
+// take is last, and takes them off the region.
+func (z *regionFilms) take(c *compiler, product string) *past {
 	p := z.last(c, product)
 	if p != nil {
 		z.films = slices.DeleteFunc(slices.Clone(z.films), func(other *past) bool { return other == p })

@@ -185,15 +185,19 @@ func without(jobs []job, node int) []job {
 	return kept
 }
 
-// holder returns what has these hands at or soonest after t within its opening.
-func (h *hands) holder(t minute) (node int, found bool) {
-	if i := h.from(t); i >= h.first {
-		day := h.at(i)
-		if k := firstAfter(day.jobs, t); k < len(day.jobs) {
-			return int(day.jobs[k].node), true
-		}
+// holder is the job that has these hands at t, or takes them before so many minutes have
+// passed, while they are there.
+func (h *hands) holder(t, length minute) (job, bool) {
+	i := h.from(t)
+	if open, more := h.openings.at(i); !more || i < h.first || open.start > t {
+		return job{}, false
 	}
-	return 0, false
+	jobs := h.at(i).jobs
+	k := firstAfter(jobs, t)
+	if k == len(jobs) || jobs[k].start >= t+length {
+		return job{}, false
+	}
+	return jobs[k], true
 }
 
 func lengthOf(phases []phase) minute {

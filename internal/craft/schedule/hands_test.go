@@ -102,13 +102,29 @@ func TestReleasingGivesBack(t *testing.T) {
 	h.take(now, work, 7, 0)
 	next, _ := h.free(now, []phase{{60, false}}, 0)
 	assert.Equal(t, now+55, next)
-	who, found := h.holder(now)
+	who, found := h.holder(now, 10)
 	assert.True(t, found)
-	assert.Equal(t, 7, who)
+	assert.EqualValues(t, 7, who.node)
+	_, found = h.holder(now-minute(24*60), 10)
+	assert.False(t, found, "nobody is kept busy while they are away")
 	h.release(now, 7)
 	next, _ = h.free(now, []phase{{60, false}}, 0)
 	assert.Equal(t, now, next)
 	assert.Equal(t, minuteOf(at("2026-03-10 12:00")), h.until(now))
+}
+
+// What somebody does tomorrow is not why the work of tonight waits for somebody else.
+func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
+	early := instrumentOf("early", "2026-05-01", pieceOf("early", Step{Kind: Gate, Minutes: 6}))
+	evening := instrumentOf("evening", "2026-05-01", pieceOf("evening", Step{Kind: Gate, Minutes: 30}))
+	next := instrumentOf("next", "2026-05-01", pieceOf("next", Step{Kind: Gate, Minutes: 5}))
+	in := asked{Now: at("2026-03-10 21:00"), Calendar: weekdays(Hours{18 * 60, 22 * 60}), People: 2, Own: []*Calendar{weekdays(Hours{10 * 60, 20 * 60})},
+		Instruments: []Instrument{early, evening, next}, Order: orderOf(evening, early, next)}
+	in.Pins = map[Event]time.Time{orderOf(early)[0]: at("2026-03-11 18:00")}
+	p := plan(t, in)
+	e := nth(t, p, "next", 1)
+	assert.Equal(t, at("2026-03-10 21:30"), e.Start)
+	assert.Equal(t, "Hands are busy with evening evening, “gate”, until 21:30.", p.Sentence(e.Event))
 }
 
 func TestWorkLongerThanAnyOpeningFindsNone(t *testing.T) {

@@ -65,8 +65,8 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 			Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}, Step{Kind: Gate, Terms: Terms{Strings: true}, Film: material.Handle})
 		return []Piece{body, neck, whole}
 	}
-	zoned := func(zone string) Step {
-		return Step{Kind: Coat, Material: of("dewaxed-shellac"), Method: material.Spray, Minutes: 30, SetUp: 5, Zones: []uuid.UUID{id(zone)}}
+	on := func(region string) Step {
+		return Step{Kind: Coat, Material: of("dewaxed-shellac"), Method: material.Spray, Minutes: 30, SetUp: 5, Regions: []uuid.UUID{id(region)}}
 	}
 	for name, test := range map[string]struct {
 		in     asked
@@ -82,8 +82,8 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 		"two pieces and two people": {
 			asked{People: 2}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 120}), pieceOf("neck", Step{Kind: Gate, Minutes: 90})}, "2026-03-26 16:00"},
 		"a neck that is glued in": {asked{Margin: 1.25}, glued(), "2026-03-24 12:00"},
-		"a set-up that zones of a piece share": { // found by make test-long
-			asked{}, []Piece{pieceOf("body", zoned("top"), zoned("back"))}, "2026-03-26 17:05"},
+		"a set-up that regions of a piece share": { // found by make test-long
+			asked{}, []Piece{pieceOf("body", on("top"), on("back"))}, "2026-03-26 17:05"},
 		"a sitting of which only the coat wants warm air": { // found by make test-long
 			asked{Calendar: always(), Places: warmBy(18, 14)}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("nitro"), Method: material.Spray, Minutes: 30}, Step{Kind: MaskOff, Minutes: 300, Terms: Terms{Within: &Within{2, 12}}})}, "2026-03-26 15:50"}, // at 16:30 it is 16 °C, with 10 min to flash off
 		"handwork over some evenings": {

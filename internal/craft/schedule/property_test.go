@@ -133,8 +133,8 @@ func TestEveryWaitAndHardWindowIsKept(t *testing.T) {
 		for _, instrument := range in.Instruments {
 			for _, piece := range instrument.Pieces {
 				checkFollows(t, p, piece)
-				for _, zone := range []string{" top", " back", " sides"} {
-					checkZone(t, in.Margin, input.Shop, p, piece, id(piece.Name+zone))
+				for _, region := range []string{" top", " back", " sides"} {
+					checkRegion(t, in.Margin, input.Shop, p, piece, id(piece.Name+region))
 				}
 			}
 		}
@@ -162,9 +162,9 @@ func checkFollows(t *rapid.T, p *Plan, piece Piece) {
 	}
 }
 
-// checkZone follows one zone of a piece by itself: what its films ask of what comes,
+// checkRegion follows one region of a piece by itself: what its films ask of what comes,
 // its coats a day and its rests.
-func checkZone(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece, zone uuid.UUID) {
+func checkRegion(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece, region uuid.UUID) {
 	var film Planned
 	var under *Step
 	dulled := false
@@ -181,7 +181,7 @@ func checkZone(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece, zon
 			if within := step.Within != nil && event.Coat == 1; !within || s == 0 {
 				sitting++
 			}
-			if !slices.Contains(step.Zones, zone) {
+			if !slices.Contains(step.Regions, region) {
 				continue
 			}
 			if under != nil && !e.Done && step.Within == nil {
@@ -204,7 +204,7 @@ func checkZone(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece, zon
 	}
 }
 
-// checkBreath counts the coats of one product on one zone, up to the last.
+// checkBreath counts the coats of one product on one region, up to the last.
 func checkBreath(t *rapid.T, shop *Shop, step *Step, coats []Planned) {
 	last := coats[len(coats)-1]
 	today, sinceRest := 0, 0

@@ -85,11 +85,11 @@ func randomStep(t *rapid.T, first bool) Step {
 	return step
 }
 
-// randomZones are some of the three zones of a piece, in any order.
-func randomZones(t *rapid.T, piece string) []uuid.UUID {
-	zones := []uuid.UUID{id(piece + " top"), id(piece + " back"), id(piece + " sides")}
-	shuffled := rapid.Permutation(zones).Draw(t, "zones")
-	return shuffled[:rapid.SampledFrom([]int{3, 3, 2, 1}).Draw(t, "zones of it")]
+// randomRegions are some of the three regions of a piece, in any order.
+func randomRegions(t *rapid.T, piece string) []uuid.UUID {
+	regions := []uuid.UUID{id(piece + " top"), id(piece + " back"), id(piece + " sides")}
+	shuffled := rapid.Permutation(regions).Draw(t, "regions")
+	return shuffled[:rapid.SampledFrom([]int{3, 3, 2, 1}).Draw(t, "regions of it")]
 }
 
 // randomShop draws a shop of some instruments with some of the work done.
@@ -111,7 +111,7 @@ func randomShop(t *rapid.T) asked {
 			var steps []Step
 			for s := range rapid.IntRange(1, 8).Draw(t, "steps") {
 				steps = append(steps, randomStep(t, s == 0))
-				steps[s].Zones = randomZones(t, name)
+				steps[s].Regions = randomRegions(t, name)
 			}
 			pieces = append(pieces, pieceOf(name, steps...))
 		}

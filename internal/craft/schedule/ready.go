@@ -168,7 +168,7 @@ func (r *retiming) sandsFrom(l *link, d *dated) bool {
 }
 
 // breathe holds a coat back for the coats per day and the overnight rest of its
-// product, in every zone on its own.
+// product, in every region on its own.
 func (r *retiming) breathe(n *node, d *dated) {
 	for held := true; held; {
 		held = false
@@ -178,7 +178,7 @@ func (r *retiming) breathe(n *node, d *dated) {
 	}
 }
 
-// breatheOver is breathe over the coats that one zone has had; it reports whether
+// breatheOver is breathe over the coats that one region has had; it reports whether
 // they hold the coat back.
 func (r *retiming) breatheOver(n *node, d *dated, last *past) bool {
 	days, before := r.shop.days, d.ready

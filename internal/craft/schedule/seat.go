@@ -262,10 +262,11 @@ func (r *retiming) pushHands(s *sitting, t minute) (minute, move, bool) {
 	if best == never {
 		return 0, move{why: "hands are taken, or never there that long, for years to come"}, false
 	}
-	for _, h := range r.hands {
-		if node, found := h.holder(t); found {
-			holder = int32(node)
-			break
+	for _, h := range r.hands { // those that come free first say why
+		if job, found := h.holder(t, s.total); found && (holder < 0 || job.end == best) {
+			if holder = job.node; job.end == best {
+				break
+			}
 		}
 	}
 	return best, move{cause: Hands, node: holder}, true

@@ -53,7 +53,7 @@ type Step struct {
 	ID       uuid.UUID
 	Slot     string // the stable place in the recipe that made it
 	Piece    uuid.UUID
-	Zones    []uuid.UUID
+	Regions  []uuid.UUID
 	Kind     Kind
 	Title    string
 	Material *material.Material // of a coat; nil for all else
@@ -254,8 +254,8 @@ func (s *Step) validate(known map[uuid.UUID]bool, first bool) error {
 		return fmt.Errorf("%d hands-on minutes is not from 0 to a day", s.Minutes)
 	case s.SetUp < 0 || s.SetUp > s.Minutes:
 		return fmt.Errorf("%d minutes of set-up are not part of its %d minutes", s.SetUp, s.Minutes)
-	case len(s.Zones) == 0:
-		return fmt.Errorf("it is done to no zone")
+	case len(s.Regions) == 0:
+		return fmt.Errorf("it is done to no region")
 	}
 	for _, other := range s.After {
 		if !known[other] {

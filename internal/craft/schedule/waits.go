@@ -8,21 +8,21 @@ import (
 
 // waits adds what the films below ask for: the wait table of rules §9. What is put
 // on within a sitting counts as one coat with what it is put on. A coat
-// or a tape looks at the last film of each zone; work that presses or wears
+// or a tape looks at the last film of each region; work that presses or wears
 // looks at every film down to the wood.
 func (c *compiler) waits(n *node) {
 	var room [8]below
 	films := room[:0]
-	for _, id := range n.step.Zones {
-		zone := c.zone(id)
-		for depth := len(zone.films) - 1; depth >= 0; depth-- {
-			b := below{coat: zone.films[depth].coat, top: depth == len(zone.films)-1, dulled: zone.dulled}
+	for _, id := range n.step.Regions {
+		region := c.region(id)
+		for depth := len(region.films) - 1; depth >= 0; depth-- {
+			b := below{coat: region.films[depth].coat, top: depth == len(region.films)-1, dulled: region.dulled}
 			if b.top || !onlyLast(n.step.Kind) {
 				films = addBelow(films, b)
 			}
 		}
 		if n.step.Kind == Coat {
-			c.before(n, zone)
+			c.before(n, region)
 		}
 	}
 	for _, b := range films {
@@ -38,14 +38,14 @@ func (c *compiler) waits(n *node) {
 	}
 }
 
-// below is a film that an event meets on some of its zones: lying on top on any of
+// below is a film that an event meets on some of its regions: lying on top on any of
 // them, and there dulled on all.
 type below struct {
 	coat        int32
 	top, dulled bool
 }
 
-// addBelow adds what one zone says of a film to what others have said.
+// addBelow adds what one region says of a film to what others have said.
 func addBelow(films []below, b below) []below {
 	i := slices.IndexFunc(films, func(other below) bool { return other.coat == b.coat })
 	switch {
@@ -59,10 +59,10 @@ func addBelow(films []below, b below) []below {
 	return films
 }
 
-// before notes the coats of the same product on a zone, which the film breathes
+// before notes the coats of the same product on a region, which the film breathes
 // through first.
-func (c *compiler) before(n *node, zone *zoneFilms) {
-	last := zone.last(c, n.step.Material.Key())
+func (c *compiler) before(n *node, region *regionFilms) {
+	last := region.last(c, n.step.Material.Key())
 	if last != nil && c.oneSitting(n, last.coat) {
 		last = last.before
 	}

@@ -23,7 +23,7 @@ func Copies(file *formats.File, count int) error {
 	own := []uuid.UUID{original.ID}
 	for _, p := range original.Pieces {
 		own = append(own, p.ID)
-		for _, z := range p.Zones {
+		for _, z := range p.Regions {
 			own = append(own, z.ID)
 		}
 		for _, s := range p.Steps {

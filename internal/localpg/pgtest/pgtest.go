@@ -10,6 +10,8 @@ import (
 	"sync/atomic"
 	"testing"
 
+	"github.com/jackc/pgx/v5"
+
 	"umberfrost/internal/localpg"
 	"umberfrost/internal/store"
 )
@@ -45,6 +47,41 @@ func URL(t testing.TB) string {
 		t.Fatal(err)
 	}
 	return server.URL(name)
+}
+
+// From opens a database as a file of SQL makes it, one of an earlier version, and brings it
+// up to date.
+func From(t testing.TB, path string) *store.Store {
+	t.Helper()
+	once.Do(start)
+	if failure != nil {
+		t.Fatal(failure)
+	}
+	sql, err := os.ReadFile(path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, name := context.Background(), fmt.Sprintf("test_%d", count.Add(1))
+	if err := server.CreateDatabase(ctx, name, ""); err != nil {
+		t.Fatal(err)
+	}
+	conn, err := pgx.Connect(ctx, server.URL(name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	_, err = conn.PgConn().Exec(ctx, string(sql)).ReadAll()
+	if conn.Close(ctx); err != nil {
+		t.Fatal(err)
+	}
+	s, err := store.Open(ctx, server.URL(name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	if err := s.Migrate(ctx); err != nil {
+		t.Fatal(err)
+	}
+	return s
 }
 
 // Store opens a fresh, migrated, empty database.

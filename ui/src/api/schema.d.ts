@@ -1043,10 +1043,10 @@ export interface components {
             /** @enum {string} */
             kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
             recipe: string;
+            regions: components["schemas"]["RegionView"][];
             /** @description as it was entered */
             size: string;
             steps: components["schemas"]["StepRow"][];
-            zones: components["schemas"]["ZoneView"][];
         };
         PieceWish: {
             /** @description the family of the clear */
@@ -1059,6 +1059,8 @@ export interface components {
             length: string;
             /** @enum {string} */
             look?: "natural" | "one-colour" | "grain-colour" | "burst" | "solid" | "flake" | "charred";
+            /** @description what differs by region */
+            regions?: components["schemas"]["RegionWish"][];
             /** @enum {string} */
             sheen?: "matte" | "satin" | "gloss";
             /** @description the grain is brushed out before colour */
@@ -1072,10 +1074,8 @@ export interface components {
                 [key: string]: string;
             };
             width: string;
-            /** @description of every zone that names no other */
+            /** @description of every region that names no other */
             wood: string;
-            /** @description what differs by zone */
-            zones?: components["schemas"]["ZoneWish"][];
         };
         PlaceForm: {
             /** @description places with the same air share its dust; empty: air of its own */
@@ -1242,6 +1242,23 @@ export interface components {
             woods: components["schemas"]["WoodView"][];
             /** @description the shop's IANA time zone */
             zone: string;
+        };
+        RegionView: {
+            area: string;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description what it is to end with */
+            sheen?: string;
+            wood: string;
+        };
+        RegionWish: {
+            name: string;
+            /** @description stays without the colour of its piece */
+            plain?: boolean;
+            /** @enum {string} */
+            sheen?: "matte" | "satin" | "gloss";
+            wood?: string;
         };
         RoleView: {
             family: string;
@@ -1703,23 +1720,6 @@ export interface components {
             result: string;
             /** @description what was worked out */
             title: string;
-        };
-        ZoneView: {
-            area: string;
-            /** Format: uuid */
-            id: string;
-            name: string;
-            /** @description what it is to end with */
-            sheen?: string;
-            wood: string;
-        };
-        ZoneWish: {
-            name: string;
-            /** @description stays without the colour of its piece */
-            plain?: boolean;
-            /** @enum {string} */
-            sheen?: "matte" | "satin" | "gloss";
-            wood?: string;
         };
     };
     responses: never;

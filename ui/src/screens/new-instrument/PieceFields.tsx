@@ -1,7 +1,7 @@
 import type { PieceWish, Reference } from '../../api/client'
 import { shown, type FormProps } from './Form'
 import { Select, Text, Tick } from './Select'
-import { Zones } from './Zones'
+import { Regions } from './Regions'
 import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
 import { capital } from '../../parts/words'
 
@@ -100,7 +100,11 @@ function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
         )}
         <Tick label="Wax last" on={piece.wax ?? false} onChange={(wax) => set({ wax }, 'wax')} />
       </div>
-      <Zones {...props} piece={piece} onChange={(next) => wish(withPiece(draft.wish, kind, next), `${path}.zones`)} />
+      <Regions
+        {...props}
+        piece={piece}
+        onChange={(next) => wish(withPiece(draft.wish, kind, next), `${path}.regions`)}
+      />
       {fault(`${path}.ways.method`) && <p className="text-sm text-late">{fault(`${path}.ways.method`)}</p>}
     </div>
   )

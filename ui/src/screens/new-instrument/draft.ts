@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import type { NewInstrument, PieceWish, Problem, Reference, Wish, ZoneWish } from '../../api/client'
+import type { NewInstrument, PieceWish, Problem, Reference, Wish, RegionWish } from '../../api/client'
 import { forget, keep, readKept } from '../../api/kept'
 
 /** Draft is what a person has entered so far; it survives a reload. */
@@ -40,7 +40,10 @@ export function emptyDraft(reference: Reference): Draft {
 }
 
 export function useDraft(reference: Reference) {
-  const [draft, setDraft] = useState<Draft>(() => readKept<Draft | null>(key, null) ?? emptyDraft(reference))
+  const [draft, setDraft] = useState<Draft>(() => {
+    const kept = readKept<Draft | null>(key, null)
+    return kept ? inTodaysWords(kept) : emptyDraft(reference)
+  })
   const change = (part: Partial<Draft>, field: string) => {
     setDraft((old) => {
       const next = { ...old, ...part, touched: old.touched.includes(field) ? old.touched : [...old.touched, field] }
@@ -53,6 +56,15 @@ export function useDraft(reference: Reference) {
     setDraft(emptyDraft(reference))
   }
   return { draft, change, start }
+}
+
+/** inTodaysWords is a draft that was kept when regions were called zones. */
+function inTodaysWords(draft: Draft): Draft {
+  const pieces = draft.wish.pieces?.map(({ zones, ...piece }: PieceWish & { zones?: RegionWish[] }) => ({
+    ...piece,
+    regions: piece.regions ?? zones,
+  }))
+  return { ...draft, wish: { ...draft.wish, pieces } }
 }
 
 export const forgetDraft = () => forget(key)
@@ -93,9 +105,9 @@ export function withPiece(wish: Wish, kind: Kind, piece?: PieceWish): Wish {
   return !piece ? { ...left, cavities: undefined } : left
 }
 
-/** withZone is a piece with one of its zones changed; one that differs in nothing is left out. */
-export function withZone(piece: PieceWish, zone: ZoneWish): PieceWish {
-  const others = (piece.zones ?? []).filter((z) => z.name !== zone.name)
-  const differs = zone.wood || zone.sheen || zone.plain
-  return { ...piece, zones: differs ? [...others, zone] : others }
+/** withRegion is a piece with one of its regions changed; one that differs in nothing is left out. */
+export function withRegion(piece: PieceWish, region: RegionWish): PieceWish {
+  const others = (piece.regions ?? []).filter((r) => r.name !== region.name)
+  const differs = region.wood || region.sheen || region.plain
+  return { ...piece, regions: differs ? [...others, region] : others }
 }

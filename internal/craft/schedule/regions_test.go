@@ -12,17 +12,17 @@ import (
 
 var top, back = id("top"), id("back")
 
-// on puts a step on some zones, in the order in which they are listed.
-func on(step Step, zones ...uuid.UUID) Step {
-	step.Zones = zones
+// on puts a step on some regions, in the order in which they are listed.
+func on(step Step, regions ...uuid.UUID) Step {
+	step.Regions = regions
 	return step
 }
 
-func TestCoatsADayAreCountedInEveryZone(t *testing.T) {
-	// Three coats a day. The back has had three when the fourth comes, whichever zone
+func TestCoatsADayAreCountedInEveryRegion(t *testing.T) {
+	// Three coats a day. The back has had three when the fourth comes, whichever region
 	// the step names first and although another product lies between.
-	clear := func(n int, zones ...uuid.UUID) Step { return on(coats("water-clear", n), zones...) }
-	for name, last := range map[string][]uuid.UUID{"the full zone last": {top, back}, "the full zone first": {back, top}} {
+	clear := func(n int, regions ...uuid.UUID) Step { return on(coats("water-clear", n), regions...) }
+	for name, last := range map[string][]uuid.UUID{"the full region last": {top, back}, "the full region first": {back, top}} {
 		body := pieceOf("body", clear(1, top, back), clear(2, back), on(coats("airbrush-colour", 1), top), clear(1, last...))
 		p := plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2027-01-01", body)}})
 		fourth := nth(t, p, "body", 5)
@@ -30,10 +30,10 @@ func TestCoatsADayAreCountedInEveryZone(t *testing.T) {
 	}
 }
 
-func TestTheOvernightRestIsCountedInEveryZone(t *testing.T) {
+func TestTheOvernightRestIsCountedInEveryRegion(t *testing.T) {
 	// Six coats of wiped varnish may go on in a day, but two want a night: of the top
 	// one has been, of the back two.
-	varnish := func(n int, zones ...uuid.UUID) Step { return on(coats("dewaxed-shellac", n), zones...) }
+	varnish := func(n int, regions ...uuid.UUID) Step { return on(coats("dewaxed-shellac", n), regions...) }
 	f := of("dewaxed-shellac").Family
 	body := pieceOf("body", varnish(1, top), varnish(f.RestAfter, back), varnish(1, top, back))
 	p := plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2027-01-01", body)}})
@@ -42,12 +42,12 @@ func TestTheOvernightRestIsCountedInEveryZone(t *testing.T) {
 	assert.NotEqual(t, before.Start.In(berlin).Day(), after.Start.In(berlin).Day())
 }
 
-func TestAFilmIsMetOnWhateverZoneItLiesOnTop(t *testing.T) {
+func TestAFilmIsMetOnWhateverRegionItLiesOnTop(t *testing.T) {
 	// The clear is scuffed on the top only: on the back its window still counts.
 	f := of("urethane-2k")
 	dull := on(Step{Kind: Scuff, Minutes: 10}, top)
-	for name, zones := range map[string][]uuid.UUID{"the dull zone first": {top, back}, "the dull zone last": {back, top}} {
-		body := pieceOf("body", on(coats("urethane-2k", 1), top, back), dull, on(coats("urethane-2k", 1), zones...))
+	for name, regions := range map[string][]uuid.UUID{"the dull region first": {top, back}, "the dull region last": {back, top}} {
+		body := pieceOf("body", on(coats("urethane-2k", 1), top, back), dull, on(coats("urethane-2k", 1), regions...))
 		p := plan(t, asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2027-01-01", body)}})
 		e := nth(t, p, "body", 3)
 		assert.NotEqual(t, NoWindow, e.Window.Kind, name)
@@ -59,7 +59,7 @@ func TestAFilmIsMetOnWhateverZoneItLiesOnTop(t *testing.T) {
 func TestTwoClosedWindowsWaitForTheLaterSanding(t *testing.T) {
 	// Top and back were coated at different times; the second coat over both comes when
 	// both windows have closed, and is scuffed when the later of the two may be sanded.
-	coat := func(zones ...uuid.UUID) Step { return on(coats("urethane-2k", 1), zones...) }
+	coat := func(regions ...uuid.UUID) Step { return on(coats("urethane-2k", 1), regions...) }
 	body := pieceOf("body", coat(top), coat(back), coat(back, top))
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Margin: 1.25, Instruments: []Instrument{instrumentOf("Curlew", "2027-01-01", body)}}
 	events := orderOf(in.Instruments...)
@@ -181,8 +181,8 @@ func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
 
 func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by make test-long
 	booth := []Place{{ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 1}, {ID: id("bench"), Name: "the bench", Kind: Bench}}
-	sprayed := func(family string, minutes int, zone string) Step {
-		return Step{Kind: Coat, Material: of(family), Coats: 1, Method: material.Spray, Minutes: minutesOf(minutes), Zones: []uuid.UUID{id(zone)}}
+	sprayed := func(family string, minutes int, region string) Step {
+		return Step{Kind: Coat, Material: of(family), Coats: 1, Method: material.Spray, Minutes: minutesOf(minutes), Regions: []uuid.UUID{id(region)}}
 	}
 	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", sprayed("urethane-2k", 10, "top"), sprayed("water-dye", 3, "back")))
 	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", sprayed("water-dye", 5, "knot")))

@@ -5,16 +5,16 @@ import { shapeOf } from '../../parts/outlines'
 interface Props {
   kind: PieceWish['kind']
   outline: Tag['outline']
-  colourOf: (zone: string) => string
+  colourOf: (region: string) => string
   chosen?: string
-  onChoose: (zone: string) => void
+  onChoose: (region: string) => void
 }
 
 /**
- * ZoneDrawing is a piece from the front and, of a body, from the back, with its zones to point at.
+ * RegionDrawing is a piece from the front and, of a body, from the back, with its regions to point at.
  * The buttons beside it do the same by keyboard.
  */
-export function ZoneDrawing({ kind, outline, colourOf, chosen, onChoose }: Props) {
+export function RegionDrawing({ kind, outline, colourOf, chosen, onChoose }: Props) {
   return kind === 'neck' ? (
     <svg viewBox="0 0 48 72" className="h-[7.5rem] shrink-0" aria-hidden="true">
       <Part name="headstock" path="M18 3H30L33 14L28 20H20L15 14Z" {...{ colourOf, chosen, onChoose }} />
@@ -60,7 +60,7 @@ function Part({ name, path, colourOf, chosen, onChoose }: Pointing & { name: str
       fill={colourOf(name)}
       className={`cursor-pointer stroke-ink ${chosen === name ? '' : 'hover:brightness-110'}`}
       strokeWidth={chosen === name ? 3 : 1.2}
-      data-zone={name}
+      data-region={name}
       onClick={() => onChoose(name)}
     />
   )
