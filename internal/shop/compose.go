@@ -323,7 +323,7 @@ type idsOf uuid.UUID
 func (in idsOf) named(name string) uuid.UUID { return uuid.NewSHA1(uuid.UUID(in), []byte(name)) }
 
 func (in idsOf) piece(kind recipe.PieceKind) uuid.UUID { return in.named("piece " + string(kind)) }
-func (in idsOf) region(key string) uuid.UUID           { return in.named("zone " + key) }
+func (in idsOf) region(key string) uuid.UUID           { return in.named("zone " + key) } // what it was called when ids were first made
 func (in idsOf) step(slot string) uuid.UUID            { return in.named("step " + slot) }
 
 // fileStep is a composed step as the schedule file has it.

@@ -142,7 +142,7 @@ func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 		lines = append(lines, coatLines(planned, area)...)
 	}
 	if len(step.Ladder.V) > 0 {
-		label := "Marks"
+		label := "Grits"
 		if step.Kind == string(schedule.Buff) {
 			label = "With"
 		}

@@ -1,4 +1,4 @@
-// Package abrasive knows the marks on papers, pads and compounds. Marks of all
+// Package abrasive knows the grits of papers, pads and compounds. Grits of all
 // scales meet in the mean size of their grain and the depth of their scratch.
 package abrasive
 
@@ -11,8 +11,8 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
-// Mark is one row of abrasives.csv.
-type Mark struct {
+// Grit is one row of abrasives.csv.
+type Grit struct {
 	Key          string // "fepa:P320"
 	Scale        string
 	Name         string // as printed on the sheet: "P320"
@@ -21,9 +21,9 @@ type Mark struct {
 	Note, Source string
 }
 
-// Text prints a mark as a finisher says it: papers by their mark alone, all else
+// Text prints a grit as a finisher says it: papers by their mark alone, all else
 // with what it is.
-func (m Mark) Text() string {
+func (m Grit) Text() string {
 	switch m.Scale {
 	case "fepa":
 		return m.Name
@@ -35,32 +35,32 @@ func (m Mark) Text() string {
 //go:embed abrasives.csv
 var rows string
 
-var marks, loadError = parse(rows)
+var grits, loadError = parse(rows)
 
 // Check reports what is wrong with the embedded table, for a start-up check.
 func Check() error { return loadError }
 
-// Find returns the mark with this key, "scale:mark".
-func Find(key string) (Mark, error) {
-	mark, found := marks[key]
+// Find returns the grit with this key, "scale:mark".
+func Find(key string) (Grit, error) {
+	grit, found := grits[key]
 	if !found {
-		return Mark{}, fmt.Errorf("there is no abrasive %q in the table", key)
+		return Grit{}, fmt.Errorf("there is no abrasive %q in the table", key)
 	}
-	return mark, nil
+	return grit, nil
 }
 
-// Ladder is the ordered marks of one stage.
-type Ladder []Mark
+// Ladder is the ordered grits of one stage.
+type Ladder []Grit
 
 // LadderOf looks up the keys of a ladder, coarsest first.
 func LadderOf(keys ...string) (Ladder, error) {
 	ladder := make(Ladder, 0, len(keys))
 	for _, key := range keys {
-		mark, err := Find(key)
+		grit, err := Find(key)
 		if err != nil {
 			return nil, err
 		}
-		ladder = append(ladder, mark)
+		ladder = append(ladder, grit)
 	}
 	return ladder, nil
 }
@@ -68,18 +68,18 @@ func LadderOf(keys ...string) (Ladder, error) {
 // Text prints a ladder as "P120, P150, P180".
 func (l Ladder) Text() string {
 	names := make([]string, len(l))
-	for i, mark := range l {
-		names[i] = mark.Text()
+	for i, grit := range l {
+		names[i] = grit.Text()
 	}
 	return strings.Join(names, ", ")
 }
 
-func parse(text string) (map[string]Mark, error) {
-	marks := make(map[string]Mark)
+func parse(text string) (map[string]Grit, error) {
+	grits := make(map[string]Grit)
 	err := table.Read("abrasives", text, func(r table.Row) {
 		scratch, _ := r.Optional("scratch_um", 0, 200)
 		mean, _ := r.Optional("mean_um", 0, 1000)
-		mark := Mark{
+		grit := Grit{
 			Scale:   r.Needed("scale"),
 			Name:    r.Needed("mark"),
 			Mean:    unit.Micron(mean),
@@ -87,11 +87,11 @@ func parse(text string) (map[string]Mark, error) {
 			Note:    r.Text("note"),
 			Source:  r.Needed("source"),
 		}
-		mark.Key = mark.Scale + ":" + mark.Name
-		if _, twice := marks[mark.Key]; twice {
+		grit.Key = grit.Scale + ":" + grit.Name
+		if _, twice := grits[grit.Key]; twice {
 			r.Complain("mark", "listed only once on its scale")
 		}
-		marks[mark.Key] = mark
+		grits[grit.Key] = grit
 	})
-	return marks, err
+	return grits, err
 }

@@ -45,12 +45,12 @@ func Texture(by material.Method, levelsItself bool) unit.Micron {
 // flat face: texture/2 + 1.3 · Σ scratch; a compound takes 1 µm. Rules §3.
 func Removed(texture unit.Micron, ladder abrasive.Ladder) unit.Micron {
 	removed := texture / 2
-	for _, mark := range ladder {
-		if mark.Scale == "compound" {
+	for _, grit := range ladder {
+		if grit.Scale == "compound" {
 			removed++
 			continue
 		}
-		removed += 1.3 * mark.Scratch
+		removed += 1.3 * grit.Scratch
 	}
 	return removed
 }

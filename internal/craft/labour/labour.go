@@ -16,7 +16,7 @@ import (
 type Rate struct {
 	Work, Method string
 	SetUp        float64 // minutes, once
-	PerM2        float64 // minutes per m² (per mark or compound where the work has a ladder)
+	PerM2        float64 // minutes per m² (per grit or compound where the work has a ladder)
 	Note         string
 }
 
@@ -38,7 +38,7 @@ func Find(work, method string) (Rate, error) {
 }
 
 // Minutes is the hands-on time for an area gone over the given number of times
-// (marks of a ladder, compounds, or 1), rounded up to five minutes.
+// (grits of a ladder, compounds, or 1), rounded up to five minutes.
 // The figure is an estimate until the shop has logged its own.
 func (r Rate) Minutes(area unit.SquareMetre, times int) (unit.Minutes, working.Working) {
 	raw := r.SetUp + r.PerM2*float64(area)*float64(times)

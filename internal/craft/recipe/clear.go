@@ -113,8 +113,8 @@ type build struct {
 	why     string
 }
 
-// halfMarks is the ladder of an interim levelling.
-var halfMarks = papers(600)
+// halfGrits is the ladder of an interim levelling.
+var halfGrits = papers(600)
 
 // plan works out how many coats keep the film that the school wants on faces, sides and
 // round-overs, once it has settled and what levelling takes is gone. Rules §3.
@@ -203,7 +203,7 @@ func (w *writer) layers() (film.Build, error) {
 		b.Hand = film.New
 	}
 	if onScratches(f) {
-		grip, err := abrasive.LadderOf(gripMarks...)
+		grip, err := abrasive.LadderOf(gripGrits...)
 		if err != nil {
 			return b, err
 		}
@@ -211,13 +211,13 @@ func (w *writer) layers() (film.Build, error) {
 	}
 	var ladders [][]string
 	if w.levelledHalfway() {
-		ladders = append(ladders, halfMarks)
+		ladders = append(ladders, halfGrits)
 	}
 	switch {
 	case w.p.shines():
-		ladders = append(ladders, w.levelMarks("gloss"))
+		ladders = append(ladders, w.levelGrits("gloss"))
 	case !w.p.flatted():
-		ladders = append(ladders, w.levelMarks("satin"))
+		ladders = append(ladders, w.levelGrits("satin"))
 	}
 	for _, keys := range ladders {
 		ladder, err := abrasive.LadderOf(keys...)
@@ -273,7 +273,7 @@ func (w *writer) clear() {
 			w.add(line{slot: "buried", kind: schedule.Inspect, title: "Flake buried", check: "flake-buried",
 				how: "A nylon cloth over the dry clear before any paper touches it.", why: "A point that stands up is cut by the first stroke and goes grey."})
 		}
-		w.add(line{slot: "level-half", kind: schedule.Level, title: "Level part of the way", ladder: halfMarks, film: material.Sand,
+		w.add(line{slot: "level-half", kind: schedule.Level, title: "Level part of the way", ladder: halfGrits, film: material.Sand,
 			how: "Dry, on a hard block, until the texture is dull all over. Keep off the round-overs.", why: halfWhy(b)})
 		if gloss > b.halfway {
 			w.coats("clear-2", "Clear, to the end", w.regions, gloss-b.halfway, school, "This is the film that the last levelling takes from: spare it nothing.")

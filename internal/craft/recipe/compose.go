@@ -216,16 +216,16 @@ func mustFamily(id string) material.Family {
 	return f
 }
 
-// papers are FEPA marks as keys.
-func papers(marks ...int) []string {
-	keys := make([]string, len(marks))
-	for i, m := range marks {
+// papers are FEPA grits as keys.
+func papers(grits ...int) []string {
+	keys := make([]string, len(grits))
+	for i, m := range grits {
 		keys[i] = fmt.Sprintf("fepa:P%d", m)
 	}
 	return keys
 }
 
-// upTo is the part of a ladder of FEPA papers from one mark to another.
-func upTo(from, stop int, marks ...int) []string {
-	return papers(slices.DeleteFunc(slices.Clone(marks), func(m int) bool { return m < from || m > stop })...)
+// upTo is the part of a ladder of FEPA papers from one grit to another.
+func upTo(from, stop int, grits ...int) []string {
+	return papers(slices.DeleteFunc(slices.Clone(grits), func(m int) bool { return m < from || m > stop })...)
 }

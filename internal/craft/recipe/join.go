@@ -99,11 +99,11 @@ func (w *writer) scuff(before string, regions []Region) {
 	w.add(scuffLine(before, regions))
 }
 
-// gripMarks is the paper of a scuff for grip.
-var gripMarks = papers(400)
+// gripGrits is the paper of a scuff for grip.
+var gripGrits = papers(400)
 
 func scuffLine(before string, regions []Region) line {
-	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", regions: regions, ladder: gripMarks,
+	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", regions: regions, ladder: gripGrits,
 		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
 		why: "The next film holds on the scratches of this one and on nothing else."}
 }

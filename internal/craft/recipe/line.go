@@ -25,7 +25,7 @@ type line struct {
 	method  material.Method
 	coats   int
 	sheen   string
-	ladder  []string // marks or compounds, by key
+	ladder  []string // grits or compounds, by key
 	check   string
 	film    material.Milestone
 	rest    time.Duration

@@ -170,10 +170,10 @@ func (l *linter) texture(p *Piece) {
 	}
 }
 
-// Marks that bare sanding may not leave the ladder for, and those that come too late.
+// Grits that bare sanding may not leave the ladder for, and those that come too late.
 const (
-	veneerMark = 150
-	lateMark   = 180
+	veneerGrit = 150
+	lateGrit   = 180
 )
 
 // sanding: nothing coarse on a veneer, nothing too fine before a dye, nothing coarse
@@ -188,17 +188,17 @@ func (l *linter) sanding(p *Piece) {
 		for _, key := range s.Regions {
 			timber, known := l.timber(key)
 			switch {
-			case known && timber.Substrate == wood.Veneer && slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 && markOf(m) < veneerMark }):
+			case known && timber.Substrate == wood.Veneer && slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 && gritOf(m) < veneerGrit }):
 				l.object(Objection{Rule: "coarse-on-veneer", Slot: s.Slot, Spoils: true, Title: s.Title + " is too coarse for a veneer",
 					Reason: "Half a millimetre is one or two strokes of coarse paper from the core.",
-					Mend:   l.ladder("Begin at P150", s.Slot, func(m int) bool { return m >= veneerMark })})
-			case known && s.Kind == schedule.Sand && first > i && l.dyed(p.Steps[first:], key) && markOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
+					Mend:   l.ladder("Begin at P150", s.Slot, func(m int) bool { return m >= veneerGrit })})
+			case known && s.Kind == schedule.Sand && first > i && l.dyed(p.Steps[first:], key) && gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
 				l.object(Objection{Rule: "too-fine", Slot: s.Slot, Title: fmt.Sprintf("%s ends finer than P%d before colour", s.Title, timber.SandBareTo),
 					Reason: "Wood that is burnished takes less colour: it goes thin and patchy.",
 					Mend:   l.ladder(fmt.Sprintf("Stop at P%d", timber.SandBareTo), s.Slot, func(m int) bool { return m <= timber.SandBareTo })})
 			}
 		}
-		if first >= 0 && i > first && slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 && markOf(m) < lateMark }) {
+		if first >= 0 && i > first && slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 && gritOf(m) < lateGrit }) {
 			l.object(Objection{Rule: "too-coarse", Slot: s.Slot, Title: s.Title + " is coarse for this late",
 				Reason: "Its scratches go through colour and film and come back as lines.",
 				Mend:   &Mend{"P320 instead", func(d *Draft) { d.find(s.Slot).Ladder = papers(320) }}})
@@ -231,7 +231,7 @@ func (l *linter) timber(region string) (wood.Wood, bool) {
 // rest: a gloss is levelled on a film that is hard enough for it.
 func (l *linter) rest(p *Piece) {
 	for _, s := range p.Steps {
-		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == schedule.Level && len(s.Ladder) > 0 && markOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
+		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == schedule.Level && len(s.Ladder) > 0 && gritOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
 		if (s.Kind != schedule.Level && s.Kind != schedule.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Regions) {
 			continue
 		}
@@ -256,7 +256,7 @@ func (l *linter) filmed(regions []string) bool {
 // wet: no water near open holes and slots.
 func (l *linter) wet(p *Piece) {
 	for i, s := range p.Steps {
-		papery := slices.ContainsFunc(s.Ladder, func(m string) bool { return markOf(m) > 0 })
+		papery := slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 })
 		if !s.Kind.Handwork() || !s.Terms.Clean || !papery || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.MaskOn && s.name() == "plug" }) {
 			continue
 		}

@@ -56,11 +56,11 @@ func (l *linter) move(text, slot, before string) *Mend {
 	}}
 }
 
-// ladder leaves the papers of a step that a rule allows; other marks stay.
+// ladder leaves the papers of a step that a rule allows; other grits stay.
 func (l *linter) ladder(text, slot string, keep func(int) bool) *Mend {
 	return &Mend{text, func(d *Draft) {
 		step := d.find(slot)
-		step.Ladder = slices.DeleteFunc(slices.Clone(step.Ladder), func(m string) bool { return markOf(m) > 0 && !keep(markOf(m)) })
+		step.Ladder = slices.DeleteFunc(slices.Clone(step.Ladder), func(m string) bool { return gritOf(m) > 0 && !keep(gritOf(m)) })
 	}}
 }
 

@@ -107,7 +107,7 @@ func (w *writer) harden(sand line, regions []Region) {
 		how: "Score along the edge, then pull slowly.", why: "Adhesive bridges the edge of the tape and chips."})
 	w.add(line{slot: "board-polish", kind: schedule.Buff, title: "Polish the board dry", regions: regions, film: material.Sand,
 		ladder: append(papers(600, 800, 1200), "cushion:2400", "cushion:3200", "cushion:4000", "cushion:6000", "cushion:8000", "cushion:12000"),
-		how:    "Dry all the way, a narrow soft block, wiped between marks.", why: "Water must stay out of the slots, so the ladder is long and dry."})
+		how:    "Dry all the way, a narrow soft block, wiped between grits.", why: "Water must stay out of the slots, so the ladder is long and dry."})
 }
 
 // frets writes fretwork: from levelling to mirror or brushed.

@@ -205,11 +205,11 @@ func TestAGlueUpSplitsTheSandingLadder(t *testing.T) {
 	d := compose(t, w)
 	b, whole := d.piece(t, Body), d.piece(t, Whole)
 	for _, m := range b.step(t, "sand-bare").Ladder {
-		assert.LessOrEqual(t, markOf(m), splitAt)
+		assert.LessOrEqual(t, gritOf(m), splitAt)
 	}
 	assert.Empty(t, families(b), "nothing is coated before the glue")
 	before(t, whole, "glue-up", "tape-on", "colour", "clear-1", "buff", "shield", "fret-polish", "strings")
-	fine := slices.IndexFunc(whole.Steps, func(s Step) bool { return s.Kind == schedule.Sand && markOf(s.Ladder[0]) > splitAt })
+	fine := slices.IndexFunc(whole.Steps, func(s Step) bool { return s.Kind == schedule.Sand && gritOf(s.Ladder[0]) > splitAt })
 	assert.Greater(t, fine, 0, "the rest of the ladder follows the glue")
 	assert.NotNil(t, whole.step(t, "glue-up").Terms.Glue)
 	assert.NotContains(t, whole.step(t, "colour").Regions, "neck:shaft", "a natural neck stays natural")
@@ -221,9 +221,9 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 		change func(*PieceWish)
 		look   func(t *testing.T, b Piece)
 	}{
-		"a veneer gets no coarse mark": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "maple-figured-veneer"}} }, func(t *testing.T, b Piece) {
+		"a veneer gets no coarse grit": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "maple-figured-veneer"}} }, func(t *testing.T, b Piece) {
 			ladder := b.step(t, "sand-bare-maple-figured-veneer").Ladder
-			assert.GreaterOrEqual(t, markOf(ladder[0]), veneerMark)
+			assert.GreaterOrEqual(t, gritOf(ladder[0]), veneerGrit)
 		}},
 		"what bleeds is sanded and shut in before its pale neighbour": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "padauk-african"}} }, func(t *testing.T, b Piece) {
 			before(t, b, "sand-bare-padauk-african", "seal-bleed-padauk-african", "sand-bare-basswood")

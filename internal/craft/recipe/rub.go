@@ -9,9 +9,9 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
-// levelMarks is the ladder that takes the texture out and leaves the scratch that a
+// levelGrits is the ladder that takes the texture out and leaves the scratch that a
 // sheen wants.
-func (w *writer) levelMarks(sheen string) []string {
+func (w *writer) levelGrits(sheen string) []string {
 	start := 1200
 	switch a := w.texture(); {
 	case a >= 30:
@@ -75,14 +75,14 @@ func (w *writer) wet() bool {
 }
 
 func (w *writer) gloss(regions []Region) {
-	l := line{slot: "level", kind: schedule.Level, title: "Level for gloss", regions: regions, film: material.Buff, ladder: w.levelMarks("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
-		how: "The first mark until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off the edges.",
+	l := line{slot: "level", kind: schedule.Level, title: "Level for gloss", regions: regions, film: material.Buff, ladder: w.levelGrits("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
+		how: "The first grit until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off the edges.",
 		why: "A gloss that is levelled soft sinks back and shows every mark. Edges are thinnest and pressed hardest."}
 	if w.wet() {
 		l.terms.Clean = true
-		l.how += " A damp block, never a soaked piece; wipe and change the water between marks."
+		l.how += " A damp block, never a soaked piece; wipe and change the water between grits."
 	} else {
-		l.how += " Stearated paper, dry; blow it off between marks."
+		l.how += " Stearated paper, dry; blow it off between grits."
 	}
 	if w.piece.Kind != Neck && !w.p.heatSoft() {
 		l.tool = "orbital-sander"
@@ -104,7 +104,7 @@ func (w *writer) gloss(regions []Region) {
 // dullDown rubs a film to matte or satin.
 func (w *writer) dullDown(sheen string, regions []Region) {
 	if by := w.p.method(); by != material.Wipe && by != material.Pad {
-		l := line{slot: "level-" + sheen, kind: schedule.Level, title: "Level for " + sheen, regions: regions, film: material.Buff, ladder: w.levelMarks(sheen), check: "scratch-one-way",
+		l := line{slot: "level-" + sheen, kind: schedule.Level, title: "Level for " + sheen, regions: regions, film: material.Buff, ladder: w.levelGrits(sheen), check: "scratch-one-way",
 			school: "levelling/" + w.p.way("levelling"), how: "Until no shiny speck is left, then only scratches; the last strokes long and with the grain.",
 			why: "A satin ends earlier than a gloss, but on as level a film."}
 		if w.wet() {

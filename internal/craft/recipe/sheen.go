@@ -71,13 +71,13 @@ func sheenAfter(before string, ladder []string) string {
 	if len(ladder) == 0 {
 		return before
 	}
-	mark, err := abrasive.Find(ladder[len(ladder)-1])
+	grit, err := abrasive.Find(ladder[len(ladder)-1])
 	switch {
-	case err != nil || mark.Name == "white-nonabrasive":
+	case err != nil || grit.Name == "white-nonabrasive":
 		return before
-	case mark.Scale == "compound" || mark.Scratch <= glossScratch:
+	case grit.Scale == "compound" || grit.Scratch <= glossScratch:
 		return "gloss"
-	case mark.Scratch <= satinScratch:
+	case grit.Scratch <= satinScratch:
 		return "satin"
 	}
 	return "matte"

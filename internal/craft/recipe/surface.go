@@ -60,7 +60,7 @@ const (
 
 var bareMarks = []int{80, 120, 150, 180, 220, 320, 400, 600, 800, 1000}
 
-// sand writes the bare sanding above one mark and up to another, wood by wood: one
+// sand writes the bare sanding above one grit and up to another, wood by wood: one
 // that bleeds first, so that its dust is gone before a pale neighbour is opened.
 func (w *writer) sand(above, most int) {
 	groups := w.byWood()
@@ -80,7 +80,7 @@ func (w *writer) sand(above, most int) {
 		if len(groups) > 1 {
 			slot += "-" + timber.ID
 		}
-		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, regions), bareMarks...), func(m string) bool { return markOf(m) <= above || markOf(m) > most })
+		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, regions), bareMarks...), func(m string) bool { return gritOf(m) <= above || gritOf(m) > most })
 		if len(ladder) == 0 {
 			continue
 		}
@@ -131,13 +131,13 @@ func (w *writer) sealsBleed(regions []Region) bool {
 	return !soaks && !flame && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsRegion(regions[0])
 }
 
-func markOf(key string) int {
+func gritOf(key string) int {
 	var n int
 	_, _ = fmt.Sscanf(key, "fepa:P%d", &n)
 	return n
 }
 
-// coarsest is the mark that bare sanding of a wood begins with.
+// coarsest is the grit that bare sanding of a wood begins with.
 func coarsest(timber wood.Wood, p *PieceWish) int {
 	switch {
 	case timber.Substrate == wood.Veneer:
@@ -148,7 +148,7 @@ func coarsest(timber wood.Wood, p *PieceWish) int {
 	return 80
 }
 
-// stop is the mark at which bare sanding ends: not so fine before a dye that it
+// stop is the grit at which bare sanding ends: not so fine before a dye that it
 // starves, finer where oil will hide nothing.
 func (w *writer) stop(timber wood.Wood, regions []Region) int {
 	if !builds(w.p.family()) && !(w.p.coloured() && slices.ContainsFunc(regions, func(z Region) bool { return !z.Plain })) {
@@ -160,20 +160,20 @@ func (w *writer) stop(timber wood.Wood, regions []Region) int {
 func (w *writer) sandHow(timber wood.Wood) string {
 	switch {
 	case timber.Substrate == wood.Veneer:
-		return "By hand on a hard block with light pressure, with the grain. Half a millimetre is all there is: no coarser mark, no machine, no edge."
+		return "By hand on a hard block with light pressure, with the grain. Half a millimetre is all there is: no coarser grit, no machine, no edge."
 	case w.p.Figured:
 		return "On a hard pad with light pressure, with the grain; by hand on edges. A soft pad digs the soft stripes out into furrows."
 	case w.piece.Kind == Neck:
-		return "Along the neck with a soft-backed paper, the headstock on a block. Look at the tape between marks."
+		return "Along the neck with a soft-backed paper, the headstock on a block. Look at the tape between grits."
 	}
 	return "Coarse first until every machine mark is gone, then up the ladder with the grain. A hard block on faces, by hand on edges and horns."
 }
 
 func (w *writer) sandWhy(timber wood.Wood) string {
 	if !builds(w.p.family()) {
-		return "Oil hides no scratch. The coarse mark never comes back later."
+		return "Oil hides no scratch. The coarse grit never comes back later."
 	}
-	return fmt.Sprintf("The coarse mark never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, phrase.Lower(timber.Name))
+	return fmt.Sprintf("The coarse grit never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, phrase.Lower(timber.Name))
 }
 
 // dull prepares what is not wood: cleaned, dulled, primed, and tried for grip.
@@ -260,14 +260,14 @@ func (w *writer) wetGrain() {
 		how: "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
 		why: "Raised now and cut back, the grain stays down when water comes again."})
 	for first := true; len(regions) > 0; first = false {
-		mark := w.stop(timberOf(regions[0]), regions[:1])
-		alike := func(z Region) bool { return w.stop(timberOf(z), []Region{z}) == mark }
+		grit := w.stop(timberOf(regions[0]), regions[:1])
+		alike := func(z Region) bool { return w.stop(timberOf(z), []Region{z}) == grit }
 		slot := "cut-back"
 		if !first {
-			slot += fmt.Sprintf("-%d", mark)
+			slot += fmt.Sprintf("-%d", grit)
 		}
-		w.add(line{slot: slot, kind: schedule.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike), ladder: papers(mark), check: "fuzz-cut",
-			how: "The last mark again, worn, a few light strokes with the grain. No more than the whiskers.",
+		w.add(line{slot: slot, kind: schedule.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike), ladder: papers(grit), check: "fuzz-cut",
+			how: "The last grit again, worn, a few light strokes with the grain. No more than the whiskers.",
 			why: "More than that opens fresh fibres that rise again."})
 		regions = only(regions, func(z Region) bool { return !alike(z) })
 	}
