@@ -82,17 +82,29 @@ func (r *retiming) latestStart(i int) minute {
 	}
 	tries, step := 0, minute(1)
 	for at := b.before(slices.Min(b.latest)); at != noStart; at = b.before(at - step) {
-		if from := alone.from(at); from.keeps(due) {
-			if first := from.firstStart(); first > at && alone.from(first).keeps(due) {
-				return first
-			}
-			return at
+		if alone.from(at).keeps(due) {
+			return alone.lastOf(at, at+step, due)
 		}
 		if tries++; tries > triedAll {
 			step = triedEvery
 		}
 	}
 	return noStart
+}
+
+// lastOf is the last start before a minute that keeps a promise, where one at this minute does;
+// the first work that it leads to counts as such a start, too.
+func (r *retiming) lastOf(at, before, due minute) minute {
+	for later := before - 1; later > at; later-- {
+		if r.from(later).keeps(due) {
+			at = later
+			break
+		}
+	}
+	if first := r.from(at).firstStart(); first > at && r.from(first).keeps(due) {
+		return first
+	}
+	return at
 }
 
 // onItsOwn is an instrument planned as if it were alone in the shop.

@@ -56,6 +56,17 @@ func TestALatestStartIsTheLastOne(t *testing.T) {
 	})
 }
 
+// Where only one start in fifteen was tried, those after the one that keeps the promise are
+// tried too; found by make test-long.
+func TestTheLastOfTheMinutesThatWereNotTried(t *testing.T) {
+	p := plan(t, asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-12", pieceOf("body", Step{Kind: Gate, Minutes: 60}))}})
+	r := must(p.r.onItsOwn(0))
+	due := minuteOf(at("2026-03-13 00:00"))
+	last := minuteOf(at("2026-03-12 23:00"))
+	assert.Equal(t, last, r.lastOf(last-10, last+5, due))
+	assert.Equal(t, last-10, r.lastOf(last-10, last-9, due), "nothing lies between")
+}
+
 func TestLatestStartsToTheMinute(t *testing.T) {
 	clear := func(n int) Step { return coats("water-clear", n) }
 	evenings := weekdays(Hours{18*60 + 10, 21*60 + 40})
