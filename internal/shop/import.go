@@ -338,23 +338,24 @@ func (i *importing) log(ctx context.Context) error {
 	for _, e := range i.file.Standing() {
 		stands[e.ID] = e.Kind == formats.Done || e.Kind == formats.Skipped
 	}
+	entries := make([]store.Entry, len(i.file.Log))
+	var complete []store.Entry
 	for n, e := range i.file.Log {
-		entry, err := i.entry(n, e)
-		if err != nil {
+		var err error
+		if entries[n], err = i.entry(n, e); err != nil {
 			return err
 		}
-		if err := i.tx.AddEntry(ctx, entry); err != nil {
-			return named(err, "log", e.ID.String())
-		}
-		i.done.Entries++
-		if !stands[e.ID] {
-			continue
-		}
-		if err := i.tx.Complete(ctx, entry); err != nil {
-			return err
+		if stands[e.ID] {
+			complete = append(complete, entries[n])
 		}
 	}
-	return nil
+	if err := i.tx.AddEntries(ctx, entries); errors.Is(err, store.ErrConflict) {
+		return &Taken{"log: the file has an entry that this shop has already, or two that void the same one"}
+	} else if err != nil {
+		return err
+	}
+	i.done.Entries = len(entries)
+	return i.tx.Complete(ctx, complete...)
 }
 
 // entry is a line of the file's log; where a hand-written file leaves out who and

@@ -53,7 +53,7 @@ func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
 			return explain(err)
 		}
 	}
-	return explain(tx.linkStep(ctx, s))
+	return explain(tx.linkSteps(ctx, []Step{s}))
 }
 
 // InsertStep puts a step into a piece at its position; those from there on move
@@ -68,10 +68,10 @@ func (tx *Tx) InsertStep(ctx context.Context, s Step) error {
 			return explain(err)
 		}
 	}
-	if err := tx.addStep(ctx, s); err != nil {
+	if err := tx.addSteps(ctx, []Step{s}); err != nil {
 		return explain(err)
 	}
-	return explain(tx.linkStep(ctx, s))
+	return explain(tx.linkSteps(ctx, []Step{s}))
 }
 
 // ChangeWish keeps what is wanted of an instrument now, as its next version.
@@ -95,16 +95,14 @@ func (tx *Tx) AddPieces(ctx context.Context, pieces []Piece) error {
 			return explain(err)
 		}
 		if there, err := result.RowsAffected(); err != nil || there == 0 {
-			piece.Steps, piece.Position = nil, i
-			if err := errors.Join(err, tx.addPiece(ctx, piece)); err != nil {
+			piece.Position = i
+			if err := errors.Join(err, tx.addPieces(ctx, []Piece{piece})); err != nil {
 				return explain(err)
 			}
 			continue
 		}
-		for _, region := range piece.Regions {
-			if err := tx.addRegion(ctx, region, `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
-				return explain(err)
-			}
+		if err := tx.addRegions(ctx, piece.Regions, `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
+			return explain(err)
 		}
 	}
 	return nil

@@ -1,7 +1,9 @@
 package store
 
 import (
+	"cmp"
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -94,25 +96,14 @@ type Step struct {
 
 // Instruments loads every instrument with all its parts, the oldest first.
 func (tx *Tx) Instruments(ctx context.Context) ([]Instrument, error) {
-	var instruments []Instrument
-	var pieces []Piece
-	var regions []Region
-	var steps []Step
-	var stepRegions, stepAfter []pair
-	for _, list := range []struct {
-		into  any
-		query string
-	}{
-		{&instruments, `select * from instrument order by created_at, id limit $1`},
-		{&pieces, `select * from piece order by instrument_id, position limit $1`},
-		{&regions, `select * from region order by piece_id, position limit $1`},
-		{&steps, `select * from step order by piece_id, position limit $1`},
-		{&stepRegions, `select step_id as a, region_id as b from step_region order by step_id, region_id limit $1`},
-		{&stepAfter, `select step_id as a, after_id as b from step_after order by step_id, after_id limit $1`},
-	} {
-		if err := tx.SelectContext(ctx, list.into, list.query, most); err != nil {
-			return nil, explain(err)
-		}
+	instruments, err1 := all[Instrument](ctx, tx, most, `select * from instrument order by created_at, id limit $1`)
+	pieces, err2 := all[Piece](ctx, tx, most, `select * from piece order by instrument_id, position limit $1`)
+	regions, err3 := all[Region](ctx, tx, most, `select * from region order by piece_id, position limit $1`)
+	steps, err4 := all[Step](ctx, tx, most, `select * from step order by piece_id, position limit $1`)
+	stepRegions, err5 := all[pair](ctx, tx, 10*most, `select step_id as a, region_id as b from step_region order by step_id, region_id limit $1`)
+	stepAfter, err6 := all[pair](ctx, tx, 10*most, `select step_id as a, after_id as b from step_after order by step_id, after_id limit $1`)
+	if err := cmp.Or(err1, err2, err3, err4, err5, err6); err != nil {
+		return nil, err
 	}
 	regionsOf, afterOf := gather(stepRegions), gather(stepAfter)
 	stepsOf, regionsIn, piecesOf := make(map[uuid.UUID][]Step), make(map[uuid.UUID][]Region), make(map[uuid.UUID][]Piece)
@@ -156,85 +147,100 @@ func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
 		values (:id, :name, :outline, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, in); err != nil {
 		return explain(err)
 	}
+	var steps []Step
 	for _, piece := range in.Pieces {
-		if err := tx.addPiece(ctx, piece); err != nil {
+		steps = append(steps, piece.Steps...)
+	}
+	for _, add := range []func() error{
+		func() error { return tx.addPieces(ctx, in.Pieces) },
+		func() error { return tx.addSteps(ctx, steps) },
+		func() error { return tx.linkSteps(ctx, steps) },
+		func() error { return tx.queue(ctx, steps) },
+	} {
+		if err := add(); err != nil {
 			return explain(err)
 		}
 	}
-	for _, piece := range in.Pieces { // once every step and region is there
-		for _, step := range piece.Steps {
-			if err := tx.tieStep(ctx, step); err != nil {
-				return explain(err)
-			}
-		}
-	}
 	return nil
 }
 
-func (tx *Tx) addPiece(ctx context.Context, piece Piece) error {
-	if _, err := tx.NamedExecContext(ctx, `
+// addPieces saves pieces with their regions, but not their steps.
+func (tx *Tx) addPieces(ctx context.Context, pieces []Piece) error {
+	var regions []Region
+	for _, piece := range pieces {
+		regions = append(regions, piece.Regions...)
+	}
+	if err := inBulk(ctx, tx, `
 		insert into piece (id, instrument_id, kind, position, recipe_id, length_m, length_entered,
 			width_m, width_entered, thickness_m, thickness_entered)
 		values (:id, :instrument_id, :kind, :position, :recipe_id, :length_m, :length_entered,
-			:width_m, :width_entered, :thickness_m, :thickness_entered)`, piece); err != nil {
+			:width_m, :width_entered, :thickness_m, :thickness_entered)`, pieces); err != nil {
 		return err
 	}
-	for _, region := range piece.Regions {
-		if err := tx.addRegion(ctx, region, ""); err != nil {
-			return err
-		}
-	}
-	for _, step := range piece.Steps {
-		if err := tx.addStep(ctx, step); err != nil {
-			return err
-		}
-	}
-	return nil
+	return tx.addRegions(ctx, regions, "")
 }
 
-func (tx *Tx) addRegion(ctx context.Context, region Region, otherwise string) error {
-	_, err := tx.NamedExecContext(ctx, `
+func (tx *Tx) addRegions(ctx context.Context, regions []Region, otherwise string) error {
+	return inBulk(ctx, tx, `
 		insert into region (id, piece_id, name, position, wood_id, area_m2, sheen, plain)
-		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, region)
-	return err
+		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, regions)
 }
 
-func (tx *Tx) addStep(ctx context.Context, step Step) error {
-	_, err := tx.NamedExecContext(ctx, `
-			insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
-				coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min, scuff_min, terms, school, sheen, edited)
-			values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
-				:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, greatest(:version, 1), :place_id, :setup_min, :scuff_min, :terms, :school, :sheen, :edited)`, step)
-	return err
+func (tx *Tx) addSteps(ctx context.Context, steps []Step) error {
+	steps = slices.Clone(steps)
+	for i := range steps {
+		steps[i].Version = max(1, steps[i].Version)
+	}
+	return inBulk(ctx, tx, `
+		insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
+			coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min,
+			scuff_min, terms, school, sheen, edited)
+		values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
+			:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, :version, :place_id, :setup_min,
+			:scuff_min, :terms, :school, :sheen, :edited)`, steps)
 }
 
-func (tx *Tx) tieStep(ctx context.Context, step Step) error {
-	if err := tx.linkStep(ctx, step); err != nil {
+// linkSteps says which regions steps are done to, and what they wait for.
+func (tx *Tx) linkSteps(ctx context.Context, steps []Step) error {
+	var done, regions, waits, after []uuid.UUID
+	for _, step := range steps {
+		for _, region := range step.Regions {
+			done, regions = append(done, step.ID), append(regions, region)
+		}
+		for _, other := range step.After {
+			waits, after = append(waits, step.ID), append(after, other)
+		}
+	}
+	if _, err := tx.ExecContext(ctx, `
+		insert into step_region (step_id, region_id) select * from unnest($1::uuid[], $2::uuid[])`, done, regions); err != nil {
 		return err
+	}
+	_, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select * from unnest($1::uuid[], $2::uuid[])`, waits, after)
+	return err
+}
+
+// queue puts the events of steps at the end of the order of work.
+func (tx *Tx) queue(ctx context.Context, steps []Step) error {
+	ids, coats := make([]uuid.UUID, len(steps)), make([]int, len(steps))
+	for i, step := range steps {
+		ids[i], coats[i] = step.ID, step.Coats
 	}
 	_, err := tx.ExecContext(ctx, `
 		insert into work_order (rank, step_id, coat)
-		select (select coalesce(max(rank), 0) from work_order) + n, $1, n from generate_series(1, $2::int) as n`, step.ID, step.Coats)
-	return err
-}
-
-// linkStep says which regions a step is done to, and what it waits for.
-func (tx *Tx) linkStep(ctx context.Context, step Step) error {
-	if _, err := tx.ExecContext(ctx, `insert into step_region (step_id, region_id) select $1, unnest($2::uuid[])`, step.ID, step.Regions); err != nil {
-		return err
-	}
-	_, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select $1, unnest($2::uuid[])`, step.ID, step.After)
+		select (select coalesce(max(rank), 0) from work_order) + row_number() over (order by n, coat), step_id, coat
+		from unnest($1::uuid[], $2::int[]) with ordinality as given (step_id, coats, n), generate_series(1, coats) as coat`, ids, coats)
 	return err
 }
 
 // Order is the accepted order of work, first served first.
 func (tx *Tx) Order(ctx context.Context) ([]schedule.Event, error) {
-	var rows []struct {
+	type event struct {
 		Step uuid.UUID `db:"step_id"`
 		Coat int       `db:"coat"`
 	}
-	if err := tx.SelectContext(ctx, &rows, `select step_id, coat from work_order order by rank limit $1`, most); err != nil {
-		return nil, explain(err)
+	rows, err := all[event](ctx, tx, 10*most, `select step_id, coat from work_order order by rank limit $1`)
+	if err != nil {
+		return nil, err
 	}
 	order := make([]schedule.Event, len(rows))
 	for i, row := range rows {

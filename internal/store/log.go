@@ -75,12 +75,16 @@ func (tx *Tx) CaughtUpWith(ctx context.Context, id uuid.UUID) ([]Entry, error) {
 // AddEntry appends to the log. An entry with the same id, or the same device
 // and sequence, or that voids what is void, is ErrConflict.
 func (tx *Tx) AddEntry(ctx context.Context, e Entry) error {
-	_, err := tx.NamedExecContext(ctx, `
+	return tx.AddEntries(ctx, []Entry{e})
+}
+
+// AddEntries appends entries, those that others void before them. All of them are kept, or none.
+func (tx *Tx) AddEntries(ctx context.Context, entries []Entry) error {
+	return inBulk(ctx, tx, `
 		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
 			device_id, device_seq, minutes, note, flags, figures, piece_id, place_id, milestone, passed)
 		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
-			:device_id, :device_seq, :minutes, :note, :flags, :figures, :piece_id, :place_id, :milestone, :passed)`, e)
-	return explain(err)
+			:device_id, :device_seq, :minutes, :note, :flags, :figures, :piece_id, :place_id, :milestone, :passed)`, entries)
 }
 
 // StandingEntry returns the entry that completes an event, ErrNotFound when none does.
@@ -92,12 +96,17 @@ func (tx *Tx) StandingEntry(ctx context.Context, step uuid.UUID, coat int) (Entr
 	return e, explain(err)
 }
 
-// Complete lets an entry stand for its event on all regions of its step.
+// Complete lets entries stand for their events, on all regions of their steps.
 // ErrConflict when another entry already does.
-func (tx *Tx) Complete(ctx context.Context, e Entry) error {
+func (tx *Tx) Complete(ctx context.Context, entries ...Entry) error {
+	steps, coats, ids := make([]uuid.UUID, len(entries)), make([]int, len(entries)), make([]uuid.UUID, len(entries))
+	for i, e := range entries {
+		steps[i], coats[i], ids[i] = *e.Step, *e.Coat, e.ID
+	}
 	_, err := tx.ExecContext(ctx, `
 		insert into completion (step_id, coat, region_id, entry_id)
-		select step_id, $2, region_id, $3 from step_region where step_id = $1`, e.Step, e.Coat, e.ID)
+		select r.step_id, given.coat, r.region_id, given.id
+		from unnest($1::uuid[], $2::int[], $3::uuid[]) as given (step_id, coat, id) join step_region r using (step_id)`, steps, coats, ids)
 	return explain(err)
 }
 
@@ -125,47 +134,37 @@ func (tx *Tx) Uncomplete(ctx context.Context, voided Entry) error {
 
 // Completions lists every standing completion, one row for an event.
 func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
-	var list []Completion
-	err := tx.SelectContext(ctx, &list, `
+	return all[Completion](ctx, tx, most, `
 		select c.step_id, c.coat, count(*) as regions, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes
 		from completion c join log_entry e on e.id = c.entry_id
-		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`, most)
-	return list, explain(err)
+		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`)
 }
 
 // LoggedSteps lists the steps that the log speaks of, also in entries that were struck.
 func (tx *Tx) LoggedSteps(ctx context.Context) ([]uuid.UUID, error) {
-	var list []uuid.UUID
-	err := tx.SelectContext(ctx, &list, `
-		select id from step s where exists (select from log_entry where step_id = s.id) limit $1`, most)
-	return list, explain(err)
+	return all[uuid.UUID](ctx, tx, most, `
+		select id from step s where exists (select from log_entry where step_id = s.id) limit $1`)
 }
 
 // StandingFacts lists the entries that say where pieces were carried, what was
 // tested and what is settled, without those that were struck.
 func (tx *Tx) StandingFacts(ctx context.Context) ([]Entry, error) {
-	var list []Entry
-	err := tx.SelectContext(ctx, &list, `
+	return all[Entry](ctx, tx, most, `
 		select e.* from log_entry e
 		where e.kind in ('moved', 'tested', 'settled') and not exists (select from log_entry v where v.voids = e.id)
-		order by e.happened_at, e.recorded_at, e.id limit $1`, most)
-	return list, explain(err)
+		order by e.happened_at, e.recorded_at, e.id limit $1`)
 }
 
 // WholeLog reads every entry, in the order in which they were recorded.
 func (tx *Tx) WholeLog(ctx context.Context) ([]Entry, error) {
-	var list []Entry
-	err := tx.SelectContext(ctx, &list, `select * from log_entry order by recorded_at, id limit $1`, 10*most)
-	return list, explain(err)
+	return all[Entry](ctx, tx, 10*most, `select * from log_entry order by recorded_at, id limit $1`)
 }
 
 // WholeSnapshots reads how every forecast moved, the oldest first.
 func (tx *Tx) WholeSnapshots(ctx context.Context) ([]Snapshot, error) {
-	var rows []Snapshot
-	err := tx.SelectContext(ctx, &rows, `
+	return all[Snapshot](ctx, tx, 10*most, `
 		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start
-		from forecast_snapshot order by id limit $1`, 10*most)
-	return rows, explain(err)
+		from forecast_snapshot order by id limit $1`)
 }
 
 // logPage is how much of an instrument's log is read at a time.
@@ -208,15 +207,9 @@ type Snapshot struct {
 
 // AddSnapshots writes snapshots beside the change that caused them.
 func (tx *Tx) AddSnapshots(ctx context.Context, rows []Snapshot) error {
-	const page = 1000
-	for ; len(rows) > 0; rows = rows[min(page, len(rows)):] {
-		if _, err := tx.NamedExecContext(ctx, `
-			insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start)
-			values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start)`, rows[:min(page, len(rows))]); err != nil {
-			return explain(err)
-		}
-	}
-	return nil
+	return inBulk(ctx, tx, `
+		insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start)
+		values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start)`, rows)
 }
 
 // SnapshotsOf reads how an instrument's forecast moved, the newest first.

@@ -46,11 +46,9 @@ type Reading struct {
 // PlaceVersions lists every version of every place, in the order of the places
 // and then of time.
 func (tx *Tx) PlaceVersions(ctx context.Context) ([]Place, error) {
-	var list []Place
-	err := tx.SelectContext(ctx, &list, `
+	return all[Place](ctx, tx, most, `
 		select v.* from place_version v join place p on p.id = v.place_id
-		order by p.position, p.id, v.valid_from limit $1`, most)
-	return list, explain(err)
+		order by p.position, p.id, v.valid_from limit $1`)
 }
 
 // AddPlace records what a place is like from a time on, in place of what was said
@@ -75,25 +73,17 @@ func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
 // AddReadings appends readings. The very same one, to the moment it was recorded,
 // is kept once.
 func (tx *Tx) AddReadings(ctx context.Context, readings []Reading) error {
-	const page = 1000
-	for ; len(readings) > 0; readings = readings[min(page, len(readings)):] {
-		if _, err := tx.NamedExecContext(ctx, `
-			insert into reading (place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id)
-			values (:place_id, :at, :recorded_at, :temperature_c, :humidity_pct, :surface_c, :entered, :person_id)
-			on conflict do nothing`, readings[:min(page, len(readings))]); err != nil {
-			return explain(err)
-		}
-	}
-	return nil
+	return inBulk(ctx, tx, `
+		insert into reading (place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id)
+		values (:place_id, :at, :recorded_at, :temperature_c, :humidity_pct, :surface_c, :entered, :person_id)
+		on conflict do nothing`, readings)
 }
 
 // ReadingsSince lists the readings from a moment on, by place and time.
 func (tx *Tx) ReadingsSince(ctx context.Context, since time.Time) ([]Reading, error) {
-	var list []Reading
-	err := tx.SelectContext(ctx, &list, `
+	return all[Reading](ctx, tx, 10*most, `
 		select place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id from reading
-		where at >= $1 order by place_id, at, recorded_at, id limit $2`, since, 10*most)
-	return list, explain(err)
+		where at >= $1 order by place_id, at, recorded_at, id limit $2`, since)
 }
 
 // Pin is an event that somebody fixed to a time.
@@ -107,9 +97,7 @@ type Pin struct {
 
 // Pins lists every pin.
 func (tx *Tx) Pins(ctx context.Context) ([]Pin, error) {
-	var list []Pin
-	err := tx.SelectContext(ctx, &list, `select * from pin order by step_id, coat limit $1`, most)
-	return list, explain(err)
+	return all[Pin](ctx, tx, most, `select * from pin order by step_id, coat limit $1`)
 }
 
 // AddPin fixes an event to a time, in place of where it was fixed before.

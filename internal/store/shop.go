@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -36,15 +37,38 @@ type Product struct {
 	From   time.Time `db:"valid_from"`
 }
 
-// most bounds every list.
+// most bounds every list. A shop that has more of something is told so: a list that ended
+// silently would be planned with.
 const most = 100_000
+
+// all reads a list of at most so many rows; the limit is the query's last parameter. It
+// fails with ErrTooMany where there are more.
+func all[T any](ctx context.Context, tx *Tx, limit int, query string, args ...any) ([]T, error) {
+	var list []T
+	if err := tx.SelectContext(ctx, &list, query, append(args, limit+1)...); err != nil {
+		return nil, explain(err)
+	}
+	if len(list) > limit {
+		return nil, fmt.Errorf("%w: more than %d rows of %s", ErrTooMany, limit, query)
+	}
+	return list, nil
+}
+
+// inBulk inserts rows, a page at a time.
+func inBulk[T any](ctx context.Context, tx *Tx, query string, rows []T) error {
+	const page = 1000
+	for ; len(rows) > 0; rows = rows[min(page, len(rows)):] {
+		if _, err := tx.NamedExecContext(ctx, query, rows[:min(page, len(rows))]); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
 
 // ShopSettings lists the settings, the oldest first.
 func (tx *Tx) ShopSettings(ctx context.Context) ([]ShopSetting, error) {
-	var list []ShopSetting
-	err := tx.SelectContext(ctx, &list, `
-		select valid_from, name, time_zone, margin, week, exceptions from shop_setting order by valid_from limit $1`, most)
-	return list, explain(err)
+	return all[ShopSetting](ctx, tx, most, `
+		select valid_from, name, time_zone, margin, week, exceptions from shop_setting order by valid_from limit $1`)
 }
 
 // AddShopSetting records settings from a time on, in place of any of that very moment.
@@ -59,9 +83,7 @@ func (tx *Tx) AddShopSetting(ctx context.Context, s ShopSetting) error {
 
 // People lists who works in the shop.
 func (tx *Tx) People(ctx context.Context) ([]Person, error) {
-	var list []Person
-	err := tx.SelectContext(ctx, &list, `select id, name, week, has_left from person order by position limit $1`, most)
-	return list, explain(err)
+	return all[Person](ctx, tx, most, `select id, name, week, has_left from person order by position limit $1`)
 }
 
 // AddPerson adds somebody at the end of the list.
@@ -73,11 +95,9 @@ func (tx *Tx) AddPerson(ctx context.Context, p Person) error {
 
 // ProductSheets lists every data sheet of every product, by name and then by time.
 func (tx *Tx) ProductSheets(ctx context.Context) ([]Product, error) {
-	var list []Product
-	err := tx.SelectContext(ctx, &list, `
+	return all[Product](ctx, tx, most, `
 		select p.id, p.name, p.family_id, v.sheet, v.valid_from from product p join product_version v on v.product_id = p.id
-		order by p.name, v.valid_from limit $1`, most)
-	return list, explain(err)
+		order by p.name, v.valid_from limit $1`)
 }
 
 // AddProduct adds a data sheet of a product from a time on, and the product where it is new.

@@ -32,6 +32,7 @@ var (
 	ErrUnavailable = errors.New("the database does not answer")
 	ErrNotFound    = errors.New("there is no such thing")
 	ErrConflict    = errors.New("it is there already")
+	ErrTooMany     = errors.New("this shop has more of it than is read at once")
 )
 
 // Store is a shop's database.

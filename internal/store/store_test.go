@@ -182,3 +182,16 @@ func TestUnreachableDatabaseIsUnavailable(t *testing.T) {
 	_, err := store.Open(ctx, "postgres://nobody:x@127.0.0.1:1/nothing?sslmode=disable")
 	assert.ErrorIs(t, err, store.ErrUnavailable)
 }
+
+func TestAListThatIsTooLongIsNotCutOff(t *testing.T) {
+	s, _, _, _ := seeded(t)
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddPerson(ctx, store.Person{ID: uuid.New(), Name: "Tobin"}) }))
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		two, err := tx.PeopleUpTo(ctx, 2)
+		assert.NoError(t, err)
+		assert.Len(t, two, 2)
+		_, err = tx.PeopleUpTo(ctx, 1)
+		assert.ErrorIs(t, err, store.ErrTooMany)
+		return nil
+	}))
+}

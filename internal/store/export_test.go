@@ -1,0 +1,8 @@
+package store
+
+import "context"
+
+// PeopleUpTo is People of a shop that may have so many.
+func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]Person, error) {
+	return all[Person](ctx, tx, limit, `select id, name, week, has_left from person order by position limit $1`)
+}
