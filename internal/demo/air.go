@@ -7,6 +7,7 @@ import (
 	"math"
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -15,7 +16,7 @@ import (
 
 // places is the room's bench, its booth, which a neighbour has on Wednesdays, the
 // drying loft over the stove, and the buffing wheel out in the lean-to.
-func places(week [7][]schedule.Hours) []shop.Place {
+func places(week [7][]calendar.Hours) []shop.Place {
 	booth := week
 	booth[time.Wednesday] = nil
 	return []shop.Place{
@@ -52,7 +53,7 @@ const (
 func postReadings(ctx context.Context, service *shop.Service, now time.Time) error {
 	var batch shop.NewReadings
 	for at := now.AddDate(0, 0, -readDays); !at.After(now); at = at.Add(readEvery) {
-		for _, place := range places([7][]schedule.Hours{}) {
+		for _, place := range places([7][]calendar.Hours{}) {
 			if place.Profile == nil {
 				continue
 			}

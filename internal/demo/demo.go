@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop"
@@ -123,12 +124,12 @@ var people = []string{"Mara", "Tobin"}
 func settings() shop.Settings {
 	s := shop.Settings{Name: "Saltmarsh Room", TimeZone: "Europe/London", Margin: schedule.DefaultMargin}
 	for day := time.Monday; day <= time.Friday; day++ {
-		s.Week[day] = []schedule.Hours{{Open: 9 * 60, Close: 12*60 + 30}, {Open: 13*60 + 30, Close: 17*60 + 30}}
+		s.Week[day] = []calendar.Hours{{Open: 9 * 60, Close: 12*60 + 30}, {Open: 13*60 + 30, Close: 17*60 + 30}}
 	}
 	for _, evening := range []time.Weekday{time.Tuesday, time.Thursday} {
-		s.Week[evening] = append(s.Week[evening], schedule.Hours{Open: 19*60 + 30, Close: 21*60 + 30})
+		s.Week[evening] = append(s.Week[evening], calendar.Hours{Open: 19*60 + 30, Close: 21*60 + 30})
 	}
-	s.Week[time.Saturday] = []schedule.Hours{{Open: 10 * 60, Close: 14 * 60}}
+	s.Week[time.Saturday] = []calendar.Hours{{Open: 10 * 60, Close: 14 * 60}}
 	s.Places = places(s.Week)
 	return s
 }

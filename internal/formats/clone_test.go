@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/schedule"
 )
 
@@ -44,13 +45,13 @@ func TestDaysOfAPlaceDifferFromTheShopsWhereItHasNoHoursOfItsOwn(t *testing.T) {
 	file := example(t, "two-people-and-a-booth.json")
 	bench := &file.Shop.Places[1].Versions[0]
 	require.Nil(t, bench.Week)
-	bench.Exceptions = map[string][]schedule.Hours{"2026-02-03": {}} // a Tuesday
+	bench.Exceptions = map[string][]calendar.Hours{"2026-02-03": {}} // a Tuesday
 	in, err := file.Input(*file.Now)
 	require.NoError(t, err)
-	calendar := in.Shop.Places[1].Calendar
-	require.NotNil(t, calendar)
-	assert.Empty(t, calendar.OpenOn(schedule.Day{Year: 2026, Month: time.February, Date: 3}))
-	assert.Len(t, calendar.OpenOn(schedule.Day{Year: 2026, Month: time.February, Date: 4}), 2, "as the shop")
+	cal := in.Shop.Places[1].Calendar
+	require.NotNil(t, cal)
+	assert.Empty(t, cal.OpenOn(calendar.Day{Year: 2026, Month: time.February, Date: 3}))
+	assert.Len(t, cal.OpenOn(calendar.Day{Year: 2026, Month: time.February, Date: 4}), 2, "as the shop")
 	plan, err := schedule.Retime(in)
 	require.NoError(t, err)
 	for _, e := range plan.Events {

@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -57,11 +58,11 @@ type Setting struct {
 	TimeZone   string                      `json:"timeZone"` // IANA
 	Margin     float64                     `json:"margin"`
 	Week       Week                        `json:"week"`
-	Exceptions map[string][]schedule.Hours `json:"exceptions,omitempty"` // by day; no hours is a closed day
+	Exceptions map[string][]calendar.Hours `json:"exceptions,omitempty"` // by day; no hours is a closed day
 }
 
 // Week is the hours of each day, Sunday first.
-type Week [7][]schedule.Hours
+type Week [7][]calendar.Hours
 
 // Person is one pair of hands.
 type Person struct {
@@ -84,7 +85,7 @@ type PlaceVersion struct {
 	Kind       schedule.PlaceKind          `json:"kind"`
 	Capacity   int                         `json:"capacity,omitempty"` // pieces at a time; 0: no limit
 	Week       *Week                       `json:"week,omitempty"`
-	Exceptions map[string][]schedule.Hours `json:"exceptions,omitempty"`
+	Exceptions map[string][]calendar.Hours `json:"exceptions,omitempty"`
 	Air        string                      `json:"air,omitempty"`
 	HangsIn    *uuid.UUID                  `json:"hangsIn,omitempty"`
 	Hooks      int                         `json:"hooks,omitempty"`
@@ -128,8 +129,8 @@ type Instrument struct {
 	ID        uuid.UUID     `json:"id"`
 	Name      string        `json:"name"`
 	Outline   string        `json:"outline,omitempty"`
-	Promise   schedule.Day  `json:"promise"`
-	Show      *schedule.Day `json:"show,omitempty"`
+	Promise   calendar.Day  `json:"promise"`
+	Show      *calendar.Day `json:"show,omitempty"`
 	Weight    float64       `json:"weight,omitempty"`
 	Serial    string        `json:"serial,omitempty"`
 	Wish      *recipe.Wish  `json:"wish,omitempty"` // what was wanted of it; absent where that is not known

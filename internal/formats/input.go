@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
@@ -104,7 +105,7 @@ func (f *File) ShopAt(now time.Time) (*schedule.Shop, error) {
 		return nil, invalid(path+"/timeZone", "%q is not an IANA time zone, such as Europe/London", s.TimeZone)
 	}
 	setting := schedule.Setting{Margin: s.Margin}
-	if setting.Calendar, err = calendar(zone, s.Week, s.Exceptions); err != nil {
+	if setting.Calendar, err = calendarOf(zone, s.Week, s.Exceptions); err != nil {
 		return nil, invalid(path+"/week", "%v", err)
 	}
 	for i, p := range f.Shop.People {
@@ -113,7 +114,7 @@ func (f *File) ShopAt(now time.Time) (*schedule.Shop, error) {
 		}
 		person := schedule.Person{ID: p.ID, Name: p.Name}
 		if p.Week != nil {
-			if person.Calendar, err = calendar(zone, *p.Week, nil); err != nil {
+			if person.Calendar, err = calendarOf(zone, *p.Week, nil); err != nil {
 				return nil, invalid(fmt.Sprintf("/shop/people/%d/week", i), "%v", err)
 			}
 		}
@@ -136,16 +137,16 @@ func (f *File) ShopAt(now time.Time) (*schedule.Shop, error) {
 	return shop, nil
 }
 
-func calendar(zone *time.Location, week Week, exceptions map[string][]schedule.Hours) (*schedule.Calendar, error) {
-	days := make(map[schedule.Day][]schedule.Hours, len(exceptions))
+func calendarOf(zone *time.Location, week Week, exceptions map[string][]calendar.Hours) (*calendar.Calendar, error) {
+	days := make(map[calendar.Day][]calendar.Hours, len(exceptions))
 	for text, hours := range exceptions {
-		day, err := schedule.ParseDay(text)
+		day, err := calendar.ParseDay(text)
 		if err != nil {
 			return nil, err
 		}
 		days[day] = hours
 	}
-	return schedule.NewCalendar(zone, week, days)
+	return calendar.New(zone, week, days)
 }
 
 // place is what a place is like at a moment; days of its own differ from its own
@@ -164,7 +165,7 @@ func (f *File) place(i int, week Week, zone *time.Location, now time.Time) (sche
 		week = *v.Week
 	}
 	if v.Week != nil || len(v.Exceptions) > 0 {
-		if p.Calendar, err = calendar(zone, week, v.Exceptions); err != nil {
+		if p.Calendar, err = calendarOf(zone, week, v.Exceptions); err != nil {
 			return p, invalid(path+"/week", "%v", err)
 		}
 	}

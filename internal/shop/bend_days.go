@@ -6,19 +6,19 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/formats"
 )
 
 // Changes of hours: single days, painted or typed, and weekdays.
 
 // dayAhead reads a day from today on.
-func (b *bent) dayAhead(text string) (schedule.Day, error) {
-	day, err := schedule.ParseDay(text)
+func (b *bent) dayAhead(text string) (calendar.Day, error) {
+	day, err := calendar.ParseDay(text)
 	if err != nil {
 		return day, invalid("date", err.Error(), text)
 	}
-	if ahead := daysBetween(schedule.DayOf(b.now.In(b.plan.Zone)), day); ahead < 0 || ahead > mostAhead {
+	if ahead := calendar.DaysBetween(calendar.DayOf(b.now.In(b.plan.Zone)), day); ahead < 0 || ahead > mostAhead {
 		return day, invalid("date", "choose a day from today on, within two years", text)
 	}
 	return day, nil
@@ -36,7 +36,7 @@ func (b *bent) day(c *Change) error {
 		shopHours = setting.Week[day.Weekday()]
 	}
 	name, usual := "the shop", setting.Week[day.Weekday()]
-	var exceptions map[string][]schedule.Hours
+	var exceptions map[string][]calendar.Hours
 	if c.PlaceID == uuid.Nil {
 		exceptions = b.current().Exceptions
 	} else {
@@ -54,7 +54,7 @@ func (b *bent) day(c *Change) error {
 	switch {
 	case c.Open == (len(usual) > 0): // as usual
 	case !c.Open:
-		exceptions[c.Date] = []schedule.Hours{}
+		exceptions[c.Date] = []calendar.Hours{}
 	case c.PlaceID != uuid.Nil && len(shopHours) > 0:
 		exceptions[c.Date] = slices.Clone(shopHours)
 	default:
@@ -67,8 +67,8 @@ func (b *bent) day(c *Change) error {
 }
 
 // longest is the hours of the day of a week that has most of them.
-func longest(week formats.Week) []schedule.Hours {
-	best, most := []schedule.Hours{}, 0
+func longest(week formats.Week) []calendar.Hours {
+	best, most := []calendar.Hours{}, 0
 	for _, hours := range week {
 		sum := 0
 		for _, h := range hours {
@@ -83,12 +83,12 @@ func longest(week formats.Week) []schedule.Hours {
 
 // week changes the hours of a weekday, of the shop or of a place.
 func (b *bent) week(c *Change) error {
-	hours, err := schedule.ParseHours(c.Hours)
+	hours, err := calendar.ParseHours(c.Hours)
 	if err != nil {
 		return invalid("hours", err.Error(), c.Hours)
 	}
 	name := "the shop"
-	var was []schedule.Hours
+	var was []calendar.Hours
 	if c.PlaceID == uuid.Nil {
 		s := b.current()
 		was, s.Week[c.Weekday] = s.Week[c.Weekday], hours
@@ -105,13 +105,13 @@ func (b *bent) week(c *Change) error {
 		was, week[c.Weekday] = week[c.Weekday], hours
 		v.Week, name = &week, v.Name
 	}
-	return b.say(covers(hours, was), "%s on %ss: %s", name, time.Weekday(c.Weekday), schedule.HoursText(hours))
+	return b.say(covers(hours, was), "%s on %ss: %s", name, time.Weekday(c.Weekday), calendar.HoursText(hours))
 }
 
 // covers reports whether something is open whenever it was.
-func covers(hours, was []schedule.Hours) bool {
+func covers(hours, was []calendar.Hours) bool {
 	for _, old := range was {
-		if !slices.ContainsFunc(hours, func(h schedule.Hours) bool { return h.Open <= old.Open && h.Close >= old.Close }) {
+		if !slices.ContainsFunc(hours, func(h calendar.Hours) bool { return h.Open <= old.Open && h.Close >= old.Close }) {
 			return false
 		}
 	}

@@ -7,7 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/formats"
 )
 
@@ -70,12 +70,12 @@ func parseWeek(texts []string, path string) (*formats.Week, error) {
 		if d < len(texts) {
 			text = texts[d]
 		}
-		hours, err := schedule.ParseHours(text)
+		hours, err := calendar.ParseHours(text)
 		if err != nil {
 			bad.Faults = append(bad.Faults, invalid(fmt.Sprintf("%s[%d]", path, d), err.Error(), text).Faults...)
 		}
 		if week[d] = hours; hours == nil {
-			week[d] = []schedule.Hours{}
+			week[d] = []calendar.Hours{}
 		}
 		open = open || len(hours) > 0
 	}

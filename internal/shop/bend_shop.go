@@ -9,7 +9,7 @@ import (
 	"strings"
 	"time"
 
-	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
@@ -37,9 +37,9 @@ func (b *bent) current() *formats.Setting {
 }
 
 // own is a copy of the days that differ, so that changing it changes nothing else.
-func own(days map[string][]schedule.Hours) map[string][]schedule.Hours {
+func own(days map[string][]calendar.Hours) map[string][]calendar.Hours {
 	if days == nil {
-		return make(map[string][]schedule.Hours)
+		return make(map[string][]calendar.Hours)
 	}
 	return maps.Clone(days)
 }
@@ -98,7 +98,7 @@ func shopWords(was, now formats.Setting) string {
 	}
 	for d := range now.Week {
 		if !slices.Equal(now.Week[d], was.Week[d]) {
-			parts = append(parts, fmt.Sprintf("%ss %s", time.Weekday(d), schedule.HoursText(now.Week[d])))
+			parts = append(parts, fmt.Sprintf("%ss %s", time.Weekday(d), calendar.HoursText(now.Week[d])))
 		}
 	}
 	if now.TimeZone != was.TimeZone {

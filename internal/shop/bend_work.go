@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
@@ -217,7 +218,7 @@ func (b *bent) start(c *Change) error {
 	return b.say(false, "%s not before %s", in.Name, dayView(day).Said)
 }
 
-func (b *bent) wait(piece *formats.Piece, day schedule.Day) bool {
+func (b *bent) wait(piece *formats.Piece, day calendar.Day) bool {
 	at := slices.IndexFunc(piece.Steps, func(s formats.Step) bool { return b.done(s.ID) == 0 })
 	if at < 0 {
 		return false

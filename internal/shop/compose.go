@@ -12,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -198,7 +199,7 @@ func (m *moment) compose(in NewInstrument) (store.Instrument, recipe.Draft, erro
 	return m.toStore(in, promise, show, draft), draft, nil
 }
 
-func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise schedule.Day, show *schedule.Day) {
+func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise calendar.Day, show *calendar.Day) {
 	fault := func(path, message string, value any) {
 		faults = append(faults, recipe.Fault{Path: path, Message: message, Value: value})
 	}
@@ -212,22 +213,22 @@ func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise sch
 		fault("outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
 	}
 	var err error
-	promise, err = schedule.ParseDay(in.Promise)
-	today := schedule.DayOf(m.now.In(m.plan.Zone))
+	promise, err = calendar.ParseDay(in.Promise)
+	today := calendar.DayOf(m.now.In(m.plan.Zone))
 	switch {
 	case err != nil:
 		fault("promise", err.Error(), in.Promise)
-	case daysBetween(today, promise) < 0:
+	case calendar.DaysBetween(today, promise) < 0:
 		fault("promise", "the promised day must be today, "+today.String()+", or later", in.Promise)
-	case daysBetween(today, promise) > 3*365:
+	case calendar.DaysBetween(today, promise) > 3*365:
 		fault("promise", "the promised day must lie within three years", in.Promise)
 	}
 	if in.Show != "" {
-		day, err := schedule.ParseDay(in.Show)
+		day, err := calendar.ParseDay(in.Show)
 		switch {
 		case err != nil:
 			fault("show", err.Error(), in.Show)
-		case daysBetween(today, day) < 0 || daysBetween(day, promise) < 0:
+		case calendar.DaysBetween(today, day) < 0 || calendar.DaysBetween(day, promise) < 0:
 			fault("show", "the day of showing lies between today and the promised day", in.Show)
 		}
 		show = &day
@@ -284,7 +285,7 @@ func (st *state) product(id uuid.UUID) (material.Material, bool) {
 
 // toStore gives a draft its identities. They follow from the instrument's id
 // and the slots, so that composing the same choices again makes the same steps.
-func (m *moment) toStore(in NewInstrument, promise schedule.Day, show *schedule.Day, draft recipe.Draft) store.Instrument {
+func (m *moment) toStore(in NewInstrument, promise calendar.Day, show *calendar.Day, draft recipe.Draft) store.Instrument {
 	out := store.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Promise: storeDay(promise), Serial: strings.TrimSpace(in.Serial),
 		Wish: &store.JSON[recipe.Wish]{V: in.Wish}, CreatedAt: m.now, Version: 1}
 	if show != nil {
@@ -313,7 +314,7 @@ func (m *moment) toStore(in NewInstrument, promise schedule.Day, show *schedule.
 	return out
 }
 
-func storeDay(d schedule.Day) time.Time {
+func storeDay(d calendar.Day) time.Time {
 	return time.Date(d.Year, d.Month, d.Date, 0, 0, 0, 0, time.UTC)
 }
 
@@ -383,7 +384,7 @@ func (m *moment) movedForecast(name string, was, is schedule.Forecast) MovedFore
 	case was.Impossible != "":
 		v.Text = "can be placed again"
 	default:
-		v.Days = daysBetween(schedule.DayOf(was.Finish.In(m.plan.Zone)), schedule.DayOf(is.Finish.In(m.plan.Zone)))
+		v.Days = calendar.DaysBetween(calendar.DayOf(was.Finish.In(m.plan.Zone)), calendar.DayOf(is.Finish.In(m.plan.Zone)))
 		v.Text = daysText(v.Days)
 	}
 	return v

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -56,7 +57,7 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 	return file, stored, readOrder(ctx, tx, file)
 }
 
-func weekOf(week *store.JSON[[7][]schedule.Hours]) *formats.Week {
+func weekOf(week *store.JSON[[7][]calendar.Hours]) *formats.Week {
 	if week == nil {
 		return nil
 	}
@@ -65,10 +66,10 @@ func weekOf(week *store.JSON[[7][]schedule.Hours]) *formats.Week {
 }
 
 // whole is a week in which a closed day is an empty list, not none.
-func whole(week [7][]schedule.Hours) formats.Week {
+func whole(week [7][]calendar.Hours) formats.Week {
 	for day, hours := range week {
 		if hours == nil {
-			week[day] = []schedule.Hours{}
+			week[day] = []calendar.Hours{}
 		}
 	}
 	return week
@@ -142,7 +143,7 @@ func readOrder(ctx context.Context, tx *store.Tx, file *formats.File) error {
 func fileInstrument(in store.Instrument) formats.Instrument {
 	out := formats.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: in.PromiseDay(), Weight: in.Weight, Serial: in.Serial, CreatedAt: in.CreatedAt.UTC(), Version: in.Version}
 	if in.Show != nil {
-		day := schedule.DayOf(in.Show.UTC())
+		day := calendar.DayOf(in.Show.UTC())
 		out.Show = &day
 	}
 	if in.Wish != nil {

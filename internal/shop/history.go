@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
 
@@ -38,7 +38,7 @@ func (m *moment) history(rows []store.Snapshot) []PromiseMove {
 
 func (m *moment) addMove(moves []PromiseMove, at time.Time, cause string, before, after *time.Time) []PromiseMove {
 	move := PromiseMove{At: m.moment(at), Cause: cause, After: "cannot be placed"}
-	day := func(t time.Time) schedule.Day { return schedule.DayOf(t.In(m.plan.Zone)) }
+	day := func(t time.Time) calendar.Day { return calendar.DayOf(t.In(m.plan.Zone)) }
 	if after != nil {
 		move.After = dayView(day(*after)).Said
 	}
@@ -57,7 +57,7 @@ func (m *moment) addMove(moves []PromiseMove, at time.Time, cause string, before
 	if gap < time.Hour && gap > -time.Hour {
 		return moves
 	}
-	if move.Days = daysBetween(day(*before), day(*after)); move.Days == 0 && cause == waited {
+	if move.Days = calendar.DaysBetween(day(*before), day(*after)); move.Days == 0 && cause == waited {
 		return moves // hours come and go with every delay
 	}
 	move.Text = gapWords(gap, move.Days)

@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -97,7 +98,7 @@ func (i *importing) shop(ctx context.Context) error {
 		row := store.ShopSetting{ValidFrom: from(s.ValidFrom), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
 		row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
 		if row.Exceptions.V == nil {
-			row.Exceptions.V = map[string][]schedule.Hours{}
+			row.Exceptions.V = map[string][]calendar.Hours{}
 		}
 		if err := i.tx.AddShopSetting(ctx, row); err != nil {
 			return named(err, "settings", s.Name)
@@ -165,11 +166,11 @@ func importable(file *formats.File) *Invalid {
 	return bad
 }
 
-func storeWeek(w *formats.Week) *store.JSON[[7][]schedule.Hours] {
+func storeWeek(w *formats.Week) *store.JSON[[7][]calendar.Hours] {
 	if w == nil {
 		return nil
 	}
-	return &store.JSON[[7][]schedule.Hours]{V: *w}
+	return &store.JSON[[7][]calendar.Hours]{V: *w}
 }
 
 func (i *importing) places(ctx context.Context) error {

@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -167,7 +168,7 @@ func (m *moment) instrument(i int) InstrumentView {
 		view.Wish = &in.Wish.V
 	}
 	if in.Show != nil {
-		show := dayView(schedule.DayOf(in.Show.UTC()))
+		show := dayView(calendar.DayOf(in.Show.UTC()))
 		view.Show = &show
 	}
 	var next *schedule.Planned
@@ -293,15 +294,15 @@ func (m *moment) beadIn(plan *schedule.Plan, e schedule.Planned) Bead {
 // whichever is later.
 func (m *moment) days(in store.Instrument, pieces []PieceView) []DayMark {
 	zone := m.plan.Zone
-	first, last := schedule.DayOf(m.now.In(zone)), in.PromiseDay()
-	work := make(map[schedule.Day]int)
+	first, last := calendar.DayOf(m.now.In(zone)), in.PromiseDay()
+	work := make(map[calendar.Day]int)
 	for _, piece := range pieces {
 		for _, bead := range piece.Beads {
-			start, end := schedule.DayOf(bead.Start.In(zone)), schedule.DayOf(bead.End.In(zone))
-			if daysBetween(start, first) > 0 {
+			start, end := calendar.DayOf(bead.Start.In(zone)), calendar.DayOf(bead.End.In(zone))
+			if calendar.DaysBetween(start, first) > 0 {
 				first = start
 			}
-			if daysBetween(last, end) > 0 {
+			if calendar.DaysBetween(last, end) > 0 {
 				last = end
 			}
 			work[start] += bead.Minutes
@@ -309,7 +310,7 @@ func (m *moment) days(in store.Instrument, pieces []PieceView) []DayMark {
 	}
 	const most = 400
 	marks := []DayMark{}
-	for day := first; daysBetween(day, last) >= 0 && len(marks) < most; day = day.Next(1) {
+	for day := first; calendar.DaysBetween(day, last) >= 0 && len(marks) < most; day = day.AddDays(1) {
 		at := day.At(0, zone)
 		marks = append(marks, DayMark{
 			Date: day.String(), Label: at.Format("Mon 2"), Month: at.Format("January"), At: at.UTC(),

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
@@ -16,8 +17,8 @@ type Settings struct {
 	Name       string
 	TimeZone   string // IANA
 	Margin     float64
-	Week       [7][]schedule.Hours // Sunday first
-	Exceptions map[string][]schedule.Hours
+	Week       [7][]calendar.Hours // Sunday first
+	Exceptions map[string][]calendar.Hours
 	Places     []Place
 }
 
@@ -30,7 +31,7 @@ type Place struct {
 	Air      string
 	HangsIn  string
 	Hooks    int
-	Week     *[7][]schedule.Hours
+	Week     *[7][]calendar.Hours
 	Profile  []climate.Knot
 }
 
@@ -47,7 +48,7 @@ var always = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
 func Usual(timeZone string) Settings {
 	settings := Settings{Name: "Finishing room", TimeZone: timeZone, Margin: schedule.DefaultMargin}
 	for day := time.Monday; day <= time.Friday; day++ {
-		settings.Week[day] = []schedule.Hours{{Open: 9 * 60, Close: 18 * 60}}
+		settings.Week[day] = []calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}
 	}
 	settings.Places = []Place{{Key: "room", Name: "the room", Kind: schedule.Bench, Profile: []climate.Knot{{Air: climate.Reference}}}}
 	return settings
@@ -65,11 +66,11 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 		row := store.ShopSetting{ValidFrom: always, Name: settings.Name, TimeZone: settings.TimeZone, Margin: settings.Margin}
 		row.Week.V, row.Exceptions.V = settings.Week, settings.Exceptions
 		if row.Exceptions.V == nil {
-			row.Exceptions.V = map[string][]schedule.Hours{}
+			row.Exceptions.V = map[string][]calendar.Hours{}
 		}
 		zone, err := time.LoadLocation(settings.TimeZone)
 		if err == nil {
-			_, err = schedule.NewCalendar(zone, settings.Week, nil)
+			_, err = calendar.New(zone, settings.Week, nil)
 		}
 		if err != nil {
 			return invalid("settings", err.Error(), settings.TimeZone)
@@ -101,7 +102,7 @@ func addPlaces(ctx context.Context, tx *store.Tx, places []Place) error {
 			row.HangsIn = &hangs
 		}
 		if p.Week != nil {
-			row.Week = &store.JSON[[7][]schedule.Hours]{V: *p.Week}
+			row.Week = &store.JSON[[7][]calendar.Hours]{V: *p.Week}
 		}
 		if p.Profile != nil {
 			row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: p.Profile}}

@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -116,9 +117,9 @@ func (m *moment) makeRack() Rack {
 
 // openText says whether the shop is open, and until when it stays so.
 func (m *moment) openText() string {
-	day := schedule.DayOf(m.now.In(m.plan.Zone))
+	day := calendar.DayOf(m.now.In(m.plan.Zone))
 	for d := range 60 {
-		for _, span := range m.calendar.OpenOn(day.Next(d)) {
+		for _, span := range m.calendar.OpenOn(day.AddDays(d)) {
 			switch {
 			case !span.End.After(m.now):
 			case span.Start.After(m.now):
@@ -135,7 +136,7 @@ func (m *moment) openText() string {
 func (m *moment) axis() []Tick {
 	zone := m.plan.Zone
 	local := m.now.In(zone)
-	today := schedule.DayOf(local)
+	today := calendar.DayOf(local)
 	ticks := []Tick{{m.now, "now"}}
 	add := func(t time.Time, label string) {
 		if t.Sub(ticks[len(ticks)-1].At) >= 45*time.Minute {
@@ -148,13 +149,13 @@ func (m *moment) axis() []Tick {
 		add(evening, "tonight")
 	}
 	for d := 1; d <= 3; d++ {
-		day := today.Next(d)
+		day := today.AddDays(d)
 		add(day.At(6*60, zone), day.At(720, zone).Format("Mon 2"))
 	}
-	add(today.Next(7).At(6*60, zone), "1 week")
-	add(today.Next(14).At(6*60, zone), "2 weeks")
-	add(today.Next(28).At(6*60, zone), "later")
-	return append(ticks, Tick{today.Next(84).At(0, zone).UTC(), ""})
+	add(today.AddDays(7).At(6*60, zone), "1 week")
+	add(today.AddDays(14).At(6*60, zone), "2 weeks")
+	add(today.AddDays(28).At(6*60, zone), "later")
+	return append(ticks, Tick{today.AddDays(84).At(0, zone).UTC(), ""})
 }
 
 // tags hangs every piece that has work ahead, and those that wait to be joined. What
@@ -351,7 +352,7 @@ func (m *moment) ahead() []*schedule.Planned {
 // today is the work that begins before the shop's day turns, in its order, and what comes
 // first after it, nil where nothing does.
 func (m *moment) today() (today []*schedule.Planned, then *schedule.Planned, end time.Time) {
-	end = m.calendar.Turn(m.calendar.ShopDay(m.now).Next(1))
+	end = m.calendar.Turn(m.calendar.ShopDay(m.now).AddDays(1))
 	for i := range m.plan.Events {
 		e := &m.plan.Events[i]
 		switch {

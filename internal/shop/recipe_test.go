@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
 )
@@ -302,7 +302,7 @@ func TestSerialDayOfShowingAndArrivalsAreKept(t *testing.T) {
 	r := open(t)
 	in := glossBody("Avocet")
 	in.Serial, in.Show = "  SR 26-041 ", "2026-08-20"
-	in.Wish.Arrivals = []recipe.Arrival{{What: "tuners", Expected: schedule.Day{Year: 2026, Month: 4, Date: 20}, SpreadDays: 3}}
+	in.Wish.Arrivals = []recipe.Arrival{{What: "tuners", Expected: calendar.Day{Year: 2026, Month: 4, Date: 20}, SpreadDays: 3}}
 	view := r.keep(in)
 	assert.Equal(t, "SR 26-041", view.Serial)
 	require.NotNil(t, view.Show)

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -136,10 +137,10 @@ func (v *WayView) compare(now, way weighed) {
 	v.Finish, v.Late = m.finishText(f), f.Late()
 	v.HandsOn, v.Coats, v.Redo = way.minutes.Text(), way.coats, way.redo()
 	v.MoreCoat = way.coats - now.coats
-	row := m.weekRow(m.plan, way.at, schedule.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)})
+	row := m.weekRow(m.plan, way.at, calendar.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)})
 	v.Row = &row
 	if was := now.forecast(); f.Impossible == "" && was.Impossible == "" {
-		v.Days = daysText(daysBetween(schedule.DayOf(was.Finish.In(m.plan.Zone)), schedule.DayOf(f.Finish.In(m.plan.Zone))))
+		v.Days = daysText(calendar.DaysBetween(calendar.DayOf(was.Finish.In(m.plan.Zone)), calendar.DayOf(f.Finish.In(m.plan.Zone))))
 	}
 	switch more := way.minutes - now.minutes; {
 	case more > 0:

@@ -9,8 +9,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 )
 
@@ -93,19 +93,19 @@ func limitText(n int) string {
 func weekTexts(week formats.Week) []string {
 	texts := make([]string, len(week))
 	for d, hours := range week {
-		texts[d] = schedule.HoursText(hours)
+		texts[d] = calendar.HoursText(hours)
 	}
 	return texts
 }
 
 func (m *moment) specialDays() []SpecialDay {
 	days := []SpecialDay{}
-	today := schedule.DayOf(m.now.In(m.plan.Zone)).String()
-	add := func(exceptions map[string][]schedule.Hours, week formats.Week, place string, id *uuid.UUID) {
+	today := calendar.DayOf(m.now.In(m.plan.Zone)).String()
+	add := func(exceptions map[string][]calendar.Hours, week formats.Week, place string, id *uuid.UUID) {
 		for date, hours := range exceptions {
-			day, err := schedule.ParseDay(date)
+			day, err := calendar.ParseDay(date)
 			if err == nil && date >= today {
-				days = append(days, SpecialDay{date, dayView(day).Said, id, place, schedule.HoursText(hours), len(week[day.Weekday()]) > 0})
+				days = append(days, SpecialDay{date, dayView(day).Said, id, place, calendar.HoursText(hours), len(week[day.Weekday()]) > 0})
 			}
 		}
 	}

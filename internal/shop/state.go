@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -39,7 +40,7 @@ type ground struct {
 	at        time.Time
 	shop      *schedule.Shop // each desk has a twin of it
 	setting   formats.Setting
-	calendar  *schedule.Calendar
+	calendar  *calendar.Calendar
 	people    []store.Person
 	materials formats.Materials
 	products  []product

@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
@@ -39,7 +40,7 @@ type DayView struct {
 	Said string `json:"said" doc:"Tue 31 March"`
 }
 
-func dayView(d schedule.Day) DayView {
+func dayView(d calendar.Day) DayView {
 	t := time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC)
 	return DayView{Date: d.String(), Said: t.Format("Mon 2 January")}
 }
@@ -106,9 +107,9 @@ func (m *moment) outlookIn(plan *schedule.Plan, i int) Outlook {
 	}
 	finish := m.moment(f.Finish)
 	o.Finish = &finish
-	day := schedule.DayOf(f.Finish.In(m.plan.Zone))
+	day := calendar.DayOf(f.Finish.In(m.plan.Zone))
 	o.FinishDay = dayView(day).Said
-	o.SlackDays = daysBetween(day, in.Promise)
+	o.SlackDays = calendar.DaysBetween(day, in.Promise)
 	o.Slack = slackText(o.SlackDays)
 	o.Because = lastSentence(plan, i)
 	slack := plan.SlackWorking(i)
@@ -127,10 +128,10 @@ type ShowView struct {
 	Text string  `json:"text" doc:"fit to be shown Thu 14 May, 2 days before"`
 }
 
-func (m *moment) showView(f schedule.Forecast, day schedule.Day) *ShowView {
-	ready := schedule.DayOf(f.Show.In(m.plan.Zone))
+func (m *moment) showView(f schedule.Forecast, day calendar.Day) *ShowView {
+	ready := calendar.DayOf(f.Show.In(m.plan.Zone))
 	v := &ShowView{Day: dayView(day), Late: f.ShowSlack < 0, Text: "Fit to be shown " + dayView(ready).Said}
-	switch days := daysBetween(ready, day); {
+	switch days := calendar.DaysBetween(ready, day); {
 	case v.Late:
 		v.Text += ", " + phrase.Plural(max(1, -days), "day") + " after its day"
 	case days == 0:
@@ -178,11 +179,6 @@ func slackText(days int) string {
 		return phrase.Plural(-days, "day") + " late"
 	}
 	return phrase.Plural(days, "day")
-}
-
-func daysBetween(a, b schedule.Day) int {
-	at := func(d schedule.Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC) }
-	return int(at(b).Sub(at(a)).Hours() / 24)
 }
 
 // EventRef names an event: a coat of a step, counted from 1.

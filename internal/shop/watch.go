@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
@@ -221,7 +222,7 @@ func (m *moment) chanceOf(i int) *ChanceView {
 	}
 	ninth := "no day that can be named"
 	if !c.NineInTen.IsZero() {
-		ninth = dayView(schedule.DayOf(c.NineInTen.In(m.plan.Zone))).Said
+		ninth = dayView(calendar.DayOf(c.NineInTen.In(m.plan.Zone))).Said
 	}
 	return &ChanceView{Percent: percent(c.Kept), NineInTen: ninth, Working: c.Working(m.stored[i].PromiseDay(), ninth)}
 }

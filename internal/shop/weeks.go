@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -88,10 +89,10 @@ type WeeksAsked struct {
 func (s *Service) Weeks(ctx context.Context, asked WeeksAsked) (Weeks, error) {
 	var view Weeks
 	err := s.look(ctx, func(m *moment) (err error) {
-		first := schedule.DayOf(m.now.In(m.plan.Zone))
-		first = first.Next(-(int(first.Weekday()) + 6) % 7)
+		first := calendar.DayOf(m.now.In(m.plan.Zone))
+		first = first.AddDays(-(int(first.Weekday()) + 6) % 7)
 		if asked.From != "" {
-			if first, err = schedule.ParseDay(asked.From); err != nil {
+			if first, err = calendar.ParseDay(asked.From); err != nil {
 				return invalid("from", err.Error(), asked.From)
 			}
 		}
@@ -105,8 +106,8 @@ func (s *Service) Weeks(ctx context.Context, asked WeeksAsked) (Weeks, error) {
 	return view, err
 }
 
-func (m *moment) weeks(first schedule.Day, asked WeeksAsked) Weeks {
-	last := first.Next(asked.Weeks * 7)
+func (m *moment) weeks(first calendar.Day, asked WeeksAsked) Weeks {
+	last := first.AddDays(asked.Weeks * 7)
 	view := Weeks{From: first.String(), To: last.String(), Now: m.moment(m.now), Days: m.weekDays(first, asked.Weeks*7), Rows: []WeekRow{}, Loads: []PlaceHead{},
 		Hands: phrase.Plural(len(m.input.Shop.People), "person")}
 	if len(m.input.Shop.People) > 1 {
@@ -119,7 +120,7 @@ func (m *moment) weeks(first schedule.Day, asked WeeksAsked) Weeks {
 	}
 	running := m.running()
 	view.Total = len(running)
-	between := schedule.Span{Start: first.At(0, m.plan.Zone), End: last.At(0, m.plan.Zone)}
+	between := calendar.Span{Start: first.At(0, m.plan.Zone), End: last.At(0, m.plan.Zone)}
 	for at := max(0, asked.First); at < min(len(running), asked.First+asked.Count); at++ {
 		view.Rows = append(view.Rows, m.weekRow(m.plan, running[at], between))
 	}
@@ -138,7 +139,7 @@ func (m *moment) running() []int {
 	return list
 }
 
-func (m *moment) weekDays(first schedule.Day, count int) []WeekDay {
+func (m *moment) weekDays(first calendar.Day, count int) []WeekDay {
 	days := make([]WeekDay, count)
 	for n, b := range m.plan.Burdens(first, count) {
 		at := b.Day.At(0, m.plan.Zone)
@@ -149,7 +150,7 @@ func (m *moment) weekDays(first schedule.Day, count int) []WeekDay {
 		days[n] = WeekDay{
 			DayMark: DayMark{Date: b.Day.String(), Label: at.Format("Mon 2"), Month: at.Format("January"), At: at.UTC(), Open: b.Open,
 				Work: int(b.Hands.Minutes), Week: b.Day.Weekday() == time.Monday},
-			Special: special, Hours: schedule.HoursText(hours), Hands: dayLoad(b.Open, b.Hands), Places: []DayLoad{},
+			Special: special, Hours: calendar.HoursText(hours), Hands: dayLoad(b.Open, b.Hands), Places: []DayLoad{},
 		}
 		for _, p := range b.Places {
 			days[n].Places = append(days[n].Places, dayLoad(p.Open, p.Taken))
@@ -172,7 +173,7 @@ func dayLoad(open bool, t schedule.Taken) DayLoad {
 }
 
 // weekRow is an instrument as a plan has it, within a stretch of time.
-func (m *moment) weekRow(plan *schedule.Plan, i int, between schedule.Span) WeekRow {
+func (m *moment) weekRow(plan *schedule.Plan, i int, between calendar.Span) WeekRow {
 	in := m.stored[i]
 	row := WeekRow{InstrumentID: in.ID, Name: in.Name, Pieces: []Strand{}}
 	if row.Outlook = m.outlook(i); plan != m.plan {
@@ -233,7 +234,7 @@ type Pair struct {
 func (m *moment) pairs(answer schedule.Answer) []Pair {
 	const most = 12
 	list := []Pair{}
-	between := schedule.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)}
+	between := calendar.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)}
 	differs := make(map[uuid.UUID]int)
 	for _, d := range answer.Differences {
 		differs[d.Instrument] = max(1, max(d.Days, -d.Days)*100+d.Moved)
@@ -254,11 +255,11 @@ func (m *moment) pairs(answer schedule.Answer) []Pair {
 // mondays marks the weeks of threads that are compared.
 func (m *moment) mondays() []DayMark {
 	marks := []DayMark{}
-	day := schedule.DayOf(m.now.In(m.plan.Zone))
+	day := calendar.DayOf(m.now.In(m.plan.Zone))
 	for d := range 12 * 7 {
-		at := day.Next(d).At(0, m.plan.Zone)
+		at := day.AddDays(d).At(0, m.plan.Zone)
 		if at.Weekday() == time.Monday {
-			marks = append(marks, DayMark{Date: day.Next(d).String(), Label: at.Format("2 Jan"), Month: at.Format("January"), At: at.UTC(), Open: len(m.calendar.OpenOn(day.Next(d))) > 0, Week: true})
+			marks = append(marks, DayMark{Date: day.AddDays(d).String(), Label: at.Format("2 Jan"), Month: at.Format("January"), At: at.UTC(), Open: len(m.calendar.OpenOn(day.AddDays(d))) > 0, Week: true})
 		}
 	}
 	return marks

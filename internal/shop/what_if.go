@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
@@ -156,7 +157,7 @@ func (m *moment) finishText(f schedule.Forecast) string {
 	if f.Impossible != "" {
 		return "cannot be placed"
 	}
-	return dayView(schedule.DayOf(f.Finish.In(m.plan.Zone))).Said
+	return dayView(calendar.DayOf(f.Finish.In(m.plan.Zone))).Said
 }
 
 // sumText says in a few words what a what-if does.

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg"
@@ -45,7 +46,7 @@ func TestAStepComesBetweenOthers(t *testing.T) {
 	s, in, clear, _ := seeded(t)
 	gate := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: in.Pieces[0].ID, Slot: "wait", Position: 1, Kind: "gate", Title: "Wait", Coats: 1,
 		Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}
-	gate.Terms.V.Arrival = &schedule.Arrival{Expected: schedule.Day{Year: 2026, Month: 4, Date: 1}}
+	gate.Terms.V.Arrival = &schedule.Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}}
 	gate.Ladder.V = []string{}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.InsertStep(ctx, gate) }))
 	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
@@ -93,7 +94,7 @@ func TestAPinIsMovedAndLifted(t *testing.T) {
 
 func TestPeopleChangeAndLeave(t *testing.T) {
 	s, _, _, mara := seeded(t)
-	week := store.JSON[[7][]schedule.Hours]{V: [7][]schedule.Hours{time.Monday: {{Open: 540, Close: 720}}}}
+	week := store.JSON[[7][]calendar.Hours]{V: [7][]calendar.Hours{time.Monday: {{Open: 540, Close: 720}}}}
 	mara.Name, mara.Week, mara.Left = "Mara Ness", &week, true
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.AddPerson(ctx, store.Person{ID: uuid.New(), Name: "Tobin"}); err != nil {
@@ -115,7 +116,7 @@ func TestPeopleChangeAndLeave(t *testing.T) {
 func TestAVersionOfTheSameMomentIsReplaced(t *testing.T) {
 	s, _, _, _ := seeded(t)
 	setting := store.ShopSetting{ValidFrom: noon, Name: "Room", TimeZone: "UTC", Margin: 1.25}
-	setting.Exceptions.V = map[string][]schedule.Hours{}
+	setting.Exceptions.V = map[string][]calendar.Hours{}
 	place := store.Place{ID: uuid.New(), ValidFrom: noon, Name: "the booth", Kind: "booth", Capacity: 1}
 	for _, margin := range []float64{1.25, 1.5} {
 		setting.Margin, place.Capacity = margin, place.Capacity+1

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
@@ -28,7 +29,7 @@ type Instrument struct {
 }
 
 // PromiseDay is the promised day.
-func (in Instrument) PromiseDay() schedule.Day { return schedule.DayOf(in.Promise.UTC()) }
+func (in Instrument) PromiseDay() calendar.Day { return calendar.DayOf(in.Promise.UTC()) }
 
 // Piece is something finished on its own.
 type Piece struct {

@@ -6,8 +6,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
-	"umberfrost/internal/craft/schedule"
 )
 
 // Place is somewhere in the shop, as it was from ValidFrom on.
@@ -17,8 +17,8 @@ type Place struct {
 	Name       string                            `db:"name"`
 	Kind       string                            `db:"kind"`
 	Capacity   int                               `db:"capacity"`
-	Week       *JSON[[7][]schedule.Hours]        `db:"week"`
-	Exceptions JSON[map[string][]schedule.Hours] `db:"exceptions"`
+	Week       *JSON[[7][]calendar.Hours]        `db:"week"`
+	Exceptions JSON[map[string][]calendar.Hours] `db:"exceptions"`
 	Air        string                            `db:"air"`
 	HangsIn    *uuid.UUID                        `db:"hangs_in"`
 	Hooks      int                               `db:"hooks"`
@@ -60,7 +60,7 @@ func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
 		return explain(err)
 	}
 	if p.Exceptions.V == nil {
-		p.Exceptions.V = map[string][]schedule.Hours{}
+		p.Exceptions.V = map[string][]calendar.Hours{}
 	}
 	_, err := tx.NamedExecContext(ctx, `
 		insert into place_version (place_id, valid_from, name, kind, capacity, week, exceptions, air, hangs_in, hooks, profile)

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
@@ -17,7 +18,7 @@ import (
 func TestPlacesAreEffectiveDatedAndKeepTheirOrder(t *testing.T) {
 	s := pgtest.Store(t)
 	rack, booth := uuid.New(), uuid.New()
-	week := store.JSON[[7][]schedule.Hours]{V: [7][]schedule.Hours{time.Monday: {{Open: 540, Close: 1020}}}}
+	week := store.JSON[[7][]calendar.Hours]{V: [7][]calendar.Hours{time.Monday: {{Open: 540, Close: 1020}}}}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		for _, p := range []store.Place{
 			{ID: rack, ValidFrom: noon, Name: "the rack", Kind: "drying", Hooks: 6},

@@ -5,9 +5,9 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/google/uuid"
+	"umberfrost/internal/craft/calendar"
 
-	"umberfrost/internal/craft/schedule"
+	"github.com/google/uuid"
 )
 
 // ShopSetting is what the shop decided, from ValidFrom on.
@@ -16,15 +16,15 @@ type ShopSetting struct {
 	Name       string                            `db:"name"`
 	TimeZone   string                            `db:"time_zone"`
 	Margin     float64                           `db:"margin"`
-	Week       JSON[[7][]schedule.Hours]         `db:"week"`
-	Exceptions JSON[map[string][]schedule.Hours] `db:"exceptions"`
+	Week       JSON[[7][]calendar.Hours]         `db:"week"`
+	Exceptions JSON[map[string][]calendar.Hours] `db:"exceptions"`
 }
 
 // Person is somebody who works in the shop.
 type Person struct {
 	ID   uuid.UUID                  `db:"id" json:"id"`
 	Name string                     `db:"name" json:"name"`
-	Week *JSON[[7][]schedule.Hours] `db:"week" json:"-"` // hours of their own; nil: the shop's
+	Week *JSON[[7][]calendar.Hours] `db:"week" json:"-"` // hours of their own; nil: the shop's
 	Left bool                       `db:"has_left" json:"-"`
 }
 

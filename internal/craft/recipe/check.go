@@ -5,8 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -74,7 +74,7 @@ func checkWish(w Wish) []Fault {
 		c.fault("cavities", "cavities go with a body: choose a body too", w.Cavities)
 	}
 	for i, a := range w.Arrivals {
-		if strings.TrimSpace(a.What) == "" || a.Expected == (schedule.Day{}) || a.SpreadDays < 0 || a.SpreadDays > 366 {
+		if strings.TrimSpace(a.What) == "" || a.Expected == (calendar.Day{}) || a.SpreadDays < 0 || a.SpreadDays > 366 {
 			c.fault(fmt.Sprintf("arrivals[%d]", i), "say what is on order, the day it is expected, and how many days later it may come, 0 to 366", a.What)
 		}
 	}

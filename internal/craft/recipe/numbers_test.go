@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/film"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
@@ -303,7 +304,7 @@ func TestOnlyTheWheelNeedsTheWheel(t *testing.T) {
 // Something on order may have any name.
 func TestAnArrivalCalledOesen(t *testing.T) {
 	w := archetype(t, "oil")
-	w.Arrivals = []Arrival{{What: "ösen", Expected: schedule.Day{Year: 2026, Month: 5, Date: 4}}, {What: "漆", Expected: schedule.Day{Year: 2026, Month: 5, Date: 4}}}
+	w.Arrivals = []Arrival{{What: "ösen", Expected: calendar.Day{Year: 2026, Month: 5, Date: 4}}, {What: "漆", Expected: calendar.Day{Year: 2026, Month: 5, Date: 4}}}
 	b := compose(t, w).piece(t, Body)
 	assert.Equal(t, "Ösen must be here", b.step(t, "arrival-1").Title)
 	assert.Equal(t, "漆 must be here", b.step(t, "arrival-2").Title)

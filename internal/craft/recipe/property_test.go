@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
@@ -119,7 +120,7 @@ func TestEveryComposedScheduleEndsWithTheAskedSheen(t *testing.T) {
 // instrument is a draft as the planner takes it.
 func instrument(t require.TestingT, d Draft) schedule.Instrument {
 	id := func(name string) uuid.UUID { return uuid.NewSHA1(uuid.NameSpaceOID, []byte(name)) }
-	in := schedule.Instrument{ID: id("job"), Name: "Knot", Promise: schedule.Day{Year: 2027, Month: 6, Date: 1}}
+	in := schedule.Instrument{ID: id("job"), Name: "Knot", Promise: calendar.Day{Year: 2027, Month: 6, Date: 1}}
 	for _, piece := range d.Pieces {
 		p := schedule.Piece{ID: id(string(piece.Kind)), Name: string(piece.Kind)}
 		for _, s := range piece.Steps {
@@ -145,17 +146,17 @@ func instrument(t require.TestingT, d Draft) schedule.Instrument {
 }
 
 func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
-	week := [7][]schedule.Hours{}
+	week := [7][]calendar.Hours{}
 	for day := time.Monday; day <= time.Saturday; day++ {
-		week[day] = []schedule.Hours{{Open: 9 * 60, Close: 18 * 60}}
+		week[day] = []calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}
 	}
-	calendar, err := schedule.NewCalendar(time.UTC, week, nil)
+	cal, err := calendar.New(time.UTC, week, nil)
 	require.NoError(t, err)
 	proptest.Check(t, func(t *rapid.T) {
 		_, draft := composed(t)
 		in := instrument(t, draft)
 		require.NoError(t, in.Validate())
-		shop, err := schedule.NewShop(schedule.Setting{Calendar: calendar, Margin: schedule.DefaultMargin})
+		shop, err := schedule.NewShop(schedule.Setting{Calendar: cal, Margin: schedule.DefaultMargin})
 		require.NoError(t, err)
 		plan, err := schedule.Retime(schedule.Input{Now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC), Shop: shop, Instruments: []schedule.Instrument{in}})
 		require.NoError(t, err)

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"slices"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -61,9 +61,9 @@ type BoardWish struct {
 // Arrival is something on order that a fit waits for.
 type Arrival struct {
 	What       string        `json:"what" maxLength:"80"`
-	Expected   schedule.Day  `json:"expected,omitzero" doc:"the day on which it is expected"`
+	Expected   calendar.Day  `json:"expected,omitzero" doc:"the day on which it is expected"`
 	SpreadDays int           `json:"spreadDays,omitempty" minimum:"0" maximum:"366" doc:"how much later it may well come"`
-	Fallback   *schedule.Day `json:"fallback,omitempty" doc:"the day from which one goes on without it"`
+	Fallback   *calendar.Day `json:"fallback,omitempty" doc:"the day from which one goes on without it"`
 }
 
 // What may be asked for.

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/proptest"
 )
@@ -58,9 +59,9 @@ func TestAStruckCoatGivesTheAirBack(t *testing.T) {
 func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
 	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Kind: Sand, Minutes: 180}, Step{Kind: Sand, Minutes: 300}))
 	sealer := func(n int) Step { return Step{Kind: Coat, Material: of("dewaxed-shellac"), Coats: n, Minutes: 60} }
-	delivery := Step{Kind: Gate, Title: "Tuners", Film: material.TouchDry, Terms: Terms{Arrival: &Arrival{Expected: must(ParseDay("2026-03-11"))}}}
+	delivery := Step{Kind: Gate, Title: "Tuners", Film: material.TouchDry, Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-11"))}}}
 	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", sealer(1), delivery, sealer(3)))
-	in := asked{Now: at("2026-03-10 09:00"), Calendar: weekdays(Hours{9 * 60, 12 * 60}, Hours{13 * 60, 18 * 60}),
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
 		Instruments: []Instrument{other, coated}, Order: orderOf(other, coated)}.input()
 	busy := must(Retime(in))
 	require.Equal(t, at("2026-03-11 09:00"), nth(t, busy, "body", 1).Start)

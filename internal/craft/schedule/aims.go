@@ -3,6 +3,8 @@ package schedule
 import (
 	"cmp"
 	"fmt"
+
+	"umberfrost/internal/craft/calendar"
 )
 
 // Aims is how good a plan is, by the aims of rules §9 in their order: no broken
@@ -79,11 +81,11 @@ func (r *retiming) showReady(i int) minute {
 }
 
 // daysLate is how many whole local days after a promised day an end lies.
-func (r *retiming) daysLate(promise Day, end minute) int {
+func (r *retiming) daysLate(promise calendar.Day, end minute) int {
 	if end <= r.due(promise) {
 		return 0
 	}
-	return max(0, daysBetween(promise, DayOf((end-1).time().In(r.shop.Calendar.zone))))
+	return max(0, calendar.DaysBetween(promise, calendar.DayOf((end-1).time().In(r.shop.Calendar.Zone()))))
 }
 
 // BoundLate is the least weighted days late that any order could reach: the sum

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/phrase"
@@ -274,7 +275,7 @@ func (p *Plan) Say(t time.Time) string { return Say(t, p.Now, p.Zone) }
 // Clock prints an instant as a day and a time: "19:40" today, else "Fri 13 Mar 09:00".
 func (p *Plan) Clock(t time.Time) string {
 	local, now := t.In(p.Zone), p.Now.In(p.Zone)
-	if DayOf(local) == DayOf(now) {
+	if calendar.DayOf(local) == calendar.DayOf(now) {
 		return local.Format("15:04")
 	}
 	return local.Format("Mon 2 Jan 15:04")

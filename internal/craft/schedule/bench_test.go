@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/unit"
 )
@@ -30,14 +31,14 @@ func heatedRoom(now time.Time) *climate.Room {
 // sharedPlaces is a bench and a booth for two pieces at a time that is free on
 // four days of the week.
 func sharedPlaces(now time.Time) []Place {
-	var days [7][]Hours
+	var days [7][]calendar.Hours
 	for day := time.Monday; day <= time.Thursday; day++ {
-		days[day] = []Hours{{8 * 60, 18 * 60}}
+		days[day] = []calendar.Hours{{Open: 8 * 60, Close: 18 * 60}}
 	}
 	room := heatedRoom(now)
 	return []Place{
 		{ID: id("bench"), Name: "the bench", Kind: Bench, Air: "shop", Room: room},
-		{ID: id("booth"), Name: "the booth", Kind: Booth, Air: "booth", Capacity: 2, HangsIn: id("rack"), Room: room, Calendar: must(NewCalendar(berlin, days, nil))},
+		{ID: id("booth"), Name: "the booth", Kind: Booth, Air: "booth", Capacity: 2, HangsIn: id("rack"), Room: room, Calendar: must(calendar.New(berlin, days, nil))},
 		{ID: id("rack"), Name: "the drying room", Kind: "drying", Air: "rack", Room: room},
 		{ID: id("wheel"), Name: "the wheel", Kind: Wheel, Air: "wheel", Capacity: 1, Room: room},
 	}
@@ -50,7 +51,7 @@ func benchmarkShop(instruments int) Input {
 		in.People = 5
 	}
 	for i := range instruments {
-		promise := must(ParseDay("2026-06-01")).Next(i * 3 / 2)
+		promise := must(calendar.ParseDay("2026-06-01")).AddDays(i * 3 / 2)
 		in.Instruments = append(in.Instruments, instrumentOf(fmt.Sprintf("job %d", i), promise.String(),
 			bodyOf(fmt.Sprintf("body %d", i)), bodyOf(fmt.Sprintf("neck %d", i))))
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -28,26 +29,26 @@ func at(text string) time.Time {
 }
 
 // nineToSix is a shop that is open from 9 to 18 on weekdays.
-func nineToSix() *Calendar { return weekdays(Hours{9 * 60, 18 * 60}) }
+func nineToSix() *calendar.Calendar { return weekdays(calendar.Hours{Open: 9 * 60, Close: 18 * 60}) }
 
-func weekdays(hours ...Hours) *Calendar { return weekdaysIn(berlin, hours...) }
+func weekdays(hours ...calendar.Hours) *calendar.Calendar { return weekdaysIn(berlin, hours...) }
 
-func weekdaysIn(zone *time.Location, hours ...Hours) *Calendar {
-	var week [7][]Hours
+func weekdaysIn(zone *time.Location, hours ...calendar.Hours) *calendar.Calendar {
+	var week [7][]calendar.Hours
 	for day := time.Monday; day <= time.Friday; day++ {
 		week[day] = hours
 	}
-	return must(NewCalendar(zone, week, nil))
+	return must(calendar.New(zone, week, nil))
 }
 
-func always() *Calendar { return alwaysIn(berlin) }
+func always() *calendar.Calendar { return alwaysIn(berlin) }
 
-func alwaysIn(zone *time.Location) *Calendar {
-	var week [7][]Hours
+func alwaysIn(zone *time.Location) *calendar.Calendar {
+	var week [7][]calendar.Hours
 	for day := range week {
-		week[day] = []Hours{{0, 24 * 60}}
+		week[day] = []calendar.Hours{{Open: 0, Close: 24 * 60}}
 	}
-	return must(NewCalendar(zone, week, nil))
+	return must(calendar.New(zone, week, nil))
 }
 
 // id makes the same identity from the same name.
@@ -82,7 +83,7 @@ func pieceOf(name string, steps ...Step) Piece {
 }
 
 func instrumentOf(name, promise string, pieces ...Piece) Instrument {
-	return Instrument{ID: id(name), Name: name, Promise: must(ParseDay(promise)), Pieces: pieces}
+	return Instrument{ID: id(name), Name: name, Promise: must(calendar.ParseDay(promise)), Pieces: pieces}
 }
 
 func coats(family string, n int) Step {
@@ -92,10 +93,10 @@ func coats(family string, n int) Step {
 // asked is an input with its shop spelled out.
 type asked struct {
 	Now         time.Time
-	Calendar    *Calendar
+	Calendar    *calendar.Calendar
 	Margin      float64
 	People      int
-	Own         []*Calendar // hours of their own, of the first people
+	Own         []*calendar.Calendar // hours of their own, of the first people
 	Places      []Place
 	Instruments []Instrument
 	Order       []Event

@@ -3,12 +3,13 @@ package schedule
 import (
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/unit"
 )
 
 // Burden is how much of a day's time is taken, done and planned.
 type Burden struct {
-	Day    Day
+	Day    calendar.Day
 	Open   bool         // the shop is
 	Hands  Taken        // of everybody together
 	Places []PlaceTaken // of every place that takes only so many pieces at a time
@@ -28,12 +29,12 @@ type PlaceTaken struct {
 }
 
 // Burdens is what every day from a first one on holds, for so many days.
-func (p *Plan) Burdens(first Day, count int) []Burden {
+func (p *Plan) Burdens(first calendar.Day, count int) []Burden {
 	days := make([]Burden, count)
 	shop := p.r.shop
 	limited := p.limitedPlaces()
 	for n := range days {
-		day := first.Next(n)
+		day := first.AddDays(n)
 		b := &days[n]
 		b.Day = day
 		shopOpen := shop.Calendar.OpenOn(day)
@@ -62,8 +63,8 @@ func (p *Plan) limitedPlaces() []int {
 
 // fill adds the work of every event to its day. Work is put on the day it begins,
 // handwork that is spread on the day of each stretch.
-func (p *Plan) fill(days []Burden, first Day, limited []int) {
-	from, to := first.At(0, p.Zone), first.Next(len(days)).At(0, p.Zone)
+func (p *Plan) fill(days []Burden, first calendar.Day, limited []int) {
+	from, to := first.At(0, p.Zone), first.AddDays(len(days)).At(0, p.Zone)
 	for k := range p.Events {
 		e := &p.Events[k]
 		if e.Impossible != "" || e.Skipped || !e.End.After(from) || !e.Start.Before(to) {
@@ -71,10 +72,10 @@ func (p *Plan) fill(days []Burden, first Day, limited []int) {
 		}
 		spans := e.Spans
 		if spans == nil {
-			spans = []Span{{e.Start, e.End}}
+			spans = []calendar.Span{{Start: e.Start, End: e.End}}
 		}
 		for _, s := range spans {
-			n := daysBetween(first, DayOf(s.Start.In(p.Zone)))
+			n := calendar.DaysBetween(first, calendar.DayOf(s.Start.In(p.Zone)))
 			if n < 0 || n >= len(days) {
 				continue
 			}
@@ -104,14 +105,14 @@ func (p *Plan) waitWithin(k int, e *Planned) unit.Minutes {
 }
 
 // together is when both the shop and something with hours of its own are open.
-func together(shop []Span, own *Calendar, day Day) []Span {
+func together(shop []calendar.Span, own *calendar.Calendar, day calendar.Day) []calendar.Span {
 	if own == nil {
 		return shop
 	}
-	var both []Span
+	var both []calendar.Span
 	for _, a := range shop {
 		for _, b := range own.OpenOn(day) {
-			s := Span{later(a.Start, b.Start), earlier(a.End, b.End)}
+			s := calendar.Span{Start: later(a.Start, b.Start), End: earlier(a.End, b.End)}
 			if s.Start.Before(s.End) {
 				both = append(both, s)
 			}
@@ -134,7 +135,7 @@ func earlier(a, b time.Time) time.Time {
 	return b
 }
 
-func minutesIn(spans []Span) unit.Minutes {
+func minutesIn(spans []calendar.Span) unit.Minutes {
 	sum := time.Duration(0)
 	for _, s := range spans {
 		sum += s.Length()

@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
@@ -86,7 +87,7 @@ func (p *Plan) finishesOf(drawn Input) ([]minute, error) {
 
 // Working shows how a chance came about; ninth is the day by which nine draws of
 // ten are finished, in words.
-func (c Chance) Working(promise Day, ninth string) working.Working {
+func (c Chance) Working(promise calendar.Day, ninth string) working.Working {
 	spread := working.Input{Name: "spread of waits and minutes", Value: "as usual: nothing is learned yet", Source: working.Rule}
 	if c.Learned > 0 {
 		spread.Value, spread.Source = fmt.Sprintf("%d tests and logged times", c.Learned), working.Shop
@@ -102,7 +103,7 @@ func chanceOf(in *Input, i int, finishes []minute) Chance {
 	if len(finishes) == 0 {
 		return c
 	}
-	due := minuteOf(in.Instruments[i].Promise.Next(1).At(0, in.Shop.Calendar.zone))
+	due := minuteOf(in.Instruments[i].Promise.AddDays(1).At(0, in.Shop.Calendar.Zone()))
 	slices.Sort(finishes)
 	kept := 0
 	for _, finish := range finishes {

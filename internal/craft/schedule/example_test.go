@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
@@ -14,11 +15,11 @@ import (
 // finishingRoom is a shop open on weekdays, with a bench and a booth in rooms of
 // their own.
 func finishingRoom() *schedule.Shop {
-	var week [7][]schedule.Hours
+	var week [7][]calendar.Hours
 	for day := time.Monday; day <= time.Friday; day++ {
-		week[day] = []schedule.Hours{{Open: 9 * 60, Close: 17 * 60}}
+		week[day] = []calendar.Hours{{Open: 9 * 60, Close: 17 * 60}}
 	}
-	calendar, err := schedule.NewCalendar(time.UTC, week, nil)
+	cal, err := calendar.New(time.UTC, week, nil)
 	if err != nil {
 		panic(err)
 	}
@@ -26,7 +27,7 @@ func finishingRoom() *schedule.Shop {
 	if err != nil {
 		panic(err)
 	}
-	shop, err := schedule.NewShop(schedule.Setting{Calendar: calendar, Margin: 1.25, Places: []schedule.Place{
+	shop, err := schedule.NewShop(schedule.Setting{Calendar: cal, Margin: 1.25, Places: []schedule.Place{
 		{ID: uuid.MustParse("00000000-0000-0000-0000-0000000000b1"), Name: "the bench", Kind: schedule.Bench, Room: cool},
 		{ID: uuid.MustParse("00000000-0000-0000-0000-0000000000b2"), Name: "the booth", Kind: schedule.Booth, Capacity: 1, Room: cool},
 	}})
@@ -44,7 +45,7 @@ func oneBody() schedule.Instrument {
 	}
 	clear := material.OfFamily(family)
 	region := []uuid.UUID{uuid.MustParse("00000000-0000-0000-0000-0000000000a1")}
-	return schedule.Instrument{Name: "Curlew", Promise: schedule.Day{Year: 2026, Month: 3, Date: 13}, Pieces: []schedule.Piece{{Name: "body", Steps: []schedule.Step{
+	return schedule.Instrument{Name: "Curlew", Promise: calendar.Day{Year: 2026, Month: 3, Date: 13}, Pieces: []schedule.Piece{{Name: "body", Steps: []schedule.Step{
 		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Regions: region, Kind: schedule.Coat, Title: "Clear", Material: &clear, Method: material.Spray, Coats: 3, Minutes: 30, SetUp: 20},
 		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000002"), Regions: region, Kind: schedule.Level, Title: "Level half-way", Coats: 1, Minutes: 45, Film: material.Sand},
 	}}}}

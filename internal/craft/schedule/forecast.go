@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/working"
 )
 
@@ -25,8 +26,8 @@ type Forecast struct {
 func (f Forecast) Late() bool { return f.Impossible != "" || f.Slack < 0 }
 
 // due is the first minute after a day.
-func (r *retiming) due(day Day) minute {
-	return minuteOf(day.Next(1).At(0, r.shop.Calendar.zone))
+func (r *retiming) due(day calendar.Day) minute {
+	return minuteOf(day.AddDays(1).At(0, r.shop.Calendar.Zone()))
 }
 
 // forecast is when an instrument will be ready, against its promise. The

@@ -8,26 +8,29 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/proptest"
 )
 
 // lunch is a shop open from nine to twelve and from one to five on weekdays.
-func lunch() *Calendar { return weekdays(Hours{9 * 60, 12 * 60}, Hours{13 * 60, 17 * 60}) }
+func lunch() *calendar.Calendar {
+	return weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 17 * 60})
+}
 
-func handsFrom(calendar *Calendar, now minute) *hands {
-	return newHands(newOpenings(newDays(calendar, now), calendar, nil), now)
+func handsFrom(cal *calendar.Calendar, now minute) *hands {
+	return newHands(newOpenings(newDays(cal, now), cal, nil), now)
 }
 
 // written is one person's time as it would be kept on paper: every job, and
 // every tie with its place.
 type written struct {
-	calendar *Calendar
+	calendar *calendar.Calendar
 	jobs     []job
 	ties     []job
 }
 
 func (w *written) open(s span) bool {
-	for _, o := range w.calendar.OpenOn(DayOf(s.start.time().In(berlin))) {
+	for _, o := range w.calendar.OpenOn(calendar.DayOf(s.start.time().In(berlin))) {
 		if minuteOf(o.Start) <= s.start && s.end <= minuteOf(o.End) {
 			return true
 		}
@@ -118,7 +121,7 @@ func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
 	early := instrumentOf("early", "2026-05-01", pieceOf("early", Step{Kind: Gate, Minutes: 6}))
 	evening := instrumentOf("evening", "2026-05-01", pieceOf("evening", Step{Kind: Gate, Minutes: 30}))
 	next := instrumentOf("next", "2026-05-01", pieceOf("next", Step{Kind: Gate, Minutes: 5}))
-	in := asked{Now: at("2026-03-10 21:00"), Calendar: weekdays(Hours{18 * 60, 22 * 60}), People: 2, Own: []*Calendar{weekdays(Hours{10 * 60, 20 * 60})},
+	in := asked{Now: at("2026-03-10 21:00"), Calendar: weekdays(calendar.Hours{Open: 18 * 60, Close: 22 * 60}), People: 2, Own: []*calendar.Calendar{weekdays(calendar.Hours{Open: 10 * 60, Close: 20 * 60})},
 		Instruments: []Instrument{early, evening, next}, Order: orderOf(evening, early, next)}
 	in.Pins = map[Event]time.Time{orderOf(early)[0]: at("2026-03-11 18:00")}
 	p := plan(t, in)
@@ -156,7 +159,7 @@ func TestOpenings(t *testing.T) {
 
 func TestOwnHoursLieWithinTheShops(t *testing.T) {
 	now := minuteOf(at("2026-03-10 08:00"))
-	mornings := weekdays(Hours{7 * 60, 11 * 60})
+	mornings := weekdays(calendar.Hours{Open: 7 * 60, Close: 11 * 60})
 	o := newOpenings(newDays(lunch(), now), lunch(), mornings)
 	s, _ := o.at(o.from(now))
 	assert.Equal(t, span{minuteOf(at("2026-03-10 09:00")), minuteOf(at("2026-03-10 11:00"))}, s)

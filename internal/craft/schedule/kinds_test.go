@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 )
@@ -95,12 +96,12 @@ func TestAHardWindowHoldsTheRunBack(t *testing.T) {
 }
 
 func TestAHardWindowThatCannotBeKeptSaysWhatWouldHelp(t *testing.T) {
-	evenings := weekdays(Hours{19 * 60, 20 * 60})
+	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
 	long := coats("flake-clear", 2)
 	long.Minutes = 50
-	var week [7][]Hours
-	week[time.Monday] = []Hours{{19 * 60, 20 * 60}}
-	p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: must(NewCalendar(berlin, week, nil)), Instruments: one(long)})
+	var week [7][]calendar.Hours
+	week[time.Monday] = []calendar.Hours{{Open: 19 * 60, Close: 20 * 60}}
+	p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: must(calendar.New(berlin, week, nil)), Instruments: one(long)})
 	why := nth(t, p, "body", 1).Impossible
 	assert.Contains(t, why, "must begin within 24 h")
 	assert.Contains(t, why, "open longer on one day, split the run")
@@ -224,13 +225,13 @@ func TestRoundsUntilACheck(t *testing.T) {
 }
 
 func TestArrivals(t *testing.T) {
-	gate := Step{Kind: Gate, Title: "Tuners", Terms: Terms{Arrival: &Arrival{Expected: must(ParseDay("2026-03-16")), SpreadDays: 5}}}
+	gate := Step{Kind: Gate, Title: "Tuners", Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-16")), SpreadDays: 5}}}
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(gate)}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-16 09:00"), nth(t, p, "body", 1).Start)
 	in.Now = at("2026-03-18 12:00")
 	assert.Equal(t, at("2026-03-23 09:00"), nth(t, plan(t, in), "body", 1).Start, "overdue, it is given its spread once more")
-	fallback := must(ParseDay("2026-03-20"))
+	fallback := must(calendar.ParseDay("2026-03-20"))
 	gate.Arrival.Fallback = &fallback
 	assert.Equal(t, at("2026-03-20 09:00"), nth(t, plan(t, in), "body", 1).Start)
 }
@@ -247,7 +248,7 @@ func TestGlueUp(t *testing.T) {
 }
 
 func TestWhatFollowsTheShowing(t *testing.T) {
-	show := must(ParseDay("2026-03-10"))
+	show := must(calendar.ParseDay("2026-03-10"))
 	in := one(Step{Kind: Sand, Minutes: 60}, Step{Kind: Gate, Minutes: 600 - 60, Terms: Terms{Follows: true}})
 	in[0].Show = &show
 	f := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: in}).Forecasts[0]
@@ -259,10 +260,10 @@ func TestWhatFollowsTheShowing(t *testing.T) {
 func TestMoreCoatsADayOnPurpose(t *testing.T) {
 	clear := coats("water-clear", 5)
 	clear.PerDay = &PerDay{5, "thin mist coats"}
-	p := plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: weekdays(Hours{8 * 60, 22 * 60}), Instruments: one(clear)})
+	p := plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}), Instruments: one(clear)})
 	assert.Equal(t, at("2026-03-10 15:30"), nth(t, p, "body", 4).Start)
 	clear.PerDay = nil
-	p = plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: weekdays(Hours{8 * 60, 22 * 60}), Instruments: one(clear)})
+	p = plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}), Instruments: one(clear)})
 	assert.Equal(t, at("2026-03-11 08:00"), nth(t, p, "body", 4).Start)
 }
 
@@ -321,16 +322,16 @@ func TestWhatIsBegunGoesOn(t *testing.T) {
 }
 
 func TestAShopClosedForThreeWeeksAndTheYearsEnd(t *testing.T) {
-	closed := make(map[Day][]Hours)
-	for day := must(ParseDay("2026-12-21")); day != must(ParseDay("2027-01-11")); day = day.Next(1) {
+	closed := make(map[calendar.Day][]calendar.Hours)
+	for day := must(calendar.ParseDay("2026-12-21")); day != must(calendar.ParseDay("2027-01-11")); day = day.AddDays(1) {
 		closed[day] = nil
 	}
-	var week [7][]Hours
+	var week [7][]calendar.Hours
 	for day := time.Monday; day <= time.Friday; day++ {
-		week[day] = []Hours{{540, 1080}}
+		week[day] = []calendar.Hours{{Open: 540, Close: 1080}}
 	}
-	in := asked{Now: at("2026-12-18 17:00"), Calendar: must(NewCalendar(berlin, week, closed)), Instruments: one(coats("water-clear", 2))}
-	in.Instruments[0].Promise = must(ParseDay("2027-01-08"))
+	in := asked{Now: at("2026-12-18 17:00"), Calendar: must(calendar.New(berlin, week, closed)), Instruments: one(coats("water-clear", 2))}
+	in.Instruments[0].Promise = must(calendar.ParseDay("2027-01-08"))
 	p := plan(t, in)
 	assert.Equal(t, at("2027-01-11 09:00"), nth(t, p, "body", 2).Start)
 	assert.Equal(t, 3.0, p.Aims().DaysLate)

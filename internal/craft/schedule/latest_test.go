@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
@@ -27,7 +28,7 @@ func keepsFrom(in Input, now time.Time) bool {
 func requireLast(t require.TestingT, in asked, latest time.Time) {
 	const each, every = 150, 97
 	shop := in.input()
-	due := in.Instruments[0].Promise.Next(1).At(0, shop.Shop.Calendar.zone)
+	due := in.Instruments[0].Promise.AddDays(1).At(0, shop.Shop.Calendar.Zone())
 	from := in.Now.Add(-time.Minute)
 	if !latest.IsZero() {
 		from = latest
@@ -46,7 +47,7 @@ func TestALatestStartIsTheLastOne(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t)
 		in.Instruments, in.Pins = in.Instruments[:1], nil
-		in.Instruments[0].Promise = DayOf(in.Now).Next(rapid.IntRange(3, 25).Draw(t, "promise in days"))
+		in.Instruments[0].Promise = calendar.DayOf(in.Now).AddDays(rapid.IntRange(3, 25).Draw(t, "promise in days"))
 		p := must(Retime(in.input()))
 		if p.Forecasts[0].Finished {
 			assert.True(t, p.LatestStart(0).IsZero())
@@ -69,7 +70,7 @@ func TestTheLastOfTheMinutesThatWereNotTried(t *testing.T) {
 
 func TestLatestStartsToTheMinute(t *testing.T) {
 	clear := func(n int) Step { return coats("water-clear", n) }
-	evenings := weekdays(Hours{18*60 + 10, 21*60 + 40})
+	evenings := weekdays(calendar.Hours{Open: 18*60 + 10, Close: 21*60 + 40})
 	glued := func() []Piece {
 		body, neck := pieceOf("body", Step{Kind: Sand, Minutes: 75}, clear(2)), pieceOf("neck", Step{Kind: Sand, Minutes: 45}, clear(3))
 		whole := pieceOf("whole", Step{Kind: Gate, Minutes: 50, After: []uuid.UUID{body.Steps[1].ID, neck.Steps[1].ID}, Film: material.TouchDry,
@@ -85,7 +86,7 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 		want   string
 	}{
 		"the hours of the one who is left to do it": {
-			asked{Calendar: always(), People: 1, Own: []*Calendar{evenings}}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 60}, Step{Kind: Gate, Minutes: 60})}, "2026-03-26 19:40"},
+			asked{Calendar: always(), People: 1, Own: []*calendar.Calendar{evenings}}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 60}, Step{Kind: Gate, Minutes: 60})}, "2026-03-26 19:40"},
 		"a scuff of a window that closes": { // no evening holds both coats, and the window closes before the next
 			asked{Calendar: evenings, Margin: 1.25}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 90, Scuff: 30})}, "2026-03-25 20:10"},
 		"two pieces and one pair of hands": {

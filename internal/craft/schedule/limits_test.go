@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 )
@@ -25,8 +26,12 @@ func TestLimitsOfAStep(t *testing.T) {
 			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{1, 50} },
 			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{1, 51} }},
 		"how late something on order comes": {
-			func(s *Step) { s.Arrival = &Arrival{Expected: Day{2026, 4, 1}, SpreadDays: 366} },
-			func(s *Step) { s.Arrival = &Arrival{Expected: Day{2026, 4, 1}, SpreadDays: 367} }},
+			func(s *Step) {
+				s.Arrival = &Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}, SpreadDays: 366}
+			},
+			func(s *Step) {
+				s.Arrival = &Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}, SpreadDays: 367}
+			}},
 		"coats a day": {
 			func(s *Step) { *s = coats("water-clear", 4); s.PerDay = &PerDay{50, "on purpose"} },
 			func(s *Step) { *s = coats("water-clear", 4); s.PerDay = &PerDay{51, "on purpose"} }},
@@ -91,7 +96,7 @@ func TestTimesAsPeopleSayThem(t *testing.T) {
 	for when, said := range map[string]string{"2026-03-16 09:00": "Mon 09:00", "2026-03-17 09:00": "Tue 17 Mar", "2026-03-10 18:00": "tonight 18:00", "2026-03-10 17:59": "at 17:59"} {
 		assert.Equal(t, said, Say(at(when), now, berlin))
 	}
-	assert.Equal(t, 1, daysBetween(Day{2026, 3, 28}, Day{2026, 3, 29}), "the day before the clocks go on")
+	assert.Equal(t, 1, calendar.DaysBetween(calendar.Day{Year: 2026, Month: 3, Date: 28}, calendar.Day{Year: 2026, Month: 3, Date: 29}), "the day before the clocks go on")
 }
 
 func TestAWindowThatIsShorterThanItsOwnWaitSaysHowLongThatIs(t *testing.T) {

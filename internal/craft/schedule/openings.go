@@ -4,6 +4,8 @@ import (
 	"math"
 	"sort"
 	"time"
+
+	"umberfrost/internal/craft/calendar"
 )
 
 // minute is a whole minute since 1970: inside the planner all dates are these.
@@ -36,25 +38,25 @@ const horizon = 6 * 366
 
 // days is the shop's days from a first one on, as far as they are asked for.
 type days struct {
-	calendar *Calendar
-	first    Day
+	calendar *calendar.Calendar
+	first    calendar.Day
 	turns    []minute // the instant at which day i begins, 04:00 local
 }
 
-func newDays(calendar *Calendar, now minute) *days {
-	return &days{calendar: calendar, first: calendar.ShopDay(now.time()).Next(-40)}
+func newDays(cal *calendar.Calendar, now minute) *days {
+	return &days{calendar: cal, first: cal.ShopDay(now.time()).AddDays(-40)}
 }
 
 // covers reports whether planning from now on needs no earlier day, and does not
 // carry along too many that are past.
 func (d *days) covers(now minute) bool {
-	ahead := daysBetween(d.first, d.calendar.ShopDay(now.time()))
+	ahead := calendar.DaysBetween(d.first, d.calendar.ShopDay(now.time()))
 	return ahead >= 5 && ahead < 100
 }
 
 func (d *days) turn(i int) minute {
 	for i >= len(d.turns) {
-		d.turns = append(d.turns, minuteOf(d.calendar.Turn(d.first.Next(len(d.turns)))))
+		d.turns = append(d.turns, minuteOf(d.calendar.Turn(d.first.AddDays(len(d.turns)))))
 	}
 	return d.turns[max(i, 0)]
 }
@@ -71,13 +73,13 @@ func (d *days) of(t minute) int {
 // openings is when something is open, laid out day by day as far as it is asked for.
 type openings struct {
 	days      *days
-	shop, own *Calendar // own: hours within the shop's, or nil
+	shop, own *calendar.Calendar // own: hours within the shop's, or nil
 	laid      int
 	spans     []span
 	last      int // what from answered last
 }
 
-func newOpenings(days *days, shop, own *Calendar) *openings {
+func newOpenings(days *days, shop, own *calendar.Calendar) *openings {
 	return &openings{days: days, shop: shop, own: own}
 }
 
@@ -85,7 +87,7 @@ func newOpenings(days *days, shop, own *Calendar) *openings {
 // is given away, because the next day may carry it on.
 func (o *openings) at(i int) (span, bool) {
 	for i+1 >= len(o.spans) && o.laid <= horizon {
-		o.lay(o.days.first.Next(o.laid))
+		o.lay(o.days.first.AddDays(o.laid))
 		o.laid++
 	}
 	if i >= len(o.spans) {
@@ -94,7 +96,7 @@ func (o *openings) at(i int) (span, bool) {
 	return o.spans[i], true
 }
 
-func (o *openings) lay(day Day) {
+func (o *openings) lay(day calendar.Day) {
 	for _, s := range o.shop.OpenOn(day) {
 		from, to := minuteOf(s.Start), minuteOf(s.End)
 		if o.own == nil {

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/proptest"
 )
@@ -67,7 +68,7 @@ func TestStartedAtItsLatestAPromiseHolds(t *testing.T) {
 				steps = append(steps, coats(family, rapid.IntRange(1, 4).Draw(t, "coats")))
 			}
 		}
-		in := asked{Now: at("2026-03-10 10:00"), Margin: 1.25, Calendar: rapid.SampledFrom([]*Calendar{nineToSix(), lunch(), weekdays(Hours{18 * 60, 21 * 60})}).Draw(t, "hours"),
+		in := asked{Now: at("2026-03-10 10:00"), Margin: 1.25, Calendar: rapid.SampledFrom([]*calendar.Calendar{nineToSix(), lunch(), weekdays(calendar.Hours{Open: 18 * 60, Close: 21 * 60})}).Draw(t, "hours"),
 			Instruments: []Instrument{instrumentOf("Curlew", "2026-06-30", pieceOf("body", steps...))}}
 		p := must(Retime(in.input()))
 		latest := p.LatestStart(0)

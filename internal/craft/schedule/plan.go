@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -64,7 +65,7 @@ type Planned struct {
 	Since      time.Time // when the thing it waits for began, for how far it has got
 	Open       time.Time // the earliest after Ready that the shop is open long enough
 	Start, End time.Time
-	Spans      []Span // the stretches of handwork that is spread; nil when done in one go
+	Spans      []calendar.Span // the stretches of handwork that is spread; nil when done in one go
 	Because    Because
 	Held       Because // what held its own piece until Ready, whatever came on top
 	Window     Window
@@ -108,7 +109,7 @@ func (p *Plan) Find(event Event) (Planned, bool) {
 func (p *Plan) EventsOf(i int) []Planned { return p.Events[p.r.first[i]:p.r.first[i+1]] }
 
 // local is a minute as callers read it, in the shop's zone.
-func (r *retiming) local(m minute) time.Time { return m.time().In(r.shop.Calendar.zone) }
+func (r *retiming) local(m minute) time.Time { return m.time().In(r.shop.Calendar.Zone()) }
 
 func (r *retiming) publish(i int32, e *Planned) {
 	n, d := r.nodes[i], &r.dates[i]
@@ -129,7 +130,7 @@ func (r *retiming) publish(i int32, e *Planned) {
 		e.Since = r.local(d.since)
 	}
 	for _, s := range d.spans {
-		e.Spans = append(e.Spans, Span{r.local(s.start), r.local(s.end)})
+		e.Spans = append(e.Spans, calendar.Span{Start: r.local(s.start), End: r.local(s.end)})
 	}
 	if d.shares >= 0 {
 		e.Shares = &r.nodes[d.shares].event

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
@@ -23,26 +24,26 @@ func ahead(p *Plan) []Planned {
 
 // stretches are the times at which hands are at an event; attended waits that
 // free them are left out.
-func (p *Plan) stretches(e Planned) []Span {
+func (p *Plan) stretches(e Planned) []calendar.Span {
 	if e.Spans != nil {
 		return e.Spans
 	}
 	n := p.r.nodes[p.index[e.Event]]
 	if n.parts == 1 {
-		return []Span{{e.Start, e.End}}
+		return []calendar.Span{{Start: e.Start, End: e.End}}
 	}
 	wait, finish := time.Duration(n.phases[1].length)*time.Minute, time.Duration(n.phases[2].length)*time.Minute
-	return []Span{{e.Start, e.End.Add(-wait - finish)}, {e.End.Add(-finish), e.End}}
+	return []calendar.Span{{Start: e.Start, End: e.End.Add(-wait - finish)}, {Start: e.End.Add(-finish), End: e.End}}
 }
 
-func overlap(a, b Span) bool { return a.Start.Before(b.End) && b.Start.Before(a.End) }
+func overlap(a, b calendar.Span) bool { return a.Start.Before(b.End) && b.Start.Before(a.End) }
 
 func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		in := randomShop(t).input()
 		p := must(Retime(in))
 		type busy struct {
-			Span
+			calendar.Span
 			e Planned
 		}
 		byPerson, byPlace := make(map[int][]busy), make(map[uuid.UUID][]busy)
@@ -55,11 +56,11 @@ func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 			for _, s := range p.stretches(e) {
 				byPerson[e.Person] = append(byPerson[e.Person], busy{s, e})
 				requireOpen(t, in.Shop, e, s)
-				require.True(t, openIn(in.Shop.People[e.Person].Calendar, in.Shop.Calendar.zone, s), "%s is outside the hours of its person", s.Start)
+				require.True(t, openIn(in.Shop.People[e.Person].Calendar, in.Shop.Calendar.Zone(), s), "%s is outside the hours of its person", s.Start)
 			}
 			whole := e.Spans
 			if whole == nil {
-				whole = []Span{{e.Start, e.End.Add(flash)}}
+				whole = []calendar.Span{{Start: e.Start, End: e.End.Add(flash)}}
 			}
 			for _, s := range whole {
 				byPlace[e.Place] = append(byPlace[e.Place], busy{s, e})
@@ -86,20 +87,20 @@ func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 	})
 }
 
-func requireOpen(t *rapid.T, shop *Shop, e Planned, s Span) {
-	for _, calendar := range []*Calendar{shop.Calendar, shop.Places[shop.byID[e.Place]].Calendar} {
-		require.True(t, openIn(calendar, shop.Calendar.zone, s), "%s to %s is outside the hours", s.Start, s.End)
+func requireOpen(t *rapid.T, shop *Shop, e Planned, s calendar.Span) {
+	for _, cal := range []*calendar.Calendar{shop.Calendar, shop.Places[shop.byID[e.Place]].Calendar} {
+		require.True(t, openIn(cal, shop.Calendar.Zone(), s), "%s to %s is outside the hours", s.Start, s.End)
 	}
 }
 
 // openIn reports whether a calendar, where there is one, is open all of a span.
-func openIn(calendar *Calendar, zone *time.Location, s Span) bool {
-	if calendar == nil {
+func openIn(cal *calendar.Calendar, zone *time.Location, s calendar.Span) bool {
+	if cal == nil {
 		return true
 	}
 	open := s.Start // openings that touch each other are one
-	for day := DayOf(s.Start.In(zone)).Next(-1); daysBetween(day, DayOf(s.End.In(zone))) >= 0; day = day.Next(1) {
-		for _, o := range calendar.OpenOn(day) {
+	for day := calendar.DayOf(s.Start.In(zone)).AddDays(-1); calendar.DaysBetween(day, calendar.DayOf(s.End.In(zone))) >= 0; day = day.AddDays(1) {
+		for _, o := range cal.OpenOn(day) {
 			if !o.Start.After(open) && o.End.After(open) {
 				open = o.End
 			}
@@ -266,14 +267,14 @@ func TestDustAirAndHooks(t *testing.T) {
 		input := in.input()
 		p := must(Retime(input))
 		shop := input.Shop
-		hanging := make(map[int][]Span)
+		hanging := make(map[int][]calendar.Span)
 		for _, e := range ahead(p) {
 			n := p.r.nodes[p.index[e.Event]]
 			if n.step.Kind != Coat {
 				continue
 			}
 			lead := time.Duration(p.r.dates[p.index[e.Event]].lead) * time.Minute
-			coat := Span{e.Start.Add(lead), e.End.Add(time.Duration(n.step.Material.Family.Flash) * time.Minute)}
+			coat := calendar.Span{Start: e.Start.Add(lead), End: e.End.Add(time.Duration(n.step.Material.Family.Flash) * time.Minute)}
 			if room := shop.Places[n.place].Room; room != nil {
 				limits := climate.LimitsOf(*n.step.Material)
 				for m := coat.Start; !m.After(coat.End); m = m.Add(7 * time.Minute) {
@@ -281,7 +282,7 @@ func TestDustAirAndHooks(t *testing.T) {
 					require.NotEqual(t, climate.Wait, limits.Judge(air, room.Surface(m)).Verdict, "%s at %s", n.step.Material.Name, m)
 				}
 			}
-			wet := Span{coat.Start, reachedBy(shop, e, n.step, material.TouchDry, in.Margin)}
+			wet := calendar.Span{Start: coat.Start, End: reachedBy(shop, e, n.step, material.TouchDry, in.Margin)}
 			for _, other := range ahead(p) {
 				m := p.r.nodes[p.index[other.Event]]
 				if air := shop.places[m.place].air; m.step.dusty() && (air == shop.places[n.place].air || air == shop.places[shop.places[n.place].hangs].air) {
@@ -310,14 +311,14 @@ func TestDustAirAndHooks(t *testing.T) {
 
 // hangs is from when to when a coat's piece is on its hook: until it may be
 // handled, or is taken up again.
-func (p *Plan) hangs(e Planned) Span {
+func (p *Plan) hangs(e Planned) calendar.Span {
 	end := p.r.handled(p.index[e.Event], minuteOf(e.End)).time()
 	for _, other := range p.Events {
 		if other.Piece == e.Piece && !other.Done && other.Impossible == "" && !other.Start.Before(e.End) && other.Start.Before(end) {
 			end = other.Start
 		}
 	}
-	return Span{e.Start, end}
+	return calendar.Span{Start: e.Start, End: end}
 }
 
 func TestTheSameInputGivesTheSameDates(t *testing.T) {

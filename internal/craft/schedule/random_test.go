@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
@@ -20,16 +21,16 @@ func randomZone(t *rapid.T) *time.Location {
 }
 
 // randomHours are the hours of a whole shop.
-func randomHours(t *rapid.T, zone *time.Location) *Calendar {
-	return rapid.SampledFrom([]*Calendar{weekdaysIn(zone, Hours{9 * 60, 18 * 60}), alwaysIn(zone), weekdaysIn(zone, Hours{18 * 60, 22 * 60}),
-		weekdaysIn(zone, Hours{8 * 60, 12 * 60}, Hours{13 * 60, 17*60 + 30})}).Draw(t, "hours")
+func randomHours(t *rapid.T, zone *time.Location) *calendar.Calendar {
+	return rapid.SampledFrom([]*calendar.Calendar{weekdaysIn(zone, calendar.Hours{Open: 9 * 60, Close: 18 * 60}), alwaysIn(zone), weekdaysIn(zone, calendar.Hours{Open: 18 * 60, Close: 22 * 60}),
+		weekdaysIn(zone, calendar.Hours{Open: 8 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 17*60 + 30})}).Draw(t, "hours")
 }
 
 // randomOwn are a person's own hours, or none.
-func randomOwn(t *rapid.T, zone *time.Location) *Calendar {
-	var days [7][]Hours
-	days[time.Tuesday], days[time.Thursday] = []Hours{{8 * 60, 21 * 60}}, []Hours{{8 * 60, 21 * 60}}
-	return rapid.SampledFrom([]*Calendar{nil, nil, weekdaysIn(zone, Hours{10*60 + 20, 20 * 60}), must(NewCalendar(zone, days, nil))}).Draw(t, "own hours")
+func randomOwn(t *rapid.T, zone *time.Location) *calendar.Calendar {
+	var days [7][]calendar.Hours
+	days[time.Tuesday], days[time.Thursday] = []calendar.Hours{{Open: 8 * 60, Close: 21 * 60}}, []calendar.Hours{{Open: 8 * 60, Close: 21 * 60}}
+	return rapid.SampledFrom([]*calendar.Calendar{nil, nil, weekdaysIn(zone, calendar.Hours{Open: 10*60 + 20, Close: 20 * 60}), must(calendar.New(zone, days, nil))}).Draw(t, "own hours")
 }
 
 // randomPlaces are a bench, a booth and a drying room that share airs, hooks and
@@ -52,7 +53,7 @@ func randomPlaces(t *rapid.T, zone *time.Location) []Place {
 	booth := Place{ID: id("booth"), Name: "the booth", Kind: Booth, Air: rapid.SampledFrom([]string{"shop", "booth"}).Draw(t, "air"), Room: room,
 		Capacity: rapid.IntRange(1, 2).Draw(t, "booth"), HangsIn: id("rack")}
 	if rapid.Bool().Draw(t, "booth hours") {
-		booth.Calendar = weekdaysIn(zone, Hours{10 * 60, 20 * 60})
+		booth.Calendar = weekdaysIn(zone, calendar.Hours{Open: 10 * 60, Close: 20 * 60})
 	}
 	rack := Place{ID: id("rack"), Name: "the rack", Kind: "drying", Room: room, Hooks: rapid.SampledFrom([]int{0, 0, 2, 3}).Draw(t, "hooks"),
 		Air: rapid.SampledFrom([]string{"", "shop"}).Draw(t, "hanging air")}

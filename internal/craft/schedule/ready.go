@@ -4,9 +4,13 @@ import (
 	"fmt"
 	"math"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 )
+
+// overnight is the least that an overnight rest lasts. Rules §9.
+const overnight minute = 10 * 60
 
 // ready works out when an event's own piece allows it, and what holds it last.
 func (r *retiming) ready(i, from, to int32) {
@@ -87,10 +91,10 @@ func (r *retiming) filmReady(l *link) (minute, bool) {
 // arrive holds a gate until what it waits for should be there; overdue, it is
 // taken to need its spread once more, but never longer than to its fallback.
 func (r *retiming) arrive(a *Arrival, d *dated) {
-	zone := r.shop.Calendar.zone
+	zone := r.shop.Calendar.Zone()
 	expected := minuteOf(a.Expected.At(0, zone))
 	if expected < r.now {
-		expected = minuteOf(DayOf(r.now.time().In(zone)).Next(a.SpreadDays).At(0, zone))
+		expected = minuteOf(calendar.DayOf(r.now.time().In(zone)).AddDays(a.SpreadDays).At(0, zone))
 	}
 	if a.Fallback != nil {
 		expected = min(expected, minuteOf(a.Fallback.At(0, zone)))
@@ -296,7 +300,7 @@ func (r *retiming) own(i int32, l *link, end minute) minute {
 }
 
 func (s *Shop) boxCurve(air climate.Air, drying climate.Drying) *cure.Curve {
-	room, err := climate.NewRoom(s.Calendar.zone, climate.Constant(air), nil)
+	room, err := climate.NewRoom(s.Calendar.Zone(), climate.Constant(air), nil)
 	if err != nil {
 		return nil // no readings, so nothing to refuse
 	}

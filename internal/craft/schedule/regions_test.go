@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 )
 
@@ -192,7 +193,7 @@ func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by 
 }
 
 func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
-	evenings := weekdays(Hours{19 * 60, 20*60 + 40})
+	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20*60 + 40})
 	lengths := func(minutes int, least int) []int {
 		in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Level, Minutes: minutesOf(minutes), Terms: Terms{Divide: &Divide{LeastMin: minutesOf(least)}}}))
 		var list []int

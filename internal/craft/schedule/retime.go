@@ -262,7 +262,7 @@ func (r *retiming) layMoves() {
 
 // plan turns the dates into what callers read.
 func (r *retiming) plan() *Plan {
-	p := &Plan{Now: r.local(r.now), Zone: r.shop.Calendar.zone, r: r, index: r.index, Events: make([]Planned, len(r.nodes))}
+	p := &Plan{Now: r.local(r.now), Zone: r.shop.Calendar.Zone(), r: r, index: r.index, Events: make([]Planned, len(r.nodes))}
 	if r.before != nil {
 		copy(p.Events, r.earlier)
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 )
 
@@ -153,7 +154,7 @@ func TestRestAfterWetting(t *testing.T) {
 }
 
 func TestHandworkSpreadsOverEvenings(t *testing.T) {
-	evenings := weekdays(Hours{19 * 60, 21 * 60})
+	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 21 * 60})
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Level, Minutes: 5 * 60}))
 	p := plan(t, asked{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
 	level := nth(t, p, "body", 1)
@@ -162,7 +163,7 @@ func TestHandworkSpreadsOverEvenings(t *testing.T) {
 }
 
 func TestWhatCannotBePlacedSaysWhy(t *testing.T) {
-	evenings := weekdays(Hours{19 * 60, 20 * 60})
+	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
 	long := coats("water-clear", 1)
 	long.Minutes = 90
 	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", long, Step{Kind: Scuff}))

@@ -3,6 +3,8 @@ package schedule
 import (
 	"fmt"
 	"time"
+
+	"umberfrost/internal/craft/calendar"
 )
 
 // Say prints an instant as people say it, seen from now: "now" within a minute, "in 50 min",
@@ -10,7 +12,7 @@ import (
 // for the past "25 min ago", "yesterday 16:10", "Mon 9 Mar".
 func Say(t, now time.Time, zone *time.Location) string {
 	local, here := t.In(zone), now.In(zone)
-	days := daysBetween(DayOf(here), DayOf(local))
+	days := calendar.DaysBetween(calendar.DayOf(here), calendar.DayOf(local))
 	ahead := local.Sub(here)
 	clock := local.Format("15:04")
 	switch {
@@ -35,10 +37,4 @@ func Say(t, now time.Time, zone *time.Location) string {
 	default:
 		return local.Format("Mon 2 Jan")
 	}
-}
-
-// daysBetween counts the calendar days from a to b.
-func daysBetween(a, b Day) int {
-	at := func(d Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC) }
-	return int(at(b).Sub(at(a)).Hours() / 24)
 }

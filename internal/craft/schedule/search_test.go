@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -32,7 +33,7 @@ func smallShop(seed uint64) Input {
 			}
 			steps = append(steps, step)
 		}
-		promise := must(ParseDay("2026-03-10")).Next(random.IntN(4))
+		promise := must(calendar.ParseDay("2026-03-10")).AddDays(random.IntN(4))
 		job := instrumentOf(fmt.Sprintf("job %d", i), promise.String(), pieceOf(fmt.Sprintf("piece %d", i), steps...))
 		job.Weight = float64(1 + random.IntN(3))
 		in.Instruments = append(in.Instruments, job)
@@ -234,7 +235,7 @@ func TestAWarmerRoomMayFinishLater(t *testing.T) {
 	finish := func(temperature float64) time.Time {
 		clear := coats("binder-stain", 2)
 		clear.Minutes = 60
-		hours := weekdays(Hours{9 * 60, 11 * 60})
+		hours := weekdays(calendar.Hours{Open: 9 * 60, Close: 11 * 60})
 		p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: hours, Margin: 1, Places: inRoom(steady(temperature, 50)), Instruments: one(clear)})
 		return p.Forecasts[0].Finish
 	}
@@ -289,7 +290,7 @@ func TestMoreHandsMayComeOutWorseGreedily(t *testing.T) {
 
 func TestADrawLongerThanAnOpeningIsNotNever(t *testing.T) {
 	// The coat just fits the hour that the shop is open; half of all draws would not.
-	evenings := weekdays(Hours{19 * 60, 20 * 60})
+	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
 	tight := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 60}))
 	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Coat, Material: of("airbrush-colour"), Minutes: 40}, Step{Kind: Gate, Film: material.TouchDry, Minutes: 18, Terms: Terms{Within: &Within{0, 2}}}))
 	shut := instrumentOf("Ruff", "2026-06-01", pieceOf("ruff", Step{Kind: Gate, Minutes: 61}))

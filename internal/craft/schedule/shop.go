@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
@@ -30,19 +31,19 @@ type Place struct {
 	ID       uuid.UUID
 	Name     string
 	Kind     PlaceKind
-	Capacity int           // pieces at a time; 0: no limit
-	Calendar *Calendar     // hours of its own within the shop's; nil: the shop's
-	Air      string        // places with the same air share its dust; empty: air of its own
-	HangsIn  uuid.UUID     // where pieces hang to dry afterwards; zero: here
-	Hooks    int           // pieces that can hang here to dry; 0: no limit
-	Room     *climate.Room // nil: the reference climate
+	Capacity int                // pieces at a time; 0: no limit
+	Calendar *calendar.Calendar // hours of its own within the shop's; nil: the shop's
+	Air      string             // places with the same air share its dust; empty: air of its own
+	HangsIn  uuid.UUID          // where pieces hang to dry afterwards; zero: here
+	Hooks    int                // pieces that can hang here to dry; 0: no limit
+	Room     *climate.Room      // nil: the reference climate
 }
 
 // Person is one pair of hands.
 type Person struct {
 	ID       uuid.UUID
 	Name     string
-	Calendar *Calendar // hours of their own within the shop's; nil: the shop's
+	Calendar *calendar.Calendar // hours of their own within the shop's; nil: the shop's
 }
 
 // curves is how films dry in the places of a setting, for all Shops on it.
@@ -53,7 +54,7 @@ type curves struct {
 
 // Setting is what a shop has decided about itself.
 type Setting struct {
-	Calendar *Calendar
+	Calendar *calendar.Calendar
 	Margin   float64 // the shop's caution, 1.0 or more
 	People   []Person
 	Places   []Place // none: one place without limits, whose air nobody watches
@@ -252,7 +253,7 @@ func (s *Shop) prepare(now minute) {
 	}
 }
 
-func (s *Shop) within(own *Calendar) *openings {
+func (s *Shop) within(own *calendar.Calendar) *openings {
 	if own == nil {
 		return s.hours[0]
 	}
@@ -336,12 +337,12 @@ func (f *fitness) next(t, long minute) (minute, bool) {
 }
 
 // alwaysOpen is the hours of no shop in particular.
-var alwaysOpen = func() *Calendar {
-	var week [7][]Hours
+var alwaysOpen = func() *calendar.Calendar {
+	var week [7][]calendar.Hours
 	for day := range week {
-		week[day] = []Hours{{0, 24 * 60}}
+		week[day] = []calendar.Hours{{Open: 0, Close: 24 * 60}}
 	}
-	c, err := NewCalendar(time.UTC, week, nil)
+	c, err := calendar.New(time.UTC, week, nil)
 	if err != nil {
 		panic(err) // hours written here
 	}

@@ -5,12 +5,13 @@ import (
 	"maps"
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 )
 
 // Starts is a stretch of moments at which an event may be begun by hand, or may not.
 type Starts struct {
-	Span
+	calendar.Span
 	Free bool
 	Why  string // what is in the way, where it is not free
 }
@@ -62,7 +63,7 @@ func (l *startList) add(to minute, free bool, why string) {
 		l.list[n-1].End = l.p.r.local(to)
 		return
 	}
-	l.list = append(l.list, Starts{Span{l.p.r.local(from), l.p.r.local(to)}, free, why})
+	l.list = append(l.list, Starts{calendar.Span{Start: l.p.r.local(from), End: l.p.r.local(to)}, free, why})
 }
 
 func (l *startList) scan(d *dated) {

@@ -7,12 +7,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
 
 func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
-	booth := Place{ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 1, Calendar: must(NewCalendar(berlin, [7][]Hours{time.Thursday: {{9 * 60, 18 * 60}}}, nil))}
+	booth := Place{ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 1, Calendar: must(calendar.New(berlin, [7][]calendar.Hours{time.Thursday: {{Open: 9 * 60, Close: 18 * 60}}}, nil))}
 	clear := coats("water-clear", 2)
 	clear.Method = material.Spray
 	now := at("2026-03-10 09:00") // a Tuesday
@@ -84,13 +85,13 @@ func TestTheCriticalWait(t *testing.T) {
 }
 
 func TestWhatADayHolds(t *testing.T) {
-	closed := must(NewCalendar(berlin, [7][]Hours{time.Tuesday: {{12 * 60, 20 * 60}}}, nil))
+	closed := must(calendar.New(berlin, [7][]calendar.Hours{time.Tuesday: {{Open: 12 * 60, Close: 20 * 60}}}, nil))
 	clear := coats("water-clear", 1)
 	clear.Method, clear.Minutes = material.Spray, 40
 	in := asked{Now: at("2026-03-10 09:00"), People: 2,
 		Places:      []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}, {ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 2, Calendar: closed}},
 		Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", pieceOf("body", Step{Kind: Sand, Minutes: 90}, clear))}}
-	days := plan(t, in).Burdens(must(ParseDay("2026-03-10")), 5)
+	days := plan(t, in).Burdens(must(calendar.ParseDay("2026-03-10")), 5)
 	require.Len(t, days, 5)
 	assert.Equal(t, Taken{130, 2 * 9 * 60}, days[0].Hands, "two people from nine to six")
 	assert.Equal(t, Taken{40, 2 * 6 * 60}, days[0].Places[0].Taken, "the booth takes two, from noon until the shop closes")

@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
@@ -117,9 +118,9 @@ type Repeat struct {
 
 // Arrival says that a gate waits for something on order.
 type Arrival struct {
-	Expected   Day  `json:"expected"`
-	SpreadDays int  `json:"spreadDays"`         // how much later it may well come
-	Fallback   *Day `json:"fallback,omitempty"` // the day from which one goes on without it
+	Expected   calendar.Day  `json:"expected"`
+	SpreadDays int           `json:"spreadDays"`         // how much later it may well come
+	Fallback   *calendar.Day `json:"fallback,omitempty"` // the day from which one goes on without it
 }
 
 // Glue says that a gate is a glue-up, with the glue's own clock: minutes at the
@@ -209,9 +210,9 @@ type Piece struct {
 type Instrument struct {
 	ID      uuid.UUID
 	Name    string
-	Promise Day
-	Show    *Day    // an earlier day on which it must be fit to be shown
-	Weight  float64 // of a day it is late; 0 counts as 1
+	Promise calendar.Day
+	Show    *calendar.Day // an earlier day on which it must be fit to be shown
+	Weight  float64       // of a day it is late; 0 counts as 1
 	Pieces  []Piece
 }
 
@@ -273,7 +274,7 @@ func (t Terms) validate(s *Step, first bool) error {
 		return fmt.Errorf("a step within a sitting follows another by a window of minutes from 0 to 480 that does not run backwards")
 	case t.Repeat != nil && (t.Repeat.Least < 1 || s.Coats < t.Repeat.Least || t.Repeat.Most < s.Coats || t.Repeat.Most > 50):
 		return fmt.Errorf("rounds run from a least of 1 over the expected %d to a most of at most 50", s.Coats)
-	case t.Arrival != nil && (s.Kind != Gate || t.Arrival.SpreadDays < 0 || t.Arrival.SpreadDays > 366 || t.Arrival.Expected == Day{}):
+	case t.Arrival != nil && (s.Kind != Gate || t.Arrival.SpreadDays < 0 || t.Arrival.SpreadDays > 366 || t.Arrival.Expected == calendar.Day{}):
 		return fmt.Errorf("an arrival is a gate with an expected day and a spread of 0 to 366 days")
 	case t.Glue != nil && (s.Kind != Gate || !t.Glue.valid()):
 		return fmt.Errorf("a glue-up is a gate whose minutes run from squeeze-out over clamps and handling to full strength")

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"slices"
 
+	"umberfrost/internal/craft/calendar"
+
 	"github.com/google/uuid"
 )
 
@@ -81,7 +83,7 @@ func Differences(before, after *Plan) []Difference {
 		}
 		d := Difference{Instrument: f.Instrument, Name: after.r.in.Instruments[i].Name, Before: old, After: f, Moved: moved[f.Instrument]}
 		if !old.Finish.IsZero() && !f.Finish.IsZero() {
-			d.Days = daysBetween(DayOf(old.Finish.In(after.Zone)), DayOf(f.Finish.In(after.Zone)))
+			d.Days = calendar.DaysBetween(calendar.DayOf(old.Finish.In(after.Zone)), calendar.DayOf(f.Finish.In(after.Zone)))
 		}
 		list = append(list, d)
 	}

@@ -40,7 +40,7 @@ func Copies(file *formats.File, count int) error {
 		if err := json.Unmarshal([]byte(text), &copied); err != nil {
 			return err
 		}
-		copied.Name, copied.Promise = fmt.Sprint("Copy ", n), original.Promise.Next(n/2)
+		copied.Name, copied.Promise = fmt.Sprint("Copy ", n), original.Promise.AddDays(n/2)
 		file.Instruments = append(file.Instruments, copied)
 	}
 	for _, in := range file.Instruments {

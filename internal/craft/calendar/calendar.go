@@ -1,4 +1,6 @@
-package schedule
+// Package calendar knows days, hours and time zones: what day it is in a shop, when it is
+// open, and when its day turns.
+package calendar
 
 import (
 	"fmt"
@@ -43,9 +45,15 @@ func (d *Day) UnmarshalText(text []byte) (err error) {
 	return err
 }
 
-// Next is the day n days later; n may be negative.
-func (d Day) Next(n int) Day {
+// AddDays is the day n days later; n may be negative.
+func (d Day) AddDays(n int) Day {
 	return DayOf(time.Date(d.Year, d.Month, d.Date+n, 12, 0, 0, 0, time.UTC))
+}
+
+// DaysBetween counts the days from one to another; it is negative where that comes before.
+func DaysBetween(from, to Day) int {
+	noon := func(d Day) time.Time { return time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC) }
+	return int(noon(to).Sub(noon(from)).Hours() / 24)
 }
 
 // At is the instant of a local wall-clock time on this day, in minutes after
@@ -129,10 +137,10 @@ type Calendar struct {
 	exceptions map[Day][]Hours
 }
 
-// NewCalendar builds a calendar from a week and the days that differ from it (a
+// New builds a calendar from a week and the days that differ from it (a
 // day with no hours is closed). It refuses hours that overlap or run backwards,
 // and a week that is never open.
-func NewCalendar(zone *time.Location, week [7][]Hours, exceptions map[Day][]Hours) (*Calendar, error) {
+func New(zone *time.Location, week [7][]Hours, exceptions map[Day][]Hours) (*Calendar, error) {
 	c := &Calendar{zone: zone, exceptions: make(map[Day][]Hours, len(exceptions))}
 	open := false
 	for weekday, hours := range week {
@@ -200,19 +208,16 @@ func (c *Calendar) Longest() time.Duration {
 	return time.Duration(longest) * time.Minute
 }
 
-// The shop's day turns at 04:00, so that work past midnight counts with the
-// evening it belongs to; an overnight rest is at least ten hours. Rules §9.
-const (
-	dayTurn          = 4 * 60
-	overnight minute = 10 * 60
-)
+// dayTurn is when the shop's day turns, so that work past midnight counts with the evening
+// it belongs to. Rules §9.
+const dayTurn = 4 * 60
 
 // ShopDay is the day that an instant counts with.
 func (c *Calendar) ShopDay(t time.Time) Day {
 	local := t.In(c.zone)
 	day := DayOf(local)
 	if local.Before(day.At(dayTurn, c.zone)) {
-		return day.Next(-1)
+		return day.AddDays(-1)
 	}
 	return day
 }

@@ -1,4 +1,4 @@
-package schedule
+package calendar
 
 import (
 	"testing"
@@ -8,10 +8,25 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// berlin is a zone with daylight saving.
+var berlin = must(time.LoadLocation("Europe/Berlin"))
+
+func must[T any](value T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return value
+}
+
+// at reads a local time in Berlin.
+func at(text string) time.Time {
+	return must(time.ParseInLocation("2006-01-02 15:04", text, berlin))
+}
+
 func TestDaylightSaving(t *testing.T) {
 	var week [7][]Hours
 	week[time.Sunday] = []Hours{{60, 240}} // 01:00 to 04:00, across the change
-	c := must(NewCalendar(berlin, week, nil))
+	c := must(New(berlin, week, nil))
 	spring := c.OpenOn(must(ParseDay("2026-03-29")))
 	autumn := c.OpenOn(must(ParseDay("2026-10-25")))
 	assert.Equal(t, 2*time.Hour, spring[0].Length(), "an hour is skipped")
@@ -21,41 +36,23 @@ func TestDaylightSaving(t *testing.T) {
 func TestAnOpeningThatIsSkippedIsNone(t *testing.T) {
 	var week [7][]Hours
 	week[time.Sunday] = []Hours{{120, 180}} // 02:00 to 03:00
-	c := must(NewCalendar(berlin, week, nil))
+	c := must(New(berlin, week, nil))
 	for _, span := range c.OpenOn(must(ParseDay("2026-03-29"))) {
 		assert.Positive(t, span.Length())
 	}
 }
 
-func TestWaitsAreRealHoursAcrossTheChange(t *testing.T) {
-	in := instrumentOf("Curlew", "2026-04-20", pieceOf("body", coats("hardwax-oil", 2)))
-	p := plan(t, asked{Now: at("2026-03-28 12:00"), Calendar: always(), Instruments: []Instrument{in}})
-	assert.Equal(t, at("2026-03-29 13:38"), nth(t, p, "body", 2).Start, "24 real hours after 12:38, the oil wiped off, is 13:38 by the new clock")
-}
-
-func TestClosedDays(t *testing.T) {
-	closed := map[Day][]Hours{must(ParseDay("2026-03-11")): nil}
-	var week [7][]Hours
-	for day := time.Monday; day <= time.Friday; day++ {
-		week[day] = []Hours{{540, 1080}}
-	}
-	c := must(NewCalendar(berlin, week, closed))
-	in := instrumentOf("Curlew", "2026-04-20", pieceOf("body", Step{Kind: Sand, Minutes: 60}))
-	p := plan(t, asked{Now: at("2026-03-10 17:30"), Calendar: c, Instruments: []Instrument{in}})
-	assert.Equal(t, at("2026-03-12 09:00"), nth(t, p, "body", 1).Start)
-}
-
-func TestNewCalendarRefuses(t *testing.T) {
+func TestNewRefuses(t *testing.T) {
 	for want, hours := range map[string][]Hours{
 		"overlap":             {{540, 720}, {700, 900}},
 		"not within one day":  {{540, 1500}},
 		"from minute 900 to ": {{900, 540}},
 	} {
-		_, err := NewCalendar(berlin, [7][]Hours{time.Tuesday: hours}, nil)
+		_, err := New(berlin, [7][]Hours{time.Tuesday: hours}, nil)
 		assert.ErrorContains(t, err, want)
 		assert.ErrorContains(t, err, "Tuesday")
 	}
-	_, err := NewCalendar(berlin, [7][]Hours{}, nil)
+	_, err := New(berlin, [7][]Hours{}, nil)
 	assert.ErrorContains(t, err, "no day of the week")
 }
 
@@ -65,32 +62,12 @@ func TestParseDay(t *testing.T) {
 		assert.ErrorContains(t, err, "2026-03-12", "the error shows how to write it")
 	}
 	day := must(ParseDay("2026-12-31"))
-	assert.Equal(t, "2027-01-01", day.Next(1).String())
+	assert.Equal(t, "2027-01-01", day.AddDays(1).String())
 	assert.Equal(t, time.Thursday, day.Weekday())
 }
 
-func TestSay(t *testing.T) {
-	now := at("2026-03-12 16:20")
-	for want, when := range map[string]string{
-		"now":             "2026-03-12 16:20",
-		"in 50 min":       "2026-03-12 17:10",
-		"at 17:40":        "2026-03-12 17:40",
-		"tonight 21:30":   "2026-03-12 21:30",
-		"tomorrow 09:00":  "2026-03-13 09:00",
-		"Sat 10:00":       "2026-03-14 10:00",
-		"Thu 14 May":      "2026-05-14 10:00",
-		"14 Jan 2027":     "2027-01-14 10:00",
-		"25 min ago":      "2026-03-12 15:55",
-		"at 09:00":        "2026-03-12 09:00",
-		"yesterday 16:10": "2026-03-11 16:10",
-		"Mon 9 Mar":       "2026-03-09 10:00",
-	} {
-		assert.Equal(t, want, Say(at(when), now, berlin))
-	}
-}
-
 func TestShopDay(t *testing.T) {
-	c := nineToSix()
+	c := must(New(berlin, [7][]Hours{time.Monday: {{540, 1080}}}, nil))
 	assert.Equal(t, "2026-03-11", c.ShopDay(at("2026-03-12 03:59")).String())
 	assert.Equal(t, "2026-03-12", c.ShopDay(at("2026-03-12 04:00")).String())
 	require.Equal(t, 9*time.Hour, c.Longest())
