@@ -6,7 +6,7 @@ import { Connection } from './Connection'
 import { Keys } from './Keys'
 import { InstrumentsIcon, Mark, RackIcon, ShopIcon, WeeksIcon } from './icons'
 import { Tray } from '../parts/what-if/Tray'
-import { setPerson, usePerson } from './person'
+import { setPerson, usePerson } from '../api/person'
 import { setTheme, theme } from './theme'
 import { Toasts } from './Toasts'
 

@@ -4,8 +4,8 @@ import { newEntry, send, setAside, type What } from '../api/outbox'
 import { movedText } from '../parts/words'
 import { LoggingContext } from './logging'
 import { Question, type Asked } from './Question'
-import { toast } from './toasts'
-import { useWhoKnown } from './who'
+import { toast } from '../parts/toasts'
+import { useWhoKnown } from '../api/who'
 
 /** A second tap on the same button within so many milliseconds is the same tap. */
 const doubleTap = 700

@@ -1,6 +1,6 @@
 import { X } from 'lucide-react'
 import { useLog } from './logging'
-import { dismiss, useToasts } from './toasts'
+import { dismiss, useToasts } from '../parts/toasts'
 
 /** Toasts stand at the foot of the page for ten seconds: long enough to undo. */
 export function Toasts() {

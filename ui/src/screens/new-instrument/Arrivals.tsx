@@ -1,6 +1,6 @@
 import type { Arrival } from '../../api/client'
 import { Button } from '../../parts/Button'
-import { shown, type FormProps } from './Form'
+import { shown, type FormProps } from './fields'
 import { Text } from './Select'
 
 /** Arrivals are what is on order: the fit waits for them. */

@@ -1,5 +1,5 @@
 import type { Reference } from '../../api/client'
-import type { FormProps } from './Form'
+import type { FormProps } from './fields'
 
 /** Begin offers whole wishes to begin from; everything in them can be changed afterwards. */
 export function Begin({ reference, draft, change }: Pick<FormProps, 'reference' | 'draft' | 'change'>) {

@@ -1,4 +1,4 @@
-import type { Forecast, Problem, Reference, Tag, Wish } from '../../api/client'
+import type { Forecast, Tag } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { Outline } from '../../parts/Outline'
 import { Arrivals } from './Arrivals'
@@ -7,18 +7,7 @@ import { Materials } from './Materials'
 import { PieceFields } from './PieceFields'
 import { Text } from './Select'
 import { WholeFields } from './WholeFields'
-import { faultAt, type Draft } from './draft'
-
-export interface FormProps {
-  reference: Reference
-  draft: Draft
-  change: (part: Partial<Draft>, field: string) => void
-  /** The wish with something chosen; the field is where it stands, such as wish.pieces[0].wood. */
-  wish: (next: Wish, field: string) => void
-  problem?: Problem
-  /** Whether keeping was tried: then every fault shows, touched or not. */
-  tried: boolean
-}
+import { shown, type FormProps } from './fields'
 
 type Props = FormProps & { roles: Forecast['roles']; keeping: boolean; onKeep: () => void; onStartOver: () => void }
 
@@ -82,12 +71,6 @@ export function Form(props: Props) {
       </div>
     </form>
   )
-}
-
-/** shown is what is wrong with a field, once it was touched or keeping was tried. */
-export function shown({ problem, draft, tried }: Pick<FormProps, 'problem' | 'draft' | 'tried'>) {
-  return (field: string) =>
-    tried || draft.touched.some((t) => field.startsWith(t)) ? faultAt(problem, field) : undefined
 }
 
 function OutlineChoice({

@@ -1,5 +1,5 @@
 import type { Forecast } from '../../api/client'
-import { shown, type FormProps } from './Form'
+import { shown, type FormProps } from './fields'
 import { Select } from './Select'
 
 /** Materials are the products for what the schedule takes; without one the family's usual figures stand in. */

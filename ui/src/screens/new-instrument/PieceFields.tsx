@@ -1,5 +1,5 @@
 import type { PieceWish, Reference } from '../../api/client'
-import { shown, type FormProps } from './Form'
+import { shown, type FormProps } from './fields'
 import { Select, Text, Tick } from './Select'
 import { Regions } from './Regions'
 import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'

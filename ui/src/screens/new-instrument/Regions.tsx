@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { PieceWish, RegionWish } from '../../api/client'
 import { Outline } from '../../parts/Outline'
-import type { FormProps } from './Form'
+import type { FormProps } from './fields'
 import { Select, Tick } from './Select'
 import { RegionDrawing } from './RegionDrawing'
 import { sheens, woodOptions } from './PieceFields'

@@ -1,5 +1,5 @@
 import type { Wish } from '../../api/client'
-import { shown, type FormProps } from './Form'
+import { shown, type FormProps } from './fields'
 import { woodOptions } from './PieceFields'
 import { Select, Text, Tick } from './Select'
 import { pieceOf } from './draft'

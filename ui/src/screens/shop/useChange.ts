@@ -3,8 +3,8 @@ import { useDeferredValue, useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
 import { Problem, api, type Change } from '../../api/client'
 import { queries, useWhatIf } from '../../api/queries'
-import { toast } from '../../frame/toasts'
-import { useWhoKnown } from '../../frame/who'
+import { toast } from '../../parts/toasts'
+import { useWhoKnown } from '../../api/who'
 import { movedText } from '../../parts/words'
 
 /** useChange shows what a setting that was edited would do, what is wrong with it, and keeps it. */

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react'
-import { toast } from '../../frame/toasts'
+import { toast } from '../../parts/toasts'
 import { Button } from '../../parts/Button'
 import { useSay } from '../../parts/zone'
 import type { Moving } from './moving'

@@ -1,6 +1,6 @@
 import { useEffect, useRef, type PointerEvent, type RefObject } from 'react'
 import type { WeekRow } from '../../api/client'
-import { toast } from '../../frame/toasts'
+import { toast } from '../../parts/toasts'
 import type { Reach } from './Beads'
 import type { Moving } from './moving'
 import type { TimeView } from './view'

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react'
-import { keep, readKept } from '../api/kept'
+import { keep, readKept } from './kept'
 
 let person = readKept('person', '')
 const listeners = new Set<() => void>()

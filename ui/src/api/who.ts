@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef } from 'react'
-import { keep } from '../api/kept'
-import { useReference } from '../api/queries'
+import { keep } from './kept'
+import { useReference } from './queries'
 import { usePerson } from './person'
 
 /** useWho is the person at this device as the shop knows them, for the log and for what is decided. */
