@@ -11,6 +11,7 @@ export default tseslint.config(
   js.configs.recommended,
   ...tseslint.configs.strict,
   hooks.configs.flat.recommended,
+  importX.flatConfigs.typescript,
   {
     plugins: { 'import-x': importX },
     settings: { 'import-x/resolver-next': [createNodeResolver({ extensions: ['.ts', '.tsx', '.js'] })] },

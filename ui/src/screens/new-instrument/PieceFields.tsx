@@ -1,5 +1,5 @@
-import type { PieceWish, Reference } from '../../api/client'
-import { shown, type FormProps } from './fields'
+import type { PieceWish } from '../../api/client'
+import { sheens, shown, woodOptions, type FormProps } from './fields'
 import { Select, Text, Tick } from './Select'
 import { Regions } from './Regions'
 import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
@@ -109,14 +109,6 @@ function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
     </div>
   )
 }
-
-export const sheens = [
-  { id: 'matte', text: 'Matte' },
-  { id: 'satin', text: 'Satin' },
-  { id: 'gloss', text: 'Gloss' },
-]
-
-export const woodOptions = (reference: Reference) => reference.woods.map((w) => ({ id: w.id, text: w.name }))
 
 const without = (ways: PieceWish['ways'], topic: string) =>
   ways && Object.fromEntries(Object.entries(ways).filter(([other]) => other !== topic))

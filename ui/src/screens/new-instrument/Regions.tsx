@@ -1,10 +1,9 @@
 import { useState } from 'react'
 import type { PieceWish, RegionWish } from '../../api/client'
 import { Outline } from '../../parts/Outline'
-import type { FormProps } from './fields'
+import { sheens, woodOptions, type FormProps } from './fields'
 import { Select, Tick } from './Select'
 import { RegionDrawing } from './RegionDrawing'
-import { sheens, woodOptions } from './PieceFields'
 import { withRegion } from './draft'
 
 type Props = Pick<FormProps, 'reference' | 'draft'> & { piece: PieceWish; onChange: (piece: PieceWish) => void }

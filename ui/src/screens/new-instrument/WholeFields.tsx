@@ -1,6 +1,5 @@
 import type { Wish } from '../../api/client'
-import { shown, type FormProps } from './fields'
-import { woodOptions } from './PieceFields'
+import { shown, woodOptions, type FormProps } from './fields'
 import { Select, Text, Tick } from './Select'
 import { pieceOf } from './draft'
 

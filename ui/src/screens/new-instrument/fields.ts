@@ -18,3 +18,12 @@ export function shown({ problem, draft, tried }: Pick<FormProps, 'problem' | 'dr
   return (field: string) =>
     tried || draft.touched.some((t) => field.startsWith(t)) ? faultAt(problem, field) : undefined
 }
+
+/** sheens and woodOptions are what may be chosen. */
+export const sheens = [
+  { id: 'matte', text: 'Matte' },
+  { id: 'satin', text: 'Satin' },
+  { id: 'gloss', text: 'Gloss' },
+]
+
+export const woodOptions = (reference: Reference) => reference.woods.map((w) => ({ id: w.id, text: w.name }))
