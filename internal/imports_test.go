@@ -28,7 +28,7 @@ var floors = []string{
 	"unit working table phrase calendar",
 	"wood material abrasive labour pore mix check caution",
 	"climate film layering",
-	"cure",
+	"cure job",
 	"schedule",
 	"recipe",
 }

@@ -16,6 +16,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -157,53 +158,12 @@ type Size struct {
 	Entered string  `json:"entered"`
 }
 
-// Region is a part of a piece's surface.
-type Region struct {
-	ID     uuid.UUID `json:"id"`
-	Name   string    `json:"name"`
-	Wood   string    `json:"wood,omitempty"`
-	AreaM2 float64   `json:"areaM2,omitempty"`
-	Sheen  string    `json:"sheen,omitempty"` // what it is to end with
-	Plain  bool      `json:"plain,omitempty"` // it stays without the colour of its piece
-}
-
-// Step is one line of a schedule.
-type Step struct {
-	ID         uuid.UUID     `json:"id"`
-	Slot       string        `json:"slot,omitempty"`
-	Kind       schedule.Kind `json:"kind"`
-	Title      string        `json:"title"`
-	Role       string        `json:"role,omitempty"`
-	Family     string        `json:"family,omitempty"` // of a coat
-	Product    *uuid.UUID    `json:"product,omitempty"`
-	Method     string        `json:"method,omitempty"`
-	Coats      int           `json:"coats,omitempty"` // absent: 1
-	HandsOnMin int           `json:"handsOnMin"`
-	SetUpMin   int           `json:"setUpMin,omitempty"`
-	ScuffMin   int           `json:"scuffMin,omitempty"`
-	Ladder     []string      `json:"ladder,omitempty"`
-	Check      string        `json:"check,omitempty"`
-	Film       string        `json:"film,omitempty"`
-	RestMin    int           `json:"restMin,omitempty"`
-	Tool       string        `json:"tool,omitempty"`
-	How        string        `json:"how,omitempty"`
-	Why        string        `json:"why,omitempty"`
-	NoReturn   bool          `json:"noReturn,omitempty"`
-	School     string        `json:"school,omitempty"` // the way that is followed, "topic/option"
-	Sheen      string        `json:"sheen,omitempty"`  // what a coat leaves out of the can
-	Edited     bool          `json:"edited,omitempty"` // changed by hand
-	Version    int           `json:"version,omitempty"`
-	Regions    []uuid.UUID   `json:"regions,omitempty"` // absent: all of its piece
-	After      []uuid.UUID   `json:"after,omitempty"`
-	Place      *uuid.UUID    `json:"place,omitempty"`
-	schedule.Terms
-}
-
-// Event names a coat of a step, counted from 1.
-type Event struct {
-	Step uuid.UUID `json:"step"`
-	Coat int       `json:"coat"`
-}
+// The parts of an instrument are those of the model.
+type (
+	Region = job.Region
+	Step   = job.Step
+	Event  = job.Event
+)
 
 // Pin fixes an event to a time.
 type Pin struct {

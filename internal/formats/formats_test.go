@@ -176,7 +176,7 @@ func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 
 func TestIdsMustNameSomething(t *testing.T) {
 	file := example(t, "two-people-and-a-booth.json")
-	file.Order = append(file.Order, Event{uuid.New(), 1})
+	file.Order = append(file.Order, Event{Step: uuid.New(), Coat: 1})
 	file.Log = append(file.Log, Entry{ID: file.Instruments[0].ID, Kind: Tested, Instrument: uuid.New(), HappenedAt: *file.Now})
 	file.Shop.Readings[0].Place = uuid.New()
 	var out bytes.Buffer

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"fmt"
+
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"

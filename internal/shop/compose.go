@@ -13,6 +13,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -299,8 +300,8 @@ func (m *moment) toStore(in NewInstrument, promise calendar.Day, show *calendar.
 		stored.WidthM, stored.WidthEntered = metres(piece.Width)
 		stored.ThicknessM, stored.ThicknessEntered = metres(piece.Thickness)
 		for z, region := range piece.Regions {
-			stored.Regions = append(stored.Regions, store.Region{ID: ids.region(region.Key), Piece: stored.ID, Name: region.Name, Position: z, Wood: region.Wood,
-				AreaM2: float64(region.Area), Sheen: region.Sheen, Plain: region.Plain})
+			stored.Regions = append(stored.Regions, store.Region{Piece: stored.ID, Position: z, Region: job.Region{ID: ids.region(region.Key), Name: region.Name,
+				Wood: region.Wood, AreaM2: float64(region.Area), Sheen: region.Sheen, Plain: region.Plain}})
 		}
 		for s, step := range piece.Steps {
 			made := ids.fileStep(step)

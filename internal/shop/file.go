@@ -154,15 +154,10 @@ func fileInstrument(in store.Instrument) formats.Instrument {
 		piece := formats.Piece{ID: p.ID, Kind: p.Kind, Recipe: p.Recipe, Length: fileSize(p.LengthM, p.LengthEntered),
 			Width: fileSize(p.WidthM, p.WidthEntered), Thickness: fileSize(p.ThicknessM, p.ThicknessEntered), Regions: []formats.Region{}, Steps: []formats.Step{}}
 		for _, z := range p.Regions {
-			piece.Regions = append(piece.Regions, formats.Region{ID: z.ID, Name: z.Name, Wood: z.Wood, AreaM2: z.AreaM2, Sheen: z.Sheen, Plain: z.Plain})
+			piece.Regions = append(piece.Regions, z.Region)
 		}
 		for _, s := range p.Steps {
-			piece.Steps = append(piece.Steps, formats.Step{
-				ID: s.ID, Slot: s.Slot, Kind: schedule.Kind(s.Kind), Title: s.Title, Role: s.Role, Family: s.Family, Product: s.Product, Method: s.Method,
-				Coats: s.Coats, HandsOnMin: s.HandsOnMin, SetUpMin: s.SetUpMin, ScuffMin: s.ScuffMin, Ladder: s.Ladder.V, Check: s.Check, Film: s.Film,
-				RestMin: s.RestMin, Tool: s.Tool, How: s.How, Why: s.Why, NoReturn: s.NoReturn, School: s.School, Sheen: s.Sheen, Edited: s.Edited, Version: s.Version, Regions: s.Regions, After: s.After,
-				Place: s.Place, Terms: s.Terms.V,
-			})
+			piece.Steps = append(piece.Steps, s.Step)
 		}
 		out.Pieces = append(out.Pieces, piece)
 	}

@@ -278,7 +278,7 @@ func storePiece(instrument uuid.UUID, position int, piece formats.Piece) store.P
 	row.ThicknessM, row.ThicknessEntered = storeSize(piece.Thickness)
 	var all []uuid.UUID
 	for z, region := range piece.Regions {
-		row.Regions = append(row.Regions, store.Region{ID: region.ID, Piece: piece.ID, Name: region.Name, Position: z, Wood: region.Wood, AreaM2: region.AreaM2, Sheen: region.Sheen, Plain: region.Plain})
+		row.Regions = append(row.Regions, store.Region{Region: region, Piece: piece.ID, Position: z})
 		all = append(all, region.ID)
 	}
 	for s, step := range piece.Steps {
@@ -295,14 +295,8 @@ func storeSize(size *formats.Size) (*float64, string) {
 }
 
 func storeStep(instrument, piece uuid.UUID, position int, step formats.Step, all []uuid.UUID) store.Step {
-	row := store.Step{
-		ID: step.ID, Instrument: instrument, Piece: piece, Slot: step.Slot, Position: position, Kind: string(step.Kind), Title: step.Title, Role: step.Role,
-		Family: step.Family, Product: step.Product, Method: step.Method, Coats: max(step.Coats, 1), HandsOnMin: step.HandsOnMin, SetUpMin: step.SetUpMin,
-		ScuffMin: step.ScuffMin, Check: step.Check, Film: step.Film, RestMin: step.RestMin, Tool: step.Tool, How: step.How, Why: step.Why, NoReturn: step.NoReturn,
-		School: step.School, Sheen: step.Sheen, Edited: step.Edited,
-		Version: max(step.Version, 1), Regions: step.Regions, After: step.After, Place: step.Place,
-	}
-	row.Ladder.V, row.Terms.V = append([]string{}, step.Ladder...), step.Terms
+	row := store.Step{Step: step, Instrument: instrument, Piece: piece, Position: position}
+	row.Coats, row.Version = max(step.Coats, 1), max(step.Version, 1)
 	if row.Slot == "" {
 		row.Slot = step.ID.String()
 	}

@@ -252,7 +252,7 @@ func sizeText(piece store.Piece) string {
 func (m *moment) row(step store.Step) StepRow {
 	at, _ := m.find(step.ID)
 	planned := at.planned()
-	row := StepRow{StepID: step.ID, Title: step.Title, Kind: step.Kind, Method: step.Method, About: summary(step, planned.Material),
+	row := StepRow{StepID: step.ID, Title: step.Title, Kind: string(step.Kind), Method: step.Method, About: summary(step, planned.Material),
 		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished}
 	if planned.Material != nil {
 		row.Group = planned.Material.Family.Group

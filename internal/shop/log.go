@@ -257,11 +257,11 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 			fault("stepId", "must be a step of a schedule", in.StepID)
 		case in.Kind == store.Tested && (in.Milestone == "" || in.Passed == nil || at.step().Family == ""):
 			fault("milestone", "say of which coat, for which milestone, and whether it passed", in.Milestone)
-		case in.Kind == store.Settled && at.step().Terms.V.Repeat == nil:
+		case in.Kind == store.Settled && at.step().Repeat == nil:
 			fault("kind", "only a step that is done in rounds is settled", in.Kind)
 		case in.Coat < 1 || in.Coat > m.mostCoats(at):
 			fault("coat", fmt.Sprintf("this step has coats 1 to %d", m.mostCoats(at)), in.Coat)
-		case in.Kind == store.Failed && at.step().Kind != string(schedule.Inspect):
+		case in.Kind == store.Failed && at.step().Kind != schedule.Inspect:
 			fault("kind", "only a check can fail to pass", in.Kind)
 		}
 	}
@@ -274,7 +274,7 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 // mostCoats is how many coats of a step may be logged: rounds may go beyond what
 // is expected.
 func (m *moment) mostCoats(at located) int {
-	if rounds := at.step().Terms.V.Repeat; rounds != nil {
+	if rounds := at.step().Repeat; rounds != nil {
 		return rounds.Most
 	}
 	return at.step().Coats

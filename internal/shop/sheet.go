@@ -86,7 +86,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	}
 	step, planned := at.step(), at.planned()
 	sheet := Sheet{
-		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: step.Kind,
+		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: string(step.Kind),
 		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e), Because: m.plan.Sentence(e.Event),
 		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
 		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
@@ -141,19 +141,19 @@ func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 	if planned.Material != nil {
 		lines = append(lines, coatLines(planned, area)...)
 	}
-	if len(step.Ladder.V) > 0 {
+	if len(step.Ladder) > 0 {
 		label := "Grits"
-		if step.Kind == string(schedule.Buff) {
+		if step.Kind == schedule.Buff {
 			label = "With"
 		}
-		lines = append(lines, SheetLine{Label: label, Text: ladderText(step.Ladder.V)})
+		lines = append(lines, SheetLine{Label: label, Text: ladderText(step.Ladder)})
 	}
 	if e, _ := m.plan.Find(event); e.Batches > 1 {
 		life, _ := m.input.Shop.PotLifeOf(&planned)
 		lines = append(lines, SheetLine{Label: "Mix", Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.Text())})
 	}
 	hands := SheetLine{Label: "Hands", Text: "about " + planned.Minutes.Text()}
-	if shown, known := minutesWorking(step.Kind, step.Method, area, len(step.Ladder.V), planned.Minutes); known {
+	if shown, known := minutesWorking(string(step.Kind), step.Method, area, len(step.Ladder), planned.Minutes); known {
 		hands.Figure, hands.Working = hands.Text, &shown
 	}
 	return append(lines, hands)
@@ -236,8 +236,8 @@ func (m *moment) then(event schedule.Event) string {
 // abrasive work of the films it cuts.
 func (m *moment) cautions(at located) []caution.Caution {
 	step := at.step()
-	kind := step.Kind
-	if kind == string(schedule.MaskOn) || kind == string(schedule.MaskOff) {
+	kind := string(step.Kind)
+	if step.Kind == schedule.MaskOn || step.Kind == schedule.MaskOff {
 		kind = "tape"
 	}
 	base := func() caution.Facts {
@@ -262,7 +262,7 @@ func (m *moment) cautions(at located) []caution.Caution {
 	if made := at.planned().Material; made != nil {
 		withFamily(made.Family)
 	}
-	if schedule.Kind(step.Kind).Handwork() {
+	if step.Kind.Handwork() {
 		for _, below := range at.piece().Steps[:at.s] {
 			if f, err := material.FindFamily(below.Family); err == nil {
 				withFamily(f)

@@ -237,8 +237,8 @@ func summary(step store.Step, m *material.Material) string {
 	switch {
 	case m != nil && step.Method != "":
 		return m.Name + ", " + method(step.Method)
-	case len(step.Ladder.V) > 0:
-		return ladderText(step.Ladder.V)
+	case len(step.Ladder) > 0:
+		return ladderText(step.Ladder)
 	}
 	return ""
 }

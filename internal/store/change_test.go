@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg"
@@ -44,10 +45,9 @@ func TestTheOrderIsReplacedWhole(t *testing.T) {
 
 func TestAStepComesBetweenOthers(t *testing.T) {
 	s, in, clear, _ := seeded(t)
-	gate := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: in.Pieces[0].ID, Slot: "wait", Position: 1, Kind: "gate", Title: "Wait", Coats: 1,
-		Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}
-	gate.Terms.V.Arrival = &schedule.Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}}
-	gate.Ladder.V = []string{}
+	gate := store.Step{Instrument: in.ID, Piece: in.Pieces[0].ID, Position: 1, Step: job.Step{ID: uuid.New(), Slot: "wait", Kind: job.Gate, Title: "Wait", Coats: 1,
+		Ladder: []string{}, Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}}
+	gate.Arrival = &job.Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.InsertStep(ctx, gate) }))
 	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
 	steps := list[0].Pieces[0].Steps
@@ -216,7 +216,7 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	piece := in.Pieces[0]
 	swapped := []uuid.UUID{piece.Steps[1].ID, piece.Steps[0].ID}
 	neck := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "neck"}
-	neck.Regions = []store.Region{{ID: uuid.New(), Piece: neck.ID, Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}
+	neck.Regions = []store.Region{{Piece: neck.ID, Region: job.Region{ID: uuid.New(), Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}}
 	changed := piece
 	changed.Regions = append([]store.Region{}, piece.Regions...)
 	changed.Regions[0].Sheen, changed.Regions[0].Plain = "gloss", true

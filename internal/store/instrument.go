@@ -3,12 +3,12 @@ package store
 import (
 	"cmp"
 	"context"
-	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
@@ -48,51 +48,27 @@ type Piece struct {
 	Steps            []Step    `db:"-"`
 }
 
-// Region is a part of a piece's surface with its own wood.
+// Region is a region as a row.
 type Region struct {
-	ID       uuid.UUID `db:"id"`
+	job.Region
 	Piece    uuid.UUID `db:"piece_id"`
-	Name     string    `db:"name"`
 	Position int       `db:"position"`
-	Wood     string    `db:"wood_id"`
-	AreaM2   float64   `db:"area_m2"`
-	Sheen    string    `db:"sheen"` // what it is to end with; empty: nothing was asked
-	Plain    bool      `db:"plain"` // it stays without the colour of its piece
 }
 
-// Step is one line of a schedule.
+// Step is a step as a row.
 type Step struct {
-	ID         uuid.UUID            `db:"id"`
-	Instrument uuid.UUID            `db:"instrument_id"`
-	Piece      uuid.UUID            `db:"piece_id"`
-	Slot       string               `db:"slot"`
-	Position   int                  `db:"position"`
-	Kind       string               `db:"kind"`
-	Title      string               `db:"title"`
-	Role       string               `db:"role"`
-	Family     string               `db:"family_id"`
-	Product    *uuid.UUID           `db:"product_id"`
-	Method     string               `db:"method"`
-	Coats      int                  `db:"coats"`
-	HandsOnMin int                  `db:"hands_on_min"`
-	Ladder     JSON[[]string]       `db:"ladder"`
-	Check      string               `db:"check_id"`
-	Film       string               `db:"film"`
-	RestMin    int                  `db:"rest_min"`
-	Tool       string               `db:"tool"`
-	How        string               `db:"how"`
-	Why        string               `db:"why"`
-	NoReturn   bool                 `db:"no_return"`
-	School     string               `db:"school"`
-	Sheen      string               `db:"sheen"`  // what a coat leaves out of the can
-	Edited     bool                 `db:"edited"` // changed by hand: composing again leaves it
-	Version    int                  `db:"version"`
-	Place      *uuid.UUID           `db:"place_id"`
-	SetUpMin   int                  `db:"setup_min"`
-	ScuffMin   int                  `db:"scuff_min"`
-	Terms      JSON[schedule.Terms] `db:"terms"`
-	Regions    []uuid.UUID          `db:"-"`
-	After      []uuid.UUID          `db:"-"`
+	job.Step
+	Instrument uuid.UUID       `db:"instrument_id"`
+	Piece      uuid.UUID       `db:"piece_id"`
+	Position   int             `db:"position"`
+	Grits      JSON[[]string]  `db:"ladder"` // Ladder, in its column
+	Asked      JSON[job.Terms] `db:"terms"`  // Terms, in theirs
+}
+
+// columns puts what is kept as JSON into its columns.
+func (s Step) columns() Step {
+	s.Grits.V, s.Asked.V, s.Version = append([]string{}, s.Ladder...), s.Terms, max(1, s.Version)
+	return s
 }
 
 // Instruments loads every instrument with all its parts, the oldest first.
@@ -109,7 +85,7 @@ func (tx *Tx) Instruments(ctx context.Context) ([]Instrument, error) {
 	regionsOf, afterOf := gather(stepRegions), gather(stepAfter)
 	stepsOf, regionsIn, piecesOf := make(map[uuid.UUID][]Step), make(map[uuid.UUID][]Region), make(map[uuid.UUID][]Piece)
 	for _, s := range steps {
-		s.Regions, s.After = regionsOf[s.ID], afterOf[s.ID]
+		s.Ladder, s.Terms, s.Regions, s.After = s.Grits.V, s.Asked.V, regionsOf[s.ID], afterOf[s.ID]
 		stepsOf[s.Piece] = append(stepsOf[s.Piece], s)
 	}
 	for _, z := range regions {
@@ -188,9 +164,9 @@ func (tx *Tx) addRegions(ctx context.Context, regions []Region, otherwise string
 }
 
 func (tx *Tx) addSteps(ctx context.Context, steps []Step) error {
-	steps = slices.Clone(steps)
-	for i := range steps {
-		steps[i].Version = max(1, steps[i].Version)
+	rows := make([]Step, len(steps))
+	for i, s := range steps {
+		rows[i] = s.columns()
 	}
 	return inBulk(ctx, tx, `
 		insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
@@ -198,7 +174,7 @@ func (tx *Tx) addSteps(ctx context.Context, steps []Step) error {
 			scuff_min, terms, school, sheen, edited)
 		values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
 			:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, :version, :place_id, :setup_min,
-			:scuff_min, :terms, :school, :sheen, :edited)`, steps)
+			:scuff_min, :terms, :school, :sheen, :edited)`, rows)
 }
 
 // linkSteps says which regions steps are done to, and what they wait for.

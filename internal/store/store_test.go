@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/store"
@@ -27,13 +28,13 @@ func curlew() (store.Instrument, store.Step) {
 	length := 0.48
 	piece := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "body", LengthM: &length, LengthEntered: "48 cm"}
 	for i, name := range []string{"top", "back"} {
-		piece.Regions = append(piece.Regions, store.Region{ID: uuid.New(), Piece: piece.ID, Name: name, Position: i, Wood: "ash-swamp", AreaM2: 0.1})
+		piece.Regions = append(piece.Regions, store.Region{Region: job.Region{ID: uuid.New(), Name: name, Wood: "ash-swamp", AreaM2: 0.1}, Piece: piece.ID, Position: i})
 	}
 	both := []uuid.UUID{piece.Regions[0].ID, piece.Regions[1].ID}
-	sand := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:sand", Kind: "sand", Title: "Sand", Coats: 1, HandsOnMin: 60, Regions: both}
-	sand.Ladder.V = []string{"fepa:P120", "fepa:P180"}
-	clear := store.Step{ID: uuid.New(), Instrument: in.ID, Piece: piece.ID, Slot: "body:clear", Position: 1, Kind: "coat", Title: "Clear",
-		Family: "water-clear", Coats: 3, HandsOnMin: 25, Regions: both, After: []uuid.UUID{sand.ID}}
+	sand := store.Step{Instrument: in.ID, Piece: piece.ID, Step: job.Step{ID: uuid.New(), Slot: "body:sand", Kind: job.Sand, Title: "Sand", Coats: 1,
+		HandsOnMin: 60, Ladder: []string{"fepa:P120", "fepa:P180"}, Regions: both}}
+	clear := store.Step{Instrument: in.ID, Piece: piece.ID, Position: 1, Step: job.Step{ID: uuid.New(), Slot: "body:clear", Kind: job.Coat, Title: "Clear",
+		Family: "water-clear", Coats: 3, HandsOnMin: 25, Regions: both, After: []uuid.UUID{sand.ID}}}
 	piece.Steps = []store.Step{sand, clear}
 	in.Pieces = []store.Piece{piece}
 	return in, clear
@@ -66,7 +67,7 @@ func TestAnInstrumentComesBackWhole(t *testing.T) {
 		piece := list[0].Pieces[0]
 		assert.Equal(t, "2026-03-12", list[0].PromiseDay().String())
 		assert.Equal(t, "48 cm", piece.LengthEntered)
-		assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder.V)
+		assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder)
 		assert.ElementsMatch(t, clear.Regions, piece.Steps[1].Regions)
 		assert.Equal(t, clear.After, piece.Steps[1].After)
 

@@ -185,7 +185,7 @@ func drawRounds(step *Step, in *Input, random *rand.Rand) {
 	}
 	done := 0
 	for coat := 1; coat <= step.Coats; coat++ {
-		if _, logged := in.Facts[Event{step.ID, coat}]; logged {
+		if _, logged := in.Facts[Event{Step: step.ID, Coat: coat}]; logged {
 			done++
 		}
 	}

@@ -158,7 +158,7 @@ func (c *compiler) step(piece int32, step *Step) error {
 		c.block = append(c.block, first)
 		n := &c.block[len(c.block)-1]
 		c.nodes = append(c.nodes, n)
-		n.event = Event{step.ID, coat}
+		n.event = Event{Step: step.ID, Coat: coat}
 		if fact, done := c.in.Facts[n.event]; done {
 			n.fact = &fact
 		} else if at, begun := c.in.Begun[n.event]; begun {
@@ -251,7 +251,7 @@ func (in *Input) rounds(step *Step) int {
 		return n
 	}
 	for n < step.Repeat.Most {
-		if _, done := in.Facts[Event{step.ID, n + 1}]; !done {
+		if _, done := in.Facts[Event{Step: step.ID, Coat: n + 1}]; !done {
 			break
 		}
 		n++

@@ -18,15 +18,15 @@ type hands struct {
 	longest []minute
 }
 
-// taken is one opening of a person: jobs in order, never overlapping, and the
+// taken is one opening of a person: stints in order, never overlapping, and the
 // stretches in which hands may only turn to work at the same place.
 type taken struct {
-	jobs    []job
-	ties    []job
-	longest minute // the longest stretch without a job; −1: not measured since it changed
+	stints  []stint
+	ties    []stint
+	longest minute // the longest stretch without a stint; −1: not measured since it changed
 }
 
-type job struct {
+type stint struct {
 	span
 	node  int32
 	place int32
@@ -75,8 +75,8 @@ func (h *hands) free(t minute, phases []phase, place int32) (minute, bool) {
 // trying. Jobs and ties lie in order, so it looks only at those in reach.
 func (d *taken) clash(start, total minute, phases []phase, place int32) minute {
 	end := start + total
-	for i := firstAfter(d.jobs, start); i < len(d.jobs) && d.jobs[i].start < end; i++ {
-		if next := clashOne(d.jobs[i], start, phases, place); next > start {
+	for i := firstAfter(d.stints, start); i < len(d.stints) && d.stints[i].start < end; i++ {
+		if next := clashOne(d.stints[i], start, phases, place); next > start {
 			return next
 		}
 	}
@@ -90,7 +90,7 @@ func (d *taken) clash(start, total minute, phases []phase, place int32) minute {
 
 // clashOne is where the phases must start to keep clear of a job: start itself
 // when they do already.
-func clashOne(j job, start minute, phases []phase, place int32) minute {
+func clashOne(j stint, start minute, phases []phase, place int32) minute {
 	at := start
 	for _, p := range phases {
 		if j.start < at+p.length && j.end > at && (!p.tied || j.place != place) {
@@ -103,10 +103,10 @@ func clashOne(j job, start minute, phases []phase, place int32) minute {
 
 // firstAfter is the first job that ends after t. Like the searches in openings
 // and load it is written out, because planning does little else.
-func firstAfter(jobs []job, t minute) int {
-	low, high := 0, len(jobs)
+func firstAfter(stints []stint, t minute) int {
+	low, high := 0, len(stints)
 	for low < high {
-		if mid := (low + high) / 2; jobs[mid].end > t {
+		if mid := (low + high) / 2; stints[mid].end > t {
 			high = mid
 		} else {
 			low = mid + 1
@@ -121,8 +121,8 @@ func (h *hands) until(t minute) minute {
 	open, _ := h.openings.at(i)
 	end := open.end
 	day := h.at(i)
-	if k := firstAfter(day.jobs, t); k < len(day.jobs) {
-		end = min(end, day.jobs[k].start)
+	if k := firstAfter(day.stints, t); k < len(day.stints) {
+		end = min(end, day.stints[k].start)
 	}
 	for _, tie := range day.ties {
 		if tie.end > t {
@@ -137,11 +137,11 @@ func (h *hands) take(start minute, phases []phase, node int, place int32) {
 	day := h.at(h.from(start))
 	for _, p := range phases {
 		if p.length > 0 {
-			list := &day.jobs
+			list := &day.stints
 			if p.tied {
 				list = &day.ties
 			}
-			*list = insert(*list, job{span{start, start + p.length}, int32(node), place})
+			*list = insert(*list, stint{span{start, start + p.length}, int32(node), place})
 		}
 		start += p.length
 	}
@@ -151,7 +151,7 @@ func (h *hands) take(start minute, phases []phase, node int, place int32) {
 // release gives back all that a node has taken in the opening of t.
 func (h *hands) release(t minute, node int) {
 	day := h.at(h.from(t))
-	day.jobs, day.ties = without(day.jobs, node), without(day.ties, node)
+	day.stints, day.ties = without(day.stints, node), without(day.ties, node)
 	day.longest = -1
 }
 
@@ -159,7 +159,7 @@ func (h *hands) release(t minute, node int) {
 func (d *taken) room(open span) minute {
 	if d.longest < 0 {
 		last := open.start
-		for _, j := range d.jobs {
+		for _, j := range d.stints {
 			d.longest, last = max(d.longest, j.start-last), j.end
 		}
 		d.longest = max(d.longest, open.end-last)
@@ -167,17 +167,17 @@ func (d *taken) room(open span) minute {
 	return d.longest
 }
 
-func insert(jobs []job, j job) []job {
-	at := sort.Search(len(jobs), func(i int) bool { return jobs[i].start > j.start })
-	jobs = append(jobs, job{})
-	copy(jobs[at+1:], jobs[at:])
-	jobs[at] = j
-	return jobs
+func insert(stints []stint, j stint) []stint {
+	at := sort.Search(len(stints), func(i int) bool { return stints[i].start > j.start })
+	stints = append(stints, stint{})
+	copy(stints[at+1:], stints[at:])
+	stints[at] = j
+	return stints
 }
 
-func without(jobs []job, node int) []job {
-	kept := jobs[:0]
-	for _, j := range jobs {
+func without(stints []stint, node int) []stint {
+	kept := stints[:0]
+	for _, j := range stints {
 		if j.node != int32(node) {
 			kept = append(kept, j)
 		}
@@ -185,19 +185,19 @@ func without(jobs []job, node int) []job {
 	return kept
 }
 
-// holder is the job that has these hands at t, or takes them before so many minutes have
+// holder is the stint that has these hands at t, or takes them before so many minutes have
 // passed, while they are there.
-func (h *hands) holder(t, length minute) (job, bool) {
+func (h *hands) holder(t, length minute) (stint, bool) {
 	i := h.from(t)
 	if open, more := h.openings.at(i); !more || i < h.first || open.start > t {
-		return job{}, false
+		return stint{}, false
 	}
-	jobs := h.at(i).jobs
-	k := firstAfter(jobs, t)
-	if k == len(jobs) || jobs[k].start >= t+length {
-		return job{}, false
+	stints := h.at(i).stints
+	k := firstAfter(stints, t)
+	if k == len(stints) || stints[k].start >= t+length {
+		return stint{}, false
 	}
-	return jobs[k], true
+	return stints[k], true
 }
 
 func lengthOf(phases []phase) minute {

@@ -25,8 +25,8 @@ func handsFrom(cal *calendar.Calendar, now minute) *hands {
 // every tie with its place.
 type written struct {
 	calendar *calendar.Calendar
-	jobs     []job
-	ties     []job
+	stints   []stint
+	ties     []stint
 }
 
 func (w *written) open(s span) bool {
@@ -44,7 +44,7 @@ func (w *written) free(start minute, phases []phase, place int32) bool {
 	}
 	for at := start; len(phases) > 0; phases = phases[1:] {
 		end := at + phases[0].length
-		for _, j := range w.jobs {
+		for _, j := range w.stints {
 			if j.start < end && j.end > at && (!phases[0].tied || j.place != place) {
 				return false
 			}
@@ -61,11 +61,11 @@ func (w *written) free(start minute, phases []phase, place int32) bool {
 
 func (w *written) take(start minute, phases []phase, place int32) {
 	for _, p := range phases {
-		j := job{span: span{start, start + p.length}, place: place}
+		j := stint{span: span{start, start + p.length}, place: place}
 		if start += p.length; p.tied {
 			w.ties = append(w.ties, j)
 		} else {
-			w.jobs = append(w.jobs, j)
+			w.stints = append(w.stints, j)
 		}
 	}
 }
@@ -82,7 +82,7 @@ func TestHandsAreFreeLikeOnPaper(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		now := minuteOf(at("2026-03-10 10:00"))
 		h, paper := handsFrom(lunch(), now), &written{calendar: lunch()}
-		for range rapid.IntRange(1, 14).Draw(t, "jobs") {
+		for range rapid.IntRange(1, 14).Draw(t, "stints") {
 			phases, place := drawPhases(t), int32(rapid.IntRange(0, 1).Draw(t, "place"))
 			from := now + minute(rapid.IntRange(0, 900).Draw(t, "from"))
 			want := from
@@ -92,7 +92,7 @@ func TestHandsAreFreeLikeOnPaper(t *testing.T) {
 			got, found := h.free(from, phases, place)
 			require.True(t, found)
 			require.Equal(t, want, got)
-			h.take(got, phases, len(paper.jobs), place)
+			h.take(got, phases, len(paper.stints), place)
 			paper.take(got, phases, place)
 		}
 	})

@@ -143,7 +143,7 @@ func TestLampAndSelfLevel(t *testing.T) {
 
 func TestWithinASitting(t *testing.T) {
 	sprinkle := coats("flake-clear", 1)
-	sprinkle.Within = &Within{1, 4}
+	sprinkle.Within = &Within{AfterMin: 1, BeforeMin: 4}
 	p := plan(t, asked{Now: at("2026-03-10 17:20"), Instruments: one(coats("solid-base", 1), sprinkle)})
 	first, second := nth(t, p, "body", 1), nth(t, p, "body", 2)
 	assert.Equal(t, at("2026-03-11 09:00"), first.Start, "there is no time left for both today")
@@ -214,13 +214,13 @@ func TestAMixIsNotSharedPastItsPotLife(t *testing.T) {
 
 func TestRoundsUntilACheck(t *testing.T) {
 	fill := coats("water-filler", 3)
-	fill.Repeat = &Repeat{2, 5}
+	fill.Repeat = &Repeat{Least: 2, Most: 5}
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(fill, Step{Kind: Inspect})}
 	require.Len(t, plan(t, in).Events, 4)
 	step := in.Instruments[0].Pieces[0].Steps[0].ID
 	in.Settled = map[uuid.UUID]int{step: 2}
 	require.Len(t, plan(t, in).Events, 3, "the check was passed after two")
-	in.Settled, in.Facts = nil, map[Event]Fact{{step, 4}: {End: at("2026-03-10 08:00")}}
+	in.Settled, in.Facts = nil, map[Event]Fact{{Step: step, Coat: 4}: {End: at("2026-03-10 08:00")}}
 	require.Len(t, plan(t, in).Events, 5, "a fourth round was logged")
 }
 
@@ -259,7 +259,7 @@ func TestWhatFollowsTheShowing(t *testing.T) {
 
 func TestMoreCoatsADayOnPurpose(t *testing.T) {
 	clear := coats("water-clear", 5)
-	clear.PerDay = &PerDay{5, "thin mist coats"}
+	clear.PerDay = &PerDay{Coats: 5, Reason: "thin mist coats"}
 	p := plan(t, asked{Now: at("2026-03-10 08:00"), Calendar: weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}), Instruments: one(clear)})
 	assert.Equal(t, at("2026-03-10 15:30"), nth(t, p, "body", 4).Start)
 	clear.PerDay = nil
@@ -269,7 +269,7 @@ func TestMoreCoatsADayOnPurpose(t *testing.T) {
 
 func TestABoxAndAMove(t *testing.T) {
 	boxed := coats("urethane-2k", 1)
-	boxed.Box = &Box{climate.Air{Temperature: 30, Humidity: 50}, 12 * 60}
+	boxed.Box = &Box{Air: climate.Air{Temperature: 30, Humidity: 50}, Minutes: 12 * 60}
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(boxed, Step{Kind: Sand})}
 	assert.Equal(t, at("2026-03-10 21:30"), nth(t, plan(t, in), "body", 2).Start, "twelve hours at twice the speed are the whole day")
 

@@ -97,7 +97,7 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 		"a set-up that regions of a piece share": { // found by make test-long
 			asked{}, []Piece{pieceOf("body", on("top"), on("back"))}, "2026-03-26 17:05"},
 		"a sitting of which only the coat wants warm air": { // found by make test-long
-			asked{Calendar: always(), Places: warmBy(18, 14)}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("nitro"), Method: material.Spray, Minutes: 30}, Step{Kind: MaskOff, Minutes: 300, Terms: Terms{Within: &Within{2, 12}}})}, "2026-03-26 15:50"}, // at 16:30 it is 16 °C, with 10 min to flash off
+			asked{Calendar: always(), Places: warmBy(18, 14)}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("nitro"), Method: material.Spray, Minutes: 30}, Step{Kind: MaskOff, Minutes: 300, Terms: Terms{Within: &Within{AfterMin: 2, BeforeMin: 12}}})}, "2026-03-26 15:50"}, // at 16:30 it is 16 °C, with 10 min to flash off
 		"handwork over some evenings": {
 			asked{Calendar: evenings}, []Piece{pieceOf("body", Step{Kind: Level, Minutes: 500})}, "2026-03-24 20:20"},
 	} {

@@ -20,11 +20,11 @@ func TestLimitsOfAStep(t *testing.T) {
 	}{
 		"coats": {func(s *Step) { *s = coats("water-clear", 50) }, func(s *Step) { *s = coats("water-clear", 51) }},
 		"a stretch of handwork": {
-			func(s *Step) { *s = Step{Kind: Sand, Terms: Terms{Divide: &Divide{5}}} },
-			func(s *Step) { *s = Step{Kind: Sand, Terms: Terms{Divide: &Divide{4}}} }},
+			func(s *Step) { *s = Step{Kind: Sand, Terms: Terms{Divide: &Divide{LeastMin: 5}}} },
+			func(s *Step) { *s = Step{Kind: Sand, Terms: Terms{Divide: &Divide{LeastMin: 4}}} }},
 		"rounds": {
-			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{1, 50} },
-			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{1, 51} }},
+			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{Least: 1, Most: 50} },
+			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{Least: 1, Most: 51} }},
 		"how late something on order comes": {
 			func(s *Step) {
 				s.Arrival = &Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}, SpreadDays: 366}
@@ -33,11 +33,17 @@ func TestLimitsOfAStep(t *testing.T) {
 				s.Arrival = &Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}, SpreadDays: 367}
 			}},
 		"coats a day": {
-			func(s *Step) { *s = coats("water-clear", 4); s.PerDay = &PerDay{50, "on purpose"} },
-			func(s *Step) { *s = coats("water-clear", 4); s.PerDay = &PerDay{51, "on purpose"} }},
+			func(s *Step) { *s = coats("water-clear", 4); s.PerDay = &PerDay{Coats: 50, Reason: "on purpose"} },
+			func(s *Step) { *s = coats("water-clear", 4); s.PerDay = &PerDay{Coats: 51, Reason: "on purpose"} }},
 		"a warm box": {
-			func(s *Step) { *s = coats("water-clear", 1); s.Box = &Box{climate.Reference, 14 * 24 * 60} },
-			func(s *Step) { *s = coats("water-clear", 1); s.Box = &Box{climate.Reference, 14*24*60 + 1} }},
+			func(s *Step) {
+				*s = coats("water-clear", 1)
+				s.Box = &Box{Air: climate.Reference, Minutes: 14 * 24 * 60}
+			},
+			func(s *Step) {
+				*s = coats("water-clear", 1)
+				s.Box = &Box{Air: climate.Reference, Minutes: 14*24*60 + 1}
+			}},
 		"full strength of a glue": {
 			func(s *Step) { s.Glue = &Glue{ClampMin: 60, HandleMin: 120, FullMin: 60 * 24 * 60} },
 			func(s *Step) { s.Glue = &Glue{ClampMin: 60, HandleMin: 120, FullMin: 60*24*60 + 1} }},
@@ -50,7 +56,7 @@ func TestLimitsOfAStep(t *testing.T) {
 		assert.Error(t, instrumentOf("Curlew", "2026-06-01", pieceOf("body", step)).Validate(), name)
 	}
 	follows := func(before int) error {
-		return instrumentOf("Curlew", "2026-06-01", pieceOf("body", coats("shellac", 1), Step{Kind: Inspect, Terms: Terms{Within: &Within{0, minutesOf(before)}}})).Validate()
+		return instrumentOf("Curlew", "2026-06-01", pieceOf("body", coats("shellac", 1), Step{Kind: Inspect, Terms: Terms{Within: &Within{AfterMin: 0, BeforeMin: minutesOf(before)}}})).Validate()
 	}
 	assert.NoError(t, follows(8*60))
 	assert.Error(t, follows(8*60+1), "a sitting has an end")
@@ -68,7 +74,7 @@ func TestABoxEndsAndThePieceDriesOnWhereItHangs(t *testing.T) {
 	// At 30 °C a two-pack goes twice as fast: six hours in the box are twelve of its
 	// twenty-four, the other twelve it hangs at 20 °C.
 	boxed := coats("urethane-2k", 1)
-	boxed.Box = &Box{climate.Air{Temperature: 30, Humidity: 50}, 6 * 60}
+	boxed.Box = &Box{Air: climate.Air{Temperature: 30, Humidity: 50}, Minutes: 6 * 60}
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: one(boxed, Step{Kind: Sand})}
 	assert.Equal(t, at("2026-03-11 03:30"), nth(t, plan(t, in), "body", 2).Start)
 }

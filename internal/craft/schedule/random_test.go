@@ -71,7 +71,7 @@ func randomStep(t *rapid.T, first bool) Step {
 		step.Method = rapid.SampledFrom([]material.Method{material.Spray, material.Wipe}).Draw(t, "method")
 		step.SetUp = min(step.Minutes, unit.Minutes(rapid.IntRange(0, 20).Draw(t, "set-up")))
 		if !first && rapid.IntRange(0, 5).Draw(t, "within") == 0 {
-			step.Within = &Within{2, 12}
+			step.Within = &Within{AfterMin: 2, BeforeMin: 12}
 		}
 	case Level, Gate:
 		step.Film = rapid.SampledFrom([]material.Milestone{material.Sand, material.Handle}).Draw(t, "film")
@@ -80,7 +80,7 @@ func randomStep(t *rapid.T, first bool) Step {
 		}
 	case Sand:
 		if rapid.Bool().Draw(t, "divided") {
-			step.Minutes, step.Divide = step.Minutes+40, &Divide{20}
+			step.Minutes, step.Divide = step.Minutes+40, &Divide{LeastMin: 20}
 		}
 	}
 	return step

@@ -84,7 +84,7 @@ func TestDustInTheAirWhereAPieceHangs(t *testing.T) {
 	assert.Equal(t, at("2026-03-10 09:50"), coat.Start)
 	assert.Contains(t, plan(t, in).Sentence(coat.Event), "work in the air of the bench makes dust until")
 
-	done := Event{sprayed.Pieces[0].Steps[0].ID, 1}
+	done := Event{Step: sprayed.Pieces[0].Steps[0].ID, Coat: 1}
 	in.Order, in.Facts = nil, map[Event]Fact{done: {End: at("2026-03-10 08:50")}}
 	assert.Equal(t, at("2026-03-10 09:20"), nth(t, plan(t, in), "knot", 1).Start, "one that is logged too")
 	in.Places[0].HangsIn = uuid.Nil
@@ -174,7 +174,7 @@ func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
 	curlew, knot := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", clear)), instrumentOf("Knot", "2026-06-01", pieceOf("knot", clear))
 	flash := time.Duration(of("water-clear").Family.Flash) * time.Minute
 	in := asked{Now: at("2026-03-10 09:00"), Places: booth, Instruments: []Instrument{curlew, knot},
-		Facts: map[Event]Fact{{curlew.Pieces[0].Steps[0].ID, 1}: {End: at("2026-03-10 08:58")}}}
+		Facts: map[Event]Fact{{Step: curlew.Pieces[0].Steps[0].ID, Coat: 1}: {End: at("2026-03-10 08:58")}}}
 	e := nth(t, plan(t, in), "knot", 1)
 	assert.Equal(t, at("2026-03-10 08:58").Add(flash), e.Start)
 	assert.Equal(t, Full, e.Because.Cause)

@@ -225,7 +225,7 @@ func TestALatestStartIsPastWhenADoneCoatCuresTooLate(t *testing.T) {
 	clear := coats("water-clear", 1)
 	body := pieceOf("body", clear, Step{Kind: Gate, Film: material.FullCure})
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-20", body)},
-		Facts: map[Event]Fact{{body.Steps[0].ID, 1}: {End: at("2026-03-10 08:00"), Minutes: 30}}}
+		Facts: map[Event]Fact{{Step: body.Steps[0].ID, Coat: 1}: {End: at("2026-03-10 08:00"), Minutes: 30}}}
 	p := plan(t, in)
 	require.True(t, p.Forecasts[0].Late())
 	assert.True(t, p.LatestStart(0).IsZero())

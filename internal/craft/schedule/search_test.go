@@ -292,7 +292,7 @@ func TestADrawLongerThanAnOpeningIsNotNever(t *testing.T) {
 	// The coat just fits the hour that the shop is open; half of all draws would not.
 	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
 	tight := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 60}))
-	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Coat, Material: of("airbrush-colour"), Minutes: 40}, Step{Kind: Gate, Film: material.TouchDry, Minutes: 18, Terms: Terms{Within: &Within{0, 2}}}))
+	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Coat, Material: of("airbrush-colour"), Minutes: 40}, Step{Kind: Gate, Film: material.TouchDry, Minutes: 18, Terms: Terms{Within: &Within{AfterMin: 0, BeforeMin: 2}}}))
 	shut := instrumentOf("Ruff", "2026-06-01", pieceOf("ruff", Step{Kind: Gate, Minutes: 61}))
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: evenings, People: 2, Instruments: []Instrument{tight, joined, shut}}.input()
 	chances := must(must(Retime(in)).Chances(Learned{}, 1, 60, nil))

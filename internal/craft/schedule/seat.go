@@ -263,8 +263,8 @@ func (r *retiming) pushHands(s *sitting, t minute) (minute, move, bool) {
 		return 0, move{why: "hands are taken, or never there that long, for years to come"}, false
 	}
 	for _, h := range r.hands { // those that come free first say why
-		if job, found := h.holder(t, s.total); found && (holder < 0 || job.end == best) {
-			if holder = job.node; job.end == best {
+		if busy, found := h.holder(t, s.total); found && (holder < 0 || busy.end == best) {
+			if holder = busy.node; busy.end == best {
 				break
 			}
 		}

@@ -20,10 +20,10 @@ func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
 	in := asked{Now: now, Places: []Place{booth, {ID: id("bench"), Name: "the bench", Kind: Bench}}, Instruments: []Instrument{
 		instrumentOf("Curlew", "2026-04-01", pieceOf("body", clear)),
 		instrumentOf("Dunlin", "2026-04-01", pieceOf("neck", clear))}}
-	other := Event{in.Instruments[1].Pieces[0].Steps[0].ID, 1}
+	other := Event{Step: in.Instruments[1].Pieces[0].Steps[0].ID, Coat: 1}
 	in.Pins = map[Event]time.Time{other: at("2026-03-12 11:00")}
 	p := plan(t, in)
-	coat := Event{in.Instruments[0].Pieces[0].Steps[0].ID, 1}
+	coat := Event{Step: in.Instruments[0].Pieces[0].Steps[0].ID, Coat: 1}
 	says := func(event Event, text string) Starts {
 		for _, s := range p.Starts(event, at("2026-03-20 09:00")) {
 			if moment := at(text); !moment.Before(s.Start) && moment.Before(s.End) {
@@ -38,7 +38,7 @@ func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
 	assert.True(t, says(coat, "2026-03-12 09:15").Free)
 	assert.Contains(t, says(coat, "2026-03-12 11:05").Why, "The booth is full", "the other coat is pinned there")
 	assert.Contains(t, says(coat, "2026-03-12 17:45").Why, "too little of the opening is left")
-	second := Event{coat.Step, 2}
+	second := Event{Step: coat.Step, Coat: 2}
 	assert.Contains(t, says(second, "2026-03-11 12:00").Why, "is dry enough to recoat from", "its own piece is not ready")
 	assert.Empty(t, p.Starts(Event{}, now.Add(time.Hour)), "there is no such event")
 
@@ -60,7 +60,7 @@ func TestAPinKeepsItsPlaceInTheBooth(t *testing.T) {
 	}
 	in := asked{Now: at("2026-03-10 09:00"), People: 2, Places: places, Instruments: []Instrument{
 		instrumentOf("Curlew", "2026-04-01", pieceOf("body", coat(180))), instrumentOf("Dunlin", "2026-04-01", pieceOf("neck", coat(30)))}}
-	pinned := Event{in.Instruments[1].Pieces[0].Steps[0].ID, 1}
+	pinned := Event{Step: in.Instruments[1].Pieces[0].Steps[0].ID, Coat: 1}
 	in.Pins = map[Event]time.Time{pinned: at("2026-03-10 10:00")}
 	e, _ := plan(t, in).Find(pinned)
 	assert.True(t, e.Pinned, "another pair of hands is free, and the booth is kept for it: %+v", e.Because)
@@ -75,7 +75,7 @@ func TestTheCriticalWait(t *testing.T) {
 	p := plan(t, in)
 	wait, waits := p.CriticalWait(0)
 	require.True(t, waits)
-	last, _ := p.Find(Event{in.Instruments[0].Pieces[0].Steps[0].ID, 3})
+	last, _ := p.Find(Event{Step: in.Instruments[0].Pieces[0].Steps[0].ID, Coat: 3})
 	assert.Equal(t, in.Instruments[0].Pieces[0].Steps[1].ID, wait.Event.Step, "levelling waits longest, until the film may be buffed")
 	assert.Equal(t, last.End, wait.From)
 	assert.Contains(t, wait.Reason, "hard enough to level and buff")

@@ -15,41 +15,38 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
 
-// Kind is what a step does.
-type Kind string
-
-const (
-	Sand    Kind = "sand"
-	Coat    Kind = "coat"
-	Scuff   Kind = "scuff"
-	MaskOn  Kind = "mask-on"
-	MaskOff Kind = "mask-off"
-	Level   Kind = "level"
-	Buff    Kind = "buff"
-	Inspect Kind = "inspect"
-	Gate    Kind = "gate"
+// What the planner takes from the model as it is.
+type (
+	Kind    = job.Kind
+	Terms   = job.Terms
+	Divide  = job.Divide
+	Within  = job.Within
+	Repeat  = job.Repeat
+	Arrival = job.Arrival
+	Glue    = job.Glue
+	PerDay  = job.PerDay
+	Box     = job.Box
+	Event   = job.Event
 )
 
-// Kinds lists every kind of step.
-var Kinds = []Kind{Sand, Coat, Scuff, MaskOn, MaskOff, Level, Buff, Inspect, Gate}
+const (
+	Sand    = job.Sand
+	Coat    = job.Coat
+	Scuff   = job.Scuff
+	MaskOn  = job.MaskOn
+	MaskOff = job.MaskOff
+	Level   = job.Level
+	Buff    = job.Buff
+	Inspect = job.Inspect
+	Gate    = job.Gate
+)
 
-// Handwork reports whether the work may be put down and taken up again another
-// day: sanding, scuffing, levelling and buffing may, a coat may not. It is also
-// the work that makes dust.
-func (k Kind) Handwork() bool {
-	switch k {
-	case Sand, Scuff, Level, Buff:
-		return true
-	}
-	return false
-}
-
-// Step is one line of a schedule.
+// Step is one line of a schedule, resolved for planning.
 type Step struct {
 	ID       uuid.UUID
 	Slot     string // the stable place in the recipe that made it
@@ -79,78 +76,6 @@ type Step struct {
 	Terms
 }
 
-// Terms are what some steps ask beyond the plain: rules §9. They are stored and
-// exchanged as JSON.
-type Terms struct {
-	Divide  *Divide  `json:"divide,omitempty"`
-	Within  *Within  `json:"within,omitempty"`
-	Repeat  *Repeat  `json:"repeat,omitempty"`
-	Arrival *Arrival `json:"arrival,omitempty"`
-	Glue    *Glue    `json:"glue,omitempty"`
-	PerDay  *PerDay  `json:"perDay,omitempty"`
-	Box     *Box     `json:"box,omitempty"`
-	Strings bool     `json:"strings,omitempty"` // the first stringing: it waits until films may be buffed and handled, and for a glue's full strength
-	Follows bool     `json:"follows,omitempty"` // it may come after the day of showing
-	Clean   bool     `json:"clean,omitempty"`   // it makes no dust although such work usually does
-	Dusty   bool     `json:"dusty,omitempty"`   // it makes dust although such work usually does not
-}
-
-// Divide says that handwork may be spread over several sittings, and the
-// smallest useful stretch of it. Without it, handwork of more than an hour is
-// divided into stretches of at least half an hour.
-type Divide struct {
-	LeastMin unit.Minutes `json:"leastMin"`
-}
-
-// Within says that a step belongs to the same sitting as the one before it on
-// its piece: it begins at least AfterMin and at most BeforeMin after that ends.
-type Within struct {
-	AfterMin  unit.Minutes `json:"afterMin"`
-	BeforeMin unit.Minutes `json:"beforeMin"`
-}
-
-// Repeat says that a step is done in rounds until a check is passed. Coats is
-// how many are expected; the log settles it.
-type Repeat struct {
-	Least int `json:"least"`
-	Most  int `json:"most"`
-}
-
-// Arrival says that a gate waits for something on order.
-type Arrival struct {
-	Expected   calendar.Day  `json:"expected"`
-	SpreadDays int           `json:"spreadDays"`         // how much later it may well come
-	Fallback   *calendar.Day `json:"fallback,omitempty"` // the day from which one goes on without it
-}
-
-// Glue says that a gate is a glue-up, with the glue's own clock: minutes at the
-// reference climate, run like a two-pack's.
-type Glue struct {
-	ClampMin         unit.Minutes `json:"clampMin"` // until the clamps come off
-	SqueezeAfterMin  unit.Minutes `json:"squeezeAfterMin"`
-	SqueezeBeforeMin unit.Minutes `json:"squeezeBeforeMin"` // 0: no squeeze-out to take off
-	HandleMin        unit.Minutes `json:"handleMin"`        // until the joint may be worked on
-	FullMin          unit.Minutes `json:"fullMin"`          // until full strength, which strings wait for
-}
-
-// PerDay sets more coats in a day than the product allows, on purpose.
-type PerDay struct {
-	Coats  int    `json:"coats"`
-	Reason string `json:"reason"`
-}
-
-// Box is a climate of a step's own for some time after it: a dryer, a warm box.
-type Box struct {
-	climate.Air
-	Minutes unit.Minutes `json:"minutes"`
-}
-
-// Event is one coat of a step, counted from 1; steps without coats have one event.
-type Event struct {
-	Step uuid.UUID
-	Coat int
-}
-
 // EventTitle names an event: "Coat 4 of 8, waterborne clear", or the step's own title.
 func (s Step) EventTitle(coat int) string {
 	switch {
@@ -171,7 +96,7 @@ func (s Step) EventTitle(coat int) string {
 func (s Step) Events() []Event {
 	events := make([]Event, s.Coats)
 	for i := range events {
-		events[i] = Event{s.ID, i + 1}
+		events[i] = Event{Step: s.ID, Coat: i + 1}
 	}
 	return events
 }
@@ -263,10 +188,10 @@ func (s *Step) validate(known map[uuid.UUID]bool, first bool) error {
 			return fmt.Errorf("it waits for a step that is not in the schedule")
 		}
 	}
-	return s.Terms.validate(s, first)
+	return validateTerms(s.Terms, s, first)
 }
 
-func (t Terms) validate(s *Step, first bool) error {
+func validateTerms(t Terms, s *Step, first bool) error {
 	switch {
 	case t.Divide != nil && (t.Divide.LeastMin < 5 || !s.Kind.Handwork()):
 		return fmt.Errorf("only handwork is divided, into stretches of at least 5 minutes")
@@ -276,7 +201,7 @@ func (t Terms) validate(s *Step, first bool) error {
 		return fmt.Errorf("rounds run from a least of 1 over the expected %d to a most of at most 50", s.Coats)
 	case t.Arrival != nil && (s.Kind != Gate || t.Arrival.SpreadDays < 0 || t.Arrival.SpreadDays > 366 || t.Arrival.Expected == calendar.Day{}):
 		return fmt.Errorf("an arrival is a gate with an expected day and a spread of 0 to 366 days")
-	case t.Glue != nil && (s.Kind != Gate || !t.Glue.valid()):
+	case t.Glue != nil && (s.Kind != Gate || !validGlue(*t.Glue)):
 		return fmt.Errorf("a glue-up is a gate whose minutes run from squeeze-out over clamps and handling to full strength")
 	case t.Strings && s.Kind != Gate:
 		return fmt.Errorf("the first stringing is a gate")
@@ -291,7 +216,7 @@ func (t Terms) validate(s *Step, first bool) error {
 	return nil
 }
 
-func (g Glue) valid() bool {
+func validGlue(g Glue) bool {
 	return g.ClampMin >= 1 && g.HandleMin >= g.ClampMin && g.FullMin >= g.HandleMin && g.FullMin <= 60*24*60 &&
 		g.SqueezeAfterMin >= 0 && (g.SqueezeBeforeMin == 0 || g.SqueezeBeforeMin >= g.SqueezeAfterMin) && g.SqueezeBeforeMin <= g.ClampMin
 }
