@@ -177,9 +177,7 @@ func proposalOf(in schedule.Input, plan *schedule.Plan, p schedule.Proposal) *re
 	out := &reportProposal{Better: p.Better(), Before: p.Before.Text(), After: p.After.Text(), Tried: p.Tried}
 	if p.Better() {
 		out.Gains = differencesOf(schedule.Differences(plan, p.Plan))
-		for _, e := range p.Order {
-			out.Order = append(out.Order, formats.Event(e))
-		}
+		out.Order = p.Order
 	}
 	return out
 }

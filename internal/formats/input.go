@@ -60,15 +60,13 @@ func (f *File) InputOf(materials Materials) (schedule.Input, error) {
 		}
 		in.Instruments = append(in.Instruments, instrument)
 	}
-	for _, e := range f.Order {
-		in.Order = append(in.Order, schedule.Event(e))
-	}
+	in.Order = f.Order
 	in.Pins, in.Begun = make(map[schedule.Event]time.Time), make(map[schedule.Event]time.Time)
 	for _, p := range f.Pins {
-		in.Pins[schedule.Event(p.Event)] = p.At
+		in.Pins[p.Event] = p.At
 	}
 	for _, b := range f.Begun {
-		in.Begun[schedule.Event(b.Event)] = b.At
+		in.Begun[b.Event] = b.At
 	}
 	f.fold(&in)
 	return in, nil

@@ -84,10 +84,7 @@ func (b *bent) input() (schedule.Input, error) {
 		}
 	}
 	if b.order {
-		in.Order = make([]schedule.Event, len(b.file.Order))
-		for i, e := range b.file.Order {
-			in.Order[i] = schedule.Event(e)
-		}
+		in.Order = b.file.Order
 	}
 	if len(b.pins) > 0 {
 		in.Pins = maps.Clone(in.Pins)
@@ -95,7 +92,7 @@ func (b *bent) input() (schedule.Input, error) {
 			delete(in.Pins, event)
 		}
 		for _, p := range b.file.Pins {
-			if event := schedule.Event(p.Event); b.pins[event] {
+			if event := p.Event; b.pins[event] {
 				in.Pins[event] = p.At
 			}
 		}
@@ -160,11 +157,7 @@ func (b *bent) checkPins(after *schedule.Plan) error {
 }
 
 func (b *bent) setOrder(order []schedule.Event) {
-	b.order = true
-	b.file.Order = make([]formats.Event, len(order))
-	for i, e := range order {
-		b.file.Order[i] = formats.Event(e)
-	}
+	b.order, b.file.Order = true, slices.Clone(order)
 }
 
 // keep writes what differs into the database.
@@ -227,11 +220,7 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 	if !b.order {
 		return nil
 	}
-	order := make([]schedule.Event, len(b.file.Order))
-	for i, e := range b.file.Order {
-		order[i] = schedule.Event(e)
-	}
-	return tx.SetOrder(ctx, order)
+	return tx.SetOrder(ctx, b.file.Order)
 }
 
 func (b *bent) keepInstrument(ctx context.Context, tx *store.Tx, i int) error {
@@ -291,7 +280,7 @@ func (b *bent) keepPins(ctx context.Context, tx *store.Tx) error {
 		}
 	}
 	for _, p := range b.file.Pins {
-		if event := schedule.Event(p.Event); b.pins[event] {
+		if event := p.Event; b.pins[event] {
 			if err := tx.AddPin(ctx, store.Pin{Step: p.Step, Coat: p.Coat, At: p.At, Person: p.Person, MadeAt: p.MadeAt}); err != nil {
 				return err
 			}

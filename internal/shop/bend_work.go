@@ -63,7 +63,7 @@ func (b *bent) unpin(c *Change) error {
 func (b *bent) dropPin(event schedule.Event) bool {
 	b.pins[event] = true
 	before := len(b.file.Pins)
-	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p formats.Pin) bool { return schedule.Event(p.Event) == event })
+	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p formats.Pin) bool { return p.Event == event })
 	return len(b.file.Pins) < before
 }
 

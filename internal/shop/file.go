@@ -126,12 +126,9 @@ func readProducts(ctx context.Context, tx *store.Tx, file *formats.File) error {
 }
 
 func readOrder(ctx context.Context, tx *store.Tx, file *formats.File) error {
-	order, err := tx.Order(ctx)
-	if err != nil {
+	var err error
+	if file.Order, err = tx.Order(ctx); err != nil {
 		return err
-	}
-	for _, e := range order {
-		file.Order = append(file.Order, formats.Event(e))
 	}
 	pins, err := tx.Pins(ctx)
 	for _, p := range pins {

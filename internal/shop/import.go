@@ -14,7 +14,6 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
@@ -308,11 +307,7 @@ func storeStep(instrument, piece uuid.UUID, position int, step formats.Step, all
 
 // order puts the file's order at the end of the shop's.
 func (i *importing) order(ctx context.Context) error {
-	events := make([]schedule.Event, len(i.file.Order))
-	for n, e := range i.file.Order {
-		events[n] = schedule.Event(e)
-	}
-	if err := i.tx.Reorder(ctx, events); err != nil {
+	if err := i.tx.Reorder(ctx, i.file.Order); err != nil {
 		return err
 	}
 	for _, p := range i.file.Pins {

@@ -189,8 +189,8 @@ func withTheRest(order []schedule.Event, known []formats.Event) []schedule.Event
 	}
 	all := slices.Clone(order)
 	for _, e := range known {
-		if !named[schedule.Event(e)] {
-			all = append(all, schedule.Event(e))
+		if !named[e] {
+			all = append(all, e)
 		}
 	}
 	return all

@@ -195,7 +195,7 @@ func (l located) fact(e store.Entry) schedule.Fact {
 func (st *state) derive() {
 	st.derived.Facts, st.derived.Pins = st.facts, make(map[schedule.Event]time.Time)
 	for _, p := range st.file.Pins {
-		event := schedule.Event(p.Event)
+		event := p.Event
 		if _, done := st.facts[event]; !done { // a fact beats a pin
 			st.derived.Pins[event] = p.At
 		}
