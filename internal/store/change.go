@@ -37,11 +37,7 @@ func (tx *Tx) SetOrder(ctx context.Context, order []schedule.Event) error {
 // ChangeStep keeps what a step is now as its next version; its piece, its slot and
 // its place in the order stay. It fails with ErrConflict when the step has another version by now.
 func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
-	result, err := tx.NamedExecContext(ctx, `
-		update step set title = :title, coats = :coats, role = :role, family_id = :family_id, product_id = :product_id, method = :method, hands_on_min = :hands_on_min,
-			setup_min = :setup_min, scuff_min = :scuff_min, ladder = :ladder, check_id = :check_id, film = :film, rest_min = :rest_min, tool = :tool, how = :how, why = :why,
-			no_return = :no_return, school = :school, sheen = :sheen, edited = :edited, terms = :terms, version = version + 1
-		where id = :id and version = :version`, s.columns())
+	result, err := tx.NamedExecContext(ctx, changeStep, s.columns())
 	if err != nil {
 		return explain(err)
 	}

@@ -6,3 +6,6 @@ import "context"
 func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]Person, error) {
 	return all[Person](ctx, tx, limit, `select id, name, week, has_left from person order by position limit $1`)
 }
+
+// StepColumns is what is kept of a step.
+var StepColumns = stepColumns

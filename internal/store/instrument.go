@@ -3,6 +3,8 @@ package store
 import (
 	"cmp"
 	"context"
+	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -163,18 +165,31 @@ func (tx *Tx) addRegions(ctx context.Context, regions []Region, otherwise string
 		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, regions)
 }
 
+// stepColumns is what is kept of a step, but for what it is (id, instrument_id, piece_id, slot),
+// where it stands (position) and its version. A new field of a step is one more here.
+var stepColumns = []string{
+	"kind", "title", "role", "family_id", "product_id", "method", "coats", "hands_on_min", "setup_min", "scuff_min", "ladder", "check_id", "film",
+	"rest_min", "tool", "how", "why", "no_return", "school", "sheen", "edited", "place_id", "terms",
+}
+
+var (
+	insertSteps = fmt.Sprintf(`insert into step (id, instrument_id, piece_id, slot, position, version, %s)
+		values (:id, :instrument_id, :piece_id, :slot, :position, :version, :%s)`, strings.Join(stepColumns, ", "), strings.Join(stepColumns, ", :"))
+	changeStep = func() string {
+		var set []string
+		for _, column := range stepColumns {
+			set = append(set, column+" = :"+column)
+		}
+		return `update step set ` + strings.Join(set, ", ") + `, version = version + 1 where id = :id and version = :version`
+	}()
+)
+
 func (tx *Tx) addSteps(ctx context.Context, steps []Step) error {
 	rows := make([]Step, len(steps))
 	for i, s := range steps {
 		rows[i] = s.columns()
 	}
-	return inBulk(ctx, tx, `
-		insert into step (id, instrument_id, piece_id, slot, position, kind, title, role, family_id, product_id, method,
-			coats, hands_on_min, ladder, check_id, film, rest_min, tool, how, why, no_return, version, place_id, setup_min,
-			scuff_min, terms, school, sheen, edited)
-		values (:id, :instrument_id, :piece_id, :slot, :position, :kind, :title, :role, :family_id, :product_id, :method,
-			:coats, :hands_on_min, :ladder, :check_id, :film, :rest_min, :tool, :how, :why, :no_return, :version, :place_id, :setup_min,
-			:scuff_min, :terms, :school, :sheen, :edited)`, rows)
+	return inBulk(ctx, tx, insertSteps, rows)
 }
 
 // linkSteps says which regions steps are done to, and what they wait for.

@@ -2,6 +2,8 @@ package store_test
 
 import (
 	"context"
+	"reflect"
+	"slices"
 	"testing"
 	"time"
 
@@ -195,4 +197,15 @@ func TestAListThatIsTooLongIsNotCutOff(t *testing.T) {
 		assert.ErrorIs(t, err, store.ErrTooMany)
 		return nil
 	}))
+}
+
+func TestEveryFieldOfAStepIsKept(t *testing.T) {
+	apart := map[string]bool{"id": true, "slot": true, "version": true, "-": true} // and tables or JSON of their own
+	model := reflect.TypeFor[job.Step]()
+	for i := range model.NumField() {
+		field := model.Field(i)
+		column, told := field.Tag.Lookup("db")
+		require.True(t, told, "%s needs a db tag", field.Name)
+		assert.True(t, apart[column] || slices.Contains(store.StepColumns, column), "%s has no column", field.Name)
+	}
 }
