@@ -15,6 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
 )
 
@@ -123,6 +125,24 @@ func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 		}
 	}
 	assert.Greater(t, kept, 60)
+
+	// The file of it says the same: read by another shop, and planned from its log.
+	file, err := r.service.Export(ctx, nil)
+	require.NoError(t, err)
+	elsewhere, err := shop.New(pgtest.Store(t), func() time.Time { return r.now })
+	require.NoError(t, err)
+	_, err = elsewhere.Import(ctx, file)
+	require.NoError(t, err)
+	assert.Empty(t, differs(r.seen(r.service), r.seen(elsewhere)))
+	in, err := file.Input(r.now)
+	require.NoError(t, err)
+	plan, err := schedule.Retime(in)
+	require.NoError(t, err)
+	for _, f := range plan.Forecasts {
+		view, err := r.service.Instrument(ctx, f.Instrument)
+		require.NoError(t, err)
+		assert.Equal(t, view.Outlook.Finish.At.UTC(), f.Finish.UTC(), "%s", view.Name)
+	}
 }
 
 func TestManyLookWhileOthersChange(t *testing.T) {
