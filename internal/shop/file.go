@@ -98,15 +98,20 @@ func readPlaces(ctx context.Context, tx *store.Tx, file *formats.File, since tim
 		return err
 	}
 	for _, r := range readings {
-		reading := formats.Reading{Place: r.Place, At: r.At.UTC(), RecordedAt: r.RecordedAt.UTC(), Person: r.Person, Entered: r.Entered,
-			Air: climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)}}
-		if r.Surface != nil {
-			surface := unit.Celsius(*r.Surface)
-			reading.Surface = &surface
-		}
-		file.Shop.Readings = append(file.Shop.Readings, reading)
+		file.Shop.Readings = append(file.Shop.Readings, fileReading(r))
 	}
 	return nil
+}
+
+// fileReading is a reading as the schedule file has it, to the microsecond as the database keeps it.
+func fileReading(r store.Reading) formats.Reading {
+	reading := formats.Reading{Place: r.Place, At: r.At.UTC().Round(time.Microsecond), RecordedAt: r.RecordedAt.UTC().Round(time.Microsecond),
+		Person: r.Person, Entered: r.Entered, Air: climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)}}
+	if r.Surface != nil {
+		surface := unit.Celsius(*r.Surface)
+		reading.Surface = &surface
+	}
+	return reading
 }
 
 func readProducts(ctx context.Context, tx *store.Tx, file *formats.File) error {

@@ -235,7 +235,11 @@ func (s *Service) keepReadings(ctx context.Context, make func(*moment) ([]store.
 		if err := w.AddReadings(ctx, rows); err != nil {
 			return err
 		}
-		if err := w.reread(ctx); err != nil {
+		st, err := w.before.measured(w.Revision, w.before.now, rows)
+		if err != nil {
+			return err
+		}
+		if err := w.dated(st); err != nil {
 			return err
 		}
 		kept = ReadingsKept{len(rows), moved(w.before, w.after)}

@@ -90,6 +90,16 @@ func (h *history) entry() shop.Entry {
 	return e
 }
 
+// readings are of a few hours, some of them of the same moment.
+func (h *history) readings() shop.NewReadings {
+	var list shop.NewReadings
+	for range 1 + h.IntN(6) {
+		at := h.r.now.Add(-time.Duration(h.IntN(60)) * time.Hour)
+		list.Readings = append(list.Readings, shop.NewReading{PlaceID: h.places[h.IntN(len(h.places))].ID, At: &at, Temperature: float64(12 + h.IntN(14)), Humidity: float64(35 + h.IntN(40))})
+	}
+	return list
+}
+
 // What a change appends to the shop in memory is what another server, or this one after
 // a restart, reads of it in the database.
 func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
@@ -107,6 +117,10 @@ func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 	for k := range 120 {
 		if h.IntN(4) == 0 {
 			r.now = r.now.Add(time.Duration(h.IntN(600)) * time.Minute)
+		}
+		if h.IntN(5) == 0 {
+			_, err := servers[h.IntN(2)].AddReadings(ctx, h.readings())
+			require.NoError(t, err)
 		}
 		e := h.entry()
 		_, err := servers[h.IntN(2)].Log(ctx, e)

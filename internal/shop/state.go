@@ -246,6 +246,39 @@ func (st *state) appended(revision int64, added []store.Entry, stands map[schedu
 	return &next
 }
 
+// measured is this shop at a new revision with more readings of its air.
+func (st *state) measured(revision int64, now time.Time, rows []store.Reading) (*state, error) {
+	next, file, g := *st, *st.file, *st.ground
+	readings := slices.Clone(file.Shop.Readings)
+	for _, row := range rows {
+		r := fileReading(row)
+		if r.At.Before(now.Add(-readingsKept)) {
+			continue
+		}
+		first, _ := slices.BinarySearchFunc(readings, r, byPlaceAndTime)
+		after := first // those of the very same moment, of which the one recorded last counts
+		for after < len(readings) && byPlaceAndTime(readings[after], r) == 0 {
+			after++
+		}
+		if !slices.ContainsFunc(readings[first:after], func(known formats.Reading) bool { return known.Air == r.Air && known.Entered == r.Entered }) {
+			readings = slices.Insert(readings, after, r)
+		}
+	}
+	file.Shop.Readings = readings
+	var err error
+	if g.shop, err = file.ShopAt(now); err != nil {
+		return nil, err
+	}
+	g.at, g.calendar = now, g.shop.Calendar
+	next.revision, next.file, next.ground = revision, &file, &g
+	return &next, nil
+}
+
+// byPlaceAndTime is the order in which readings are kept.
+func byPlaceAndTime(a, b formats.Reading) int {
+	return cmp.Or(slices.Compare(a.Place[:], b.Place[:]), a.At.Compare(b.At), a.RecordedAt.Compare(b.RecordedAt))
+}
+
 // inOrder is the order of the log: when it happened, when it was recorded, by id.
 func inOrder(a, b store.Entry) int {
 	return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
