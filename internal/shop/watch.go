@@ -34,6 +34,7 @@ const (
 	gathering = 150 * time.Millisecond // changes that come together are thought about once
 	rethink   = 30 * time.Minute       // time goes by even if nothing changes
 	retryMost = 5 * time.Second
+	warmMost  = 10 * time.Second
 	seed      = 1
 	draws     = 200 // for the chance of a promise
 )
@@ -43,9 +44,10 @@ const (
 // background what takes longer than a page may wait for, a better order of work and
 // the chance of every promise. A lost database is waited for.
 func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
-	changed := make(chan int64, 1)
+	changed, cold := make(chan int64, 1), make(chan struct{}, 1)
 	var work sync.WaitGroup
 	work.Go(func() { s.think(ctx, changed, log) })
+	work.Go(func() { s.keepWarm(ctx, cold, log) })
 	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, retryMost) {
 		err := s.store.Listen(ctx, func(revision int64) {
 			wait = 100 * time.Millisecond
@@ -55,8 +57,9 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 			default:
 			}
 			changed <- revision
-			if err := s.warm(ctx); err != nil && ctx.Err() == nil {
-				log.WarnContext(ctx, "could not get ready for the next change", "error", err)
+			select {
+			case cold <- struct{}{}:
+			default: // it is told already
 			}
 		})
 		if ctx.Err() == nil {
@@ -68,12 +71,27 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 	s.watch.end()
 }
 
-// warm works out the shop as it is now on the desk that the next change will take, so
+// keepWarm works out the shop after each change on the desk that the next one will take, so
 // that it need not.
+func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.Logger) {
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-cold:
+		}
+		if err := s.warm(ctx); err != nil && ctx.Err() == nil {
+			log.WarnContext(ctx, "could not get ready for the next change", "error", err)
+		}
+	}
+}
+
 func (s *Service) warm(ctx context.Context) error {
+	within, stop := context.WithTimeout(ctx, warmMost) // changes wait for it
+	defer stop()
 	s.writing.Lock()
 	defer s.writing.Unlock()
-	return s.apart(ctx, func(*moment) error { return nil })
+	return s.apart(within, func(*moment) error { return nil })
 }
 
 func sleep(ctx context.Context, d time.Duration) {
