@@ -17,8 +17,8 @@ import (
 type report struct {
 	Now         time.Time          `json:"now"`
 	Zone        string             `json:"zone"`
-	Aims        string             `json:"aims"`
-	BoundLate   float64            `json:"boundDaysLate"`
+	Objective   string             `json:"objective"`
+	BoundLate   float64            `json:"lowerBoundDaysLate"`
 	Instruments []reportInstrument `json:"instruments"`
 	Events      []reportEvent      `json:"events"`
 	Proposal    *reportProposal    `json:"proposal,omitempty"`
@@ -33,7 +33,7 @@ type reportInstrument struct {
 	Finish      *time.Time `json:"finish,omitempty"`
 	SlackHours  *float64   `json:"slackHours,omitempty"`
 	LatestStart *time.Time `json:"latestStart,omitempty"`
-	Bound       *time.Time `json:"bound,omitempty"`
+	LowerBound  *time.Time `json:"lowerBound,omitempty"`
 	ShowReady   *time.Time `json:"showReady,omitempty"`
 	Impossible  string     `json:"impossible,omitempty"`
 	ChancePct   *float64   `json:"chancePct,omitempty"`
@@ -105,7 +105,7 @@ func some(t time.Time) *time.Time {
 }
 
 func reportOf(in schedule.Input, plan *schedule.Plan) *report {
-	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Aims: plan.Aims().Text(), BoundLate: plan.BoundLate()}
+	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: plan.Objective().Text(), BoundLate: plan.LowerBoundLate()}
 	names := make(map[uuid.UUID][2]string)
 	for i, instrument := range in.Instruments {
 		f := plan.Forecasts[i]
@@ -114,7 +114,7 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 			slack = &hours
 		}
 		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name, Promise: instrument.Promise.String(), Finish: some(f.Finish),
-			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), Bound: some(plan.Bound(i)), ShowReady: some(f.Show), Impossible: f.Impossible})
+			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), LowerBound: some(plan.LowerBound(i)), ShowReady: some(f.Show), Impossible: f.Impossible})
 		for _, piece := range instrument.Pieces {
 			names[piece.ID] = [2]string{instrument.Name, piece.Name}
 		}
@@ -202,7 +202,7 @@ func (r *report) say(t *time.Time) string {
 }
 
 func (r *report) print(to io.Writer) error {
-	fmt.Fprintf(to, "%s, %s\n%s; no order could be less than %g days late\n\n", r.say(&r.Now), r.Zone, r.Aims, r.BoundLate)
+	fmt.Fprintf(to, "%s, %s\n%s; no order could be less than %g days late\n\n", r.say(&r.Now), r.Zone, r.Objective, r.BoundLate)
 	table := tabwriter.NewWriter(to, 0, 0, 2, ' ', 0)
 	fmt.Fprintln(table, "INSTRUMENT\tPROMISE\tREADY\tSLACK\tLATEST START\tCHANCE")
 	for _, in := range r.Instruments {

@@ -166,7 +166,7 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 		if err != nil {
 			return err
 		}
-		if answer.After.Aims().Compare(w.before.plan.Aims()) >= 0 {
+		if answer.After.Objective().Compare(w.before.plan.Objective()) >= 0 {
 			return &Taken{"work has gone on since, and that order gains nothing now; a new one is being looked for"}
 		}
 		if err := b.keep(ctx, w.Tx); err != nil {

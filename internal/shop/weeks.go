@@ -141,7 +141,7 @@ func (m *moment) running() []int {
 
 func (m *moment) weekDays(first calendar.Day, count int) []WeekDay {
 	days := make([]WeekDay, count)
-	for n, b := range m.plan.Burdens(first, count) {
+	for n, b := range m.plan.Utilizations(first, count) {
 		at := b.Day.At(0, m.plan.Zone)
 		hours, special := m.setting.Exceptions[b.Day.String()]
 		if !special {

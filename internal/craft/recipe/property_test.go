@@ -160,7 +160,7 @@ func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
 		require.NoError(t, err)
 		plan, err := schedule.Retime(schedule.Input{Now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC), Shop: shop, Instruments: []schedule.Instrument{in}})
 		require.NoError(t, err)
-		assert.Zero(t, plan.Aims().Broken)
+		assert.Zero(t, plan.Objective().Broken)
 		for _, f := range plan.Forecasts {
 			assert.Empty(t, f.Impossible)
 		}

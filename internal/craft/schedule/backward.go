@@ -25,9 +25,9 @@ func newBackward(r *retiming, due minute) *backward {
 	return b
 }
 
-// bound works out the latest starts; false when there is none, so that no start
+// settle works out the latest starts; false when there is none, so that no start
 // keeps the promise.
-func (b *backward) bound() bool {
+func (b *backward) settle() bool {
 	r := b.r
 	alone := r.aside()
 	if !alone.earliestDates(0) {
@@ -52,7 +52,7 @@ func (b *backward) bound() bool {
 		for l := range n.links {
 			b.allow(&n.links[l], start)
 		}
-		b.breathe(n, start)
+		b.limitCoats(n, start)
 	}
 	return left
 }
@@ -128,13 +128,13 @@ func (b *backward) boxed(l *link, start minute) minute {
 	return low
 }
 
-// breathe leaves the coats before one that starts then their coats per day and their
+// limitCoats leaves the coats before one that starts then their coats per day and their
 // overnight rests.
-func (b *backward) breathe(n *node, start minute) {
+func (b *backward) limitCoats(n *node, start minute) {
 	if len(n.same) == 0 {
 		return
 	}
-	most, restAfter := n.step.breath()
+	most, restAfter := n.step.coatLimits()
 	days := b.r.shop.days
 	turn := days.turn(days.of(start))
 	for _, last := range n.same {

@@ -105,7 +105,7 @@ func BenchmarkProposeTwoHundred(b *testing.B) {
 	for b.Loop() {
 		last = must(Propose(in, Effort{Seed: 1}))
 	}
-	bound := last.Plan.BoundLate()
+	bound := last.Plan.LowerBoundLate()
 	b.ReportMetric(float64(last.Tried), "orders")
 	b.ReportMetric(last.Before.DaysLate, "days-late-before")
 	b.ReportMetric(last.After.DaysLate, "days-late-after")

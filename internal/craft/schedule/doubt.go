@@ -53,7 +53,7 @@ func (p *Plan) Doubts(h Happening) []Doubt {
 		return j.found
 	}
 	j.films()
-	j.breath()
+	j.coatLimits()
 	return j.found
 }
 
@@ -214,13 +214,13 @@ func (j *judging) until(l *link) (minute, bool) {
 	return 0, false
 }
 
-// breath counts the coats of its product on each of its regions, before and after it.
-func (j *judging) breath() {
+// coatLimits counts the coats of its product on each of its regions, before and after it.
+func (j *judging) coatLimits() {
 	n := j.r.nodes[j.i]
 	if n.step.Kind != Coat {
 		return
 	}
-	most, restAfter := n.step.breath()
+	most, restAfter := n.step.coatLimits()
 	days := j.r.shop.days
 	for _, region := range n.step.Regions {
 		coats := j.coatsOn(region)

@@ -57,12 +57,12 @@ func (r *retiming) forecast(i int) Forecast {
 	return f
 }
 
-// Bound is the earliest that an instrument could be finished, whatever the rest
+// LowerBound is the earliest that an instrument could be finished, whatever the rest
 // of the shop does: its own chain alone with the earliest sides of waits, the hours, the
 // air and the clocks, no windows and no shared places. Rules §9. It is zero when that
 // cannot be at all.
-func (p *Plan) Bound(i int) time.Time {
-	at, possible := p.r.aside().bound(i)
+func (p *Plan) LowerBound(i int) time.Time {
+	at, possible := p.r.aside().lowerBound(i)
 	if !possible {
 		return time.Time{}
 	}
@@ -76,8 +76,8 @@ func (r *retiming) aside() *retiming {
 	return &other
 }
 
-// bound overwrites an instrument's dates, and answers when it is finished then.
-func (r *retiming) bound(i int) (minute, bool) {
+// lowerBound overwrites an instrument's dates, and answers when it is finished then.
+func (r *retiming) lowerBound(i int) (minute, bool) {
 	if !r.earliestDates(i) {
 		return 0, false
 	}
@@ -125,7 +125,7 @@ func (r *retiming) earliest(k int32) {
 	if len(same) == 0 || d.impossible != "" {
 		return
 	}
-	most, rest := n.step.breath()
+	most, rest := n.step.coatLimits()
 	days := r.shop.days
 	for _, last := range same {
 		count := 1

@@ -198,7 +198,7 @@ func TestPiecesShareASetUp(t *testing.T) {
 	for n, name := range []string{"Curlew", "Knot", "Ruff"} {
 		assert.Equal(t, at("2026-03-10 09:30").Add(time.Duration(n*10)*time.Minute), nth(t, p, name, 1).End)
 	}
-	assert.Equal(t, 1, p.Aims().SetUps)
+	assert.Equal(t, 1, p.Objective().SetUps)
 	assert.Contains(t, p.Sentence(nth(t, p, "Ruff", 1).Event), "Shares the set-up of Knot")
 }
 
@@ -334,5 +334,5 @@ func TestAShopClosedForThreeWeeksAndTheYearsEnd(t *testing.T) {
 	in.Instruments[0].Promise = must(calendar.ParseDay("2027-01-08"))
 	p := plan(t, in)
 	assert.Equal(t, at("2027-01-11 09:00"), nth(t, p, "body", 2).Start)
-	assert.Equal(t, 3.0, p.Aims().DaysLate)
+	assert.Equal(t, 3.0, p.Objective().DaysLate)
 }

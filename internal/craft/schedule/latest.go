@@ -77,7 +77,7 @@ func (r *retiming) latestStart(i int) minute {
 	}
 	due := r.due(r.in.Instruments[i].Promise)
 	b := newBackward(alone, due)
-	if !b.bound() {
+	if !b.settle() {
 		return noStart
 	}
 	tries, step := 0, minute(1)

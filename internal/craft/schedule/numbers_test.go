@@ -18,13 +18,13 @@ func TestWorkedAims(t *testing.T) {
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), People: 2, Instruments: []Instrument{
 		instrumentOf("Curlew", "2026-03-09", pieceOf("curlew", coat, Step{Kind: Gate, Film: material.Sand, Minutes: 60})),
 		instrumentOf("Knot", "2026-03-10", pieceOf("knot", Step{Kind: Sand, Minutes: 60, Rest: 28 * 3600e9}, Step{Kind: Gate, Minutes: 60}))}}
-	a := plan(t, in).Aims()
+	a := plan(t, in).Objective()
 	assert.InDelta(t, 1.5, a.Completion, 1e-9)
 	assert.Equal(t, 1, a.SetUps)
 	assert.Equal(t, 2.0, a.DaysLate, "a day each")
-	assert.Negative(t, Aims{Completion: 1}.Compare(Aims{Completion: 1 + 1.0/1440}), "a minute sooner is better")
-	assert.Zero(t, Aims{Completion: 1}.Compare(Aims{Completion: 1 + 0.2/1440}), "less than half a minute is rounding")
-	assert.Equal(t, "0 broken, 0 days late, 0 set-ups, 1.5 days of completion in all", Aims{Completion: 1.5}.Text())
+	assert.Negative(t, Objective{Completion: 1}.Compare(Objective{Completion: 1 + 1.0/1440}), "a minute sooner is better")
+	assert.Zero(t, Objective{Completion: 1}.Compare(Objective{Completion: 1 + 0.2/1440}), "less than half a minute is rounding")
+	assert.Equal(t, "0 broken, 0 days late, 0 set-ups, 1.5 days of completion in all", Objective{Completion: 1.5}.Text())
 }
 
 func TestWorkedChance(t *testing.T) {

@@ -103,12 +103,12 @@ func (r *retiming) topological(unitOf, rank []int32) []int32 {
 	}
 	slices.SortStableFunc(order, func(a, b int32) int { return cmp.Compare(rank[r.units[a].from], rank[r.units[b].from]) })
 	r.unitOf = unitOf
-	return r.untangle(order)
+	return r.topologicalSort(order)
 }
 
-// untangle puts units into an order in which none comes before what it waits
+// topologicalSort puts units into an order in which none comes before what it waits
 // for, otherwise as given. Units that are not given are done and come first.
-func (r *retiming) untangle(given []int32) []int32 {
+func (r *retiming) topologicalSort(given []int32) []int32 {
 	order := given
 	if len(given) < len(r.units) {
 		named := make([]bool, len(r.units))

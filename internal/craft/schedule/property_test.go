@@ -354,12 +354,12 @@ func TestNoPlanBeatsItsBound(t *testing.T) {
 			if f.Impossible != "" || f.Finished {
 				continue
 			}
-			bound := p.Bound(i)
+			bound := p.LowerBound(i)
 			require.False(t, bound.IsZero())
 			require.False(t, f.Finish.Before(bound), "finish %s, bound %s", f.Finish, bound)
 		}
-		if aims := p.Aims(); aims.Broken == 0 {
-			assert.GreaterOrEqual(t, aims.DaysLate, p.BoundLate())
+		if aims := p.Objective(); aims.Broken == 0 {
+			assert.GreaterOrEqual(t, aims.DaysLate, p.LowerBoundLate())
 		}
 	})
 }
@@ -375,7 +375,7 @@ func TestAloneWarmerOrSoonerIsNeverLater(t *testing.T) {
 			in.Now = now
 			profile := climate.Constant(climate.Air{Temperature: 18 + warmer, Humidity: 45})
 			in.Places = []Place{{Name: "the room", Kind: Bench, Room: must(climate.NewRoom(berlin, profile, nil))}}
-			return must(Retime(in.input())).Bound(0)
+			return must(Retime(in.input())).LowerBound(0)
 		}
 		usual := bound(drawn.Now, 0)
 		if usual.IsZero() {
@@ -397,7 +397,7 @@ func TestWideningIsNeverWorse(t *testing.T) {
 			}
 		})}).Draw(t, "change")
 		answer := whatIf(in, true, wider)
-		assert.LessOrEqual(t, answer.After.Aims().Compare(answer.Before.Aims()), 0)
+		assert.LessOrEqual(t, answer.After.Objective().Compare(answer.Before.Objective()), 0)
 	})
 }
 

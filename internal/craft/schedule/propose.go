@@ -22,8 +22,8 @@ const mostOrders = 2500
 // Proposal is a better order of work than the accepted one.
 type Proposal struct {
 	Order  []Event
-	Before Aims
-	After  Aims
+	Before Objective
+	After  Objective
 	Plan   *Plan
 	Tried  int // orders looked at
 }
@@ -46,7 +46,7 @@ func Propose(in Input, effort Effort) (Proposal, error) {
 		s.consider(rule)
 	}
 	s.improve()
-	out := Proposal{Before: today.Aims(), After: s.bestAims, Tried: s.tried, Plan: today, Order: in.Order}
+	out := Proposal{Before: today.Objective(), After: s.bestValue, Tried: s.tried, Plan: today, Order: in.Order}
 	if out.Better() {
 		out.Order = s.events(s.best)
 		in.Order = out.Order
@@ -59,22 +59,22 @@ func Propose(in Input, effort Effort) (Proposal, error) {
 
 // search walks through orders of the units that are left to do.
 type search struct {
-	in       Input
-	today    *Plan
-	random   *rand.Rand
-	left     int // events that may still be placed
-	size     int // events of one order
-	tried    int
-	units    []int32 // those with work left, in today's order
-	owner    []int32 // by unit, its instrument
-	piece    []int32 // by unit, the number of its piece
-	start    []minute
-	best     []int32
-	bestAims Aims
+	in        Input
+	today     *Plan
+	random    *rand.Rand
+	left      int // events that may still be placed
+	size      int // events of one order
+	tried     int
+	units     []int32 // those with work left, in today's order
+	owner     []int32 // by unit, its instrument
+	piece     []int32 // by unit, the number of its piece
+	start     []minute
+	best      []int32
+	bestValue Objective
 }
 
 func newSearch(in Input, today *Plan, effort Effort) *search {
-	s := &search{in: in, today: today, random: rand.New(rand.NewPCG(effort.Seed, 0x756d626572)), left: effort.Events, bestAims: today.Aims()}
+	s := &search{in: in, today: today, random: rand.New(rand.NewPCG(effort.Seed, 0x756d626572)), left: effort.Events, bestValue: today.Objective()}
 	if s.left == 0 {
 		s.left = usualEffort
 	}
@@ -136,7 +136,7 @@ func (s *search) rules() [][]int32 {
 	for i := range r.in.Instruments {
 		in := &r.in.Instruments[i]
 		due[i] = float64(r.due(in.Promise))
-		bound, _ := alone.bound(i)
+		bound, _ := alone.lowerBound(i)
 		slack[i], work[i] = (due[i]-float64(bound))/weight(in), float64(bound)/weight(in)
 	}
 	latest := s.latestStarts()
@@ -170,20 +170,20 @@ func (s *search) consider(order []int32) bool {
 	if s.left <= 0 || s.tried >= mostOrders {
 		return false
 	}
-	aims := s.measure(order)
-	if aims.Compare(s.bestAims) > 0 {
+	value := s.measure(order)
+	if value.Compare(s.bestValue) > 0 {
 		return false
 	}
-	s.best, s.bestAims = order, aims
+	s.best, s.bestValue = order, value
 	return true
 }
 
 // measure dates an order and says how good it is, without publishing a plan.
-func (s *search) measure(order []int32) Aims {
+func (s *search) measure(order []int32) Objective {
 	s.tried++
 	s.left -= s.size
 	r := s.today.r.reordered(order)
-	return r.aims()
+	return r.objective()
 }
 
 // reordered dates the same events in another order of units.

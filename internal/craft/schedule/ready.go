@@ -56,7 +56,7 @@ func (r *retiming) ready(i, from, to int32) {
 	if n.step.Arrival != nil {
 		r.arrive(n.step.Arrival, d)
 	}
-	r.breathe(n, d)
+	r.limitCoats(n, d)
 	if d.ready == low {
 		d.because = because{node: -1}
 	}
@@ -171,22 +171,22 @@ func (r *retiming) sandsFrom(l *link, d *dated) bool {
 	return true
 }
 
-// breathe holds a coat back for the coats per day and the overnight rest of its
+// limitCoats holds a coat back for the coats per day and the overnight rest of its
 // product, in every region on its own.
-func (r *retiming) breathe(n *node, d *dated) {
+func (r *retiming) limitCoats(n *node, d *dated) {
 	for held := true; held; {
 		held = false
 		for _, last := range n.same {
-			held = r.breatheOver(n, d, last) || held
+			held = r.limitCoatsOver(n, d, last) || held
 		}
 	}
 }
 
-// breatheOver is breathe over the coats that one region has had; it reports whether
+// limitCoatsOver is limitCoats over the coats that one region has had; it reports whether
 // they hold the coat back.
-func (r *retiming) breatheOver(n *node, d *dated, last *past) bool {
+func (r *retiming) limitCoatsOver(n *node, d *dated, last *past) bool {
 	days, before := r.shop.days, d.ready
-	most, restAfter := n.step.breath()
+	most, restAfter := n.step.coatLimits()
 	perDay, sinceRest, rested := 0, 0, false
 	day := days.of(d.ready)
 	for p := last; p != nil; p = p.before {

@@ -71,7 +71,7 @@ func (r *retiming) bare(in *Input, now minute) *retiming {
 // again dates the same events at another present or in another order of units.
 func (r *retiming) again(in *Input, now minute, units []int32) *retiming {
 	other := r.bare(in, now)
-	other.order = other.untangle(units)
+	other.order = other.topologicalSort(units)
 	for _, u := range other.order {
 		other.unit(u)
 	}
@@ -107,7 +107,7 @@ type retiming struct {
 	pinned  map[int32]*reserved
 	freed   []span                   // when something is free that was not in the run before
 	filled  []span                   // and the other way round
-	found   map[searchKey][]searched // what need not be searched again
+	noRoom  map[searchKey][]searched // what need not be searched again
 }
 
 // dated is an event's dates while they are worked out.
@@ -238,7 +238,7 @@ func (r *retiming) lay() {
 	}
 	r.working, r.hooks = make([]load, len(r.shop.places)), make([]load, len(r.shop.places))
 	r.wet, r.dust = make([]load, r.shop.airs), make([]load, r.shop.airs)
-	r.shares, r.found = make(map[shareKey][]shared), make(map[searchKey][]searched)
+	r.shares, r.noRoom = make(map[shareKey][]shared), make(map[searchKey][]searched)
 	r.layMoves()
 	r.tests = make(map[Event][]Test)
 	for _, t := range r.in.Tests {
@@ -274,7 +274,7 @@ func (r *retiming) plan() *Plan {
 	for i := range r.in.Instruments {
 		p.Forecasts = append(p.Forecasts, r.forecast(i))
 	}
-	r.before, r.earlier, r.found = nil, nil, nil
+	r.before, r.earlier, r.noRoom = nil, nil, nil
 	return p
 }
 

@@ -42,7 +42,7 @@ const mostSearched = 6
 // skip jumps over what is known to have no room.
 func (r *retiming) skip(s *sitting, t minute) minute {
 	if key, may := r.searchKey(s); may {
-		for _, f := range r.found[key] {
+		for _, f := range r.noRoom[key] {
 			if f.from <= t && t < f.to && s.total >= f.length {
 				t = f.to
 			}
@@ -56,7 +56,7 @@ func (r *retiming) remember(s *sitting, from, to minute) {
 	if !may || to-from < 8*60 {
 		return
 	}
-	kept := r.found[key]
+	kept := r.noRoom[key]
 	for i, f := range kept {
 		if from <= f.from && to >= f.to && s.total <= f.length {
 			kept[i] = searched{from, to, s.total}
@@ -64,7 +64,7 @@ func (r *retiming) remember(s *sitting, from, to minute) {
 		}
 	}
 	if len(kept) < mostSearched {
-		r.found[key] = append(kept, searched{from, to, s.total})
+		r.noRoom[key] = append(kept, searched{from, to, s.total})
 		return
 	}
 	short := 0

@@ -46,19 +46,19 @@ func smallShop(seed uint64) Input {
 // of one piece at a time and gives up a branch that cannot become better than the
 // best found, by the finishes of what is placed and the bounds of what is not.
 type exact struct {
-	plan  *Plan
-	best  Aims
-	found bool
-	units [][]int32 // by piece, its runs in order
-	bound []minute  // by piece
+	plan       *Plan
+	best       Objective
+	found      bool
+	units      [][]int32 // by piece, its runs in order
+	lowerBound []minute  // by piece
 }
 
-func (x *exact) solve() Aims {
+func (x *exact) solve() Objective {
 	r := x.plan.r
 	x.units = make([][]int32, len(r.in.Instruments))
 	for i := range x.units {
-		at, _ := r.aside().bound(i)
-		x.bound = append(x.bound, at)
+		at, _ := r.aside().lowerBound(i)
+		x.lowerBound = append(x.lowerBound, at)
 	}
 	for u, s := range r.units {
 		owner := r.nodes[s.from].instrument
@@ -88,7 +88,7 @@ func (x *exact) branch(order []int32, next []int) {
 
 // atBest is the least that a partial order can come to. Later runs only fill gaps,
 // so the finished pieces stay where they are; the others are as good as their bounds.
-func (x *exact) atBest(order []int32, next []int) Aims {
+func (x *exact) atBest(order []int32, next []int) Objective {
 	r := x.plan.r
 	rest := slices.Clone(order)
 	for piece, units := range x.units {
@@ -96,12 +96,12 @@ func (x *exact) atBest(order []int32, next []int) Aims {
 	}
 	dated := r.reordered(rest)
 	if len(order) == len(r.units) {
-		return dated.aims()
+		return dated.objective()
 	}
-	var least Aims
+	var least Objective
 	for i := range r.in.Instruments {
 		in := &r.in.Instruments[i]
-		finish := x.bound[i]
+		finish := x.lowerBound[i]
 		if next[i] == len(x.units[i]) {
 			for k := r.first[i]; k < r.first[i+1]; k++ {
 				finish = max(finish, dated.dates[k].end)
@@ -123,7 +123,7 @@ func TestProposalsReachTheOptimum(t *testing.T) {
 		got := must(Propose(in, Effort{Seed: 1, Events: 3000})).After
 		x := exact{plan: must(Retime(in)), best: got, found: true} // what is proposed is where it begins
 		best := x.solve()
-		require.GreaterOrEqual(t, best.DaysLate, x.plan.BoundLate(), "shop %d", seed)
+		require.GreaterOrEqual(t, best.DaysLate, x.plan.LowerBoundLate(), "shop %d", seed)
 		if got.Compare(best) == 0 {
 			reached++
 		}
@@ -142,10 +142,10 @@ func TestAProposalChangesNothingByItself(t *testing.T) {
 	first, second := must(Propose(in, Effort{Seed: 9})), must(Propose(in, Effort{Seed: 9}))
 	assert.Equal(t, order, in.Order)
 	assert.Equal(t, first.Order, second.Order, "the same seed proposes the same")
-	assert.Equal(t, first.After, second.Plan.Aims(), "its plan is what it says")
+	assert.Equal(t, first.After, second.Plan.Objective(), "its plan is what it says")
 	accepted := in
 	accepted.Order = first.Order
-	assert.Equal(t, first.After, must(Retime(accepted)).Aims(), "accepting it gives what was shown")
+	assert.Equal(t, first.After, must(Retime(accepted)).Objective(), "accepting it gives what was shown")
 }
 
 func TestTheNearestPromiseComesFirst(t *testing.T) {
@@ -279,9 +279,9 @@ func TestMoreHandsMayComeOutWorseGreedily(t *testing.T) {
 	more := in
 	oneMorePerson()(&more)
 	today := must(Retime(in))
-	assert.Positive(t, must(Retime(more)).Aims().Compare(today.Aims()))
+	assert.Positive(t, must(Retime(more)).Objective().Compare(today.Objective()))
 	answer := whatIf(in, true, oneMorePerson())
-	assert.LessOrEqual(t, answer.After.Aims().Compare(today.Aims()), 0, "more hands still allow today's dates")
+	assert.LessOrEqual(t, answer.After.Objective().Compare(today.Objective()), 0, "more hands still allow today's dates")
 	if !answer.Kept {
 		more.Order = answer.Order
 		assert.Equal(t, answer.After.Events, must(Retime(more)).Events, "and the order it names keeps them")

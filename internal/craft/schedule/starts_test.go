@@ -91,7 +91,7 @@ func TestWhatADayHolds(t *testing.T) {
 	in := asked{Now: at("2026-03-10 09:00"), People: 2,
 		Places:      []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}, {ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 2, Calendar: closed}},
 		Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", pieceOf("body", Step{Kind: Sand, Minutes: 90}, clear))}}
-	days := plan(t, in).Burdens(must(calendar.ParseDay("2026-03-10")), 5)
+	days := plan(t, in).Utilizations(must(calendar.ParseDay("2026-03-10")), 5)
 	require.Len(t, days, 5)
 	assert.Equal(t, Taken{130, 2 * 9 * 60}, days[0].Hands, "two people from nine to six")
 	assert.Equal(t, Taken{40, 2 * 6 * 60}, days[0].Places[0].Taken, "the booth takes two, from noon until the shop closes")

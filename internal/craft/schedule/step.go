@@ -101,9 +101,9 @@ func (s Step) Events() []Event {
 	return events
 }
 
-// breath is how many coats the film takes in a day, and after how many it wants a
+// coatLimits is how many coats the film takes in a day, and after how many it wants a
 // night, as its product says or as was decided on purpose.
-func (s *Step) breath() (perDay, restAfter int) {
+func (s *Step) coatLimits() (perDay, restAfter int) {
 	perDay, restAfter = s.Material.CoatsPerDay(), s.Material.Family.RestAfter
 	if s.PerDay != nil {
 		perDay, restAfter = s.PerDay.Coats, max(restAfter, s.PerDay.Coats)

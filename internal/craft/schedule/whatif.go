@@ -37,12 +37,12 @@ func WhatIf(today *Plan, changed Input, wider bool) (Answer, error) {
 		return Answer{}, err
 	}
 	a := Answer{Before: today, After: after, Order: changed.Order}
-	if wider && after.Aims().Compare(today.Aims()) > 0 {
+	if wider && after.Objective().Compare(today.Objective()) > 0 {
 		changed.Order = today.byStart()
 		if after, err = today.Retime(changed); err != nil {
 			return Answer{}, err
 		}
-		if a.After, a.Order = after, changed.Order; after.Aims().Compare(today.Aims()) > 0 {
+		if a.After, a.Order = after, changed.Order; after.Objective().Compare(today.Objective()) > 0 {
 			a.After, a.Order, a.Kept = today, today.r.in.Order, true
 		}
 	}

@@ -7,9 +7,9 @@ import (
 	"umberfrost/internal/craft/calendar"
 )
 
-// Aims is how good a plan is, by the aims of rules §9 in their order: no broken
+// Objective is how good a plan is, by the aims of rules §9 in their order: no broken
 // hard window, least weighted days late, fewest set-ups, earliest completion.
-type Aims struct {
+type Objective struct {
 	Broken     int     // events that cannot be placed, or begin after a hard window
 	DaysLate   float64 // Σ weight · whole local days late
 	SetUps     int
@@ -17,7 +17,7 @@ type Aims struct {
 }
 
 // Compare is negative when a is better than b.
-func (a Aims) Compare(b Aims) int {
+func (a Objective) Compare(b Objective) int {
 	return cmp.Or(cmp.Compare(a.Broken, b.Broken), cmp.Compare(a.DaysLate, b.DaysLate),
 		cmp.Compare(a.SetUps, b.SetUps), cmp.Compare(round(a.Completion), round(b.Completion)))
 }
@@ -26,15 +26,15 @@ func (a Aims) Compare(b Aims) int {
 func round(days float64) int64 { return int64(days*1440 + 0.5) }
 
 // Text says the aims in words.
-func (a Aims) Text() string {
+func (a Objective) Text() string {
 	return fmt.Sprintf("%d broken, %g days late, %d set-ups, %.1f days of completion in all", a.Broken, a.DaysLate, a.SetUps, a.Completion)
 }
 
-// Aims measures the plan.
-func (p *Plan) Aims() Aims { return p.r.aims() }
+// Objective measures the plan.
+func (p *Plan) Objective() Objective { return p.r.objective() }
 
-func (r *retiming) aims() Aims {
-	var a Aims
+func (r *retiming) objective() Objective {
+	var a Objective
 	for i := range r.nodes {
 		d := &r.dates[i]
 		switch {
@@ -88,15 +88,15 @@ func (r *retiming) daysLate(promise calendar.Day, end minute) int {
 	return max(0, calendar.DaysBetween(promise, calendar.DayOf((end-1).time().In(r.shop.Calendar.Zone()))))
 }
 
-// BoundLate is the least weighted days late that any order could reach: the sum
+// LowerBoundLate is the least weighted days late that any order could reach: the sum
 // over instruments of what their own bounds are late. Rules §9.
-func (p *Plan) BoundLate() float64 {
+func (p *Plan) LowerBoundLate() float64 {
 	sum, alone := 0.0, p.r.aside()
 	for i := range p.r.in.Instruments {
 		if p.Forecasts[i].Finished {
 			continue
 		}
-		if at, possible := alone.bound(i); possible {
+		if at, possible := alone.lowerBound(i); possible {
 			in := &p.r.in.Instruments[i]
 			sum += weight(in) * float64(p.r.daysLate(in.Promise, at))
 		}

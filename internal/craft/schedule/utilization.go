@@ -7,8 +7,8 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
-// Burden is how much of a day's time is taken, done and planned.
-type Burden struct {
+// Utilization is how much of a day's time is taken, done and planned.
+type Utilization struct {
 	Day    calendar.Day
 	Open   bool         // the shop is
 	Hands  Taken        // of everybody together
@@ -28,9 +28,9 @@ type PlaceTaken struct {
 	Taken
 }
 
-// Burdens is what every day from a first one on holds, for so many days.
-func (p *Plan) Burdens(first calendar.Day, count int) []Burden {
-	days := make([]Burden, count)
+// Utilizations is what every day from a first one on holds, for so many days.
+func (p *Plan) Utilizations(first calendar.Day, count int) []Utilization {
+	days := make([]Utilization, count)
 	shop := p.r.shop
 	limited := p.limitedPlaces()
 	for n := range days {
@@ -63,7 +63,7 @@ func (p *Plan) limitedPlaces() []int {
 
 // fill adds the work of every event to its day. Work is put on the day it begins,
 // handwork that is spread on the day of each stretch.
-func (p *Plan) fill(days []Burden, first calendar.Day, limited []int) {
+func (p *Plan) fill(days []Utilization, first calendar.Day, limited []int) {
 	from, to := first.At(0, p.Zone), first.AddDays(len(days)).At(0, p.Zone)
 	for k := range p.Events {
 		e := &p.Events[k]
