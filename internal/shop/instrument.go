@@ -32,7 +32,8 @@ type InstrumentView struct {
 	Days    []DayMark    `json:"days" doc:"the days its threads run through"`
 	Pieces  []PieceView  `json:"pieces"`
 	Next    *EventRef    `json:"next,omitempty" doc:"what hands do next on it"`
-	Log     []LogLine    `json:"log" doc:"newest first"`
+	Log     []LogLine    `json:"log" doc:"the newest 500 entries, newest first"`
+	Entries int          `json:"entries" doc:"how many entries the log has in all"`
 	// The two below say why the date is where it is.
 	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
 	History    []PromiseMove   `json:"history" doc:"what moved its finish, newest first"`
@@ -133,9 +134,13 @@ type LogLine struct {
 // Instrument shows one job.
 func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
 	var rows []store.LogRow
+	var entries int
 	var snapshots []store.Snapshot
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		if rows, err = tx.LogOf(ctx, id); err != nil {
+			return err
+		}
+		if entries, err = tx.LogLength(ctx, id); err != nil {
 			return err
 		}
 		snapshots, err = tx.SnapshotsOf(ctx, id)
@@ -151,6 +156,7 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 			return missing("instrument", id)
 		}
 		view = m.instrument(i)
+		view.Entries = entries
 		for _, row := range rows {
 			view.Log = append(view.Log, m.logLine(row))
 		}

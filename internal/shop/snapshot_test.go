@@ -18,6 +18,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/store"
 )
 
 // seen is all that a service shows of its shop.
@@ -224,4 +225,18 @@ func entries(view shop.InstrumentView) []uuid.UUID {
 		ids = append(ids, line.ID)
 	}
 	return ids
+}
+
+func TestALogThatIsLongerThanItsPageSaysSo(t *testing.T) {
+	r := open(t)
+	view := r.keep(neck("Dunlin", "2026-06-01"))
+	notes := make([]store.Entry, 503)
+	for i := range notes {
+		notes[i] = store.Entry{ID: uuid.New(), Kind: store.Note, Instrument: view.ID, HappenedAt: r.now, RecordedAt: r.now, Person: r.person, Device: view.ID, DeviceSeq: int64(i + 1), Note: "looked at it"}
+		notes[i].Flags.V = []string{}
+	}
+	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error { return tx.AddEntries(ctx, notes) }))
+	view = r.view(view.ID)
+	assert.Len(t, view.Log, 500)
+	assert.Equal(t, 503, view.Entries)
 }

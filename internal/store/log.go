@@ -193,6 +193,13 @@ func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) ([]LogRow, error)
 	return rows, explain(err)
 }
 
+// LogLength is how many entries an instrument's log has in all.
+func (tx *Tx) LogLength(ctx context.Context, instrument uuid.UUID) (int, error) {
+	var count int
+	err := tx.GetContext(ctx, &count, `select count(*) from log_entry where instrument_id = $1`, instrument)
+	return count, explain(err)
+}
+
 // Snapshot is what a change did to one instrument's forecast.
 type Snapshot struct {
 	Revision     int64      `db:"revision"`

@@ -14,11 +14,14 @@ import (
 	"umberfrost/internal/shop"
 )
 
+// scheduleFile is where the whole shop goes out and comes in.
+const scheduleFile = "/api/schedule-file"
+
 // scheduleFiles gives out and takes in schedule files. They have a schema of
 // their own, published with the formats, so they stand beside the typed operations.
 func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 	r := registrar{nil, log}
-	app.Get("/api/schedule-file", func(c *fiber.Ctx) error {
+	app.Get(scheduleFile, func(c *fiber.Ctx) error {
 		return r.sendFile(c, service, nil, "shop")
 	})
 	app.Get("/api/instruments/:id/schedule-file", func(c *fiber.Ctx) error {
@@ -28,7 +31,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		}
 		return r.sendFile(c, service, &id, id.String())
 	})
-	app.Post("/api/schedule-file", func(c *fiber.Ctx) error {
+	app.Post(scheduleFile, func(c *fiber.Ctx) error {
 		file, err := formats.Read(bytes.NewReader(c.Body()))
 		var wrong *formats.Invalid
 		if errors.As(err, &wrong) {

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"encoding/json"
 	"net/http/httptest"
 	"strings"
 	"testing"
@@ -94,6 +95,11 @@ func TestScheduleFilesGoOutAndIn(t *testing.T) {
 	var lines []shop.InstrumentLine
 	require.Equal(t, 200, other.get("/api/instruments", &lines))
 	assert.Len(t, lines, 2)
+
+	data, err := json.Marshal(file)
+	require.NoError(t, err)
+	large := "{" + strings.Repeat(" ", 9<<20) + string(data[1:])
+	require.Equal(t, 201, serve(t, pgtest.Store(t)).post("/api/schedule-file", large, &done), "a shop of many years is larger than any other body")
 
 	assert.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String()+"/schedule-file", nil))
 	assert.Equal(t, 404, r.get("/api/instruments/"+uuid.NewString()+"/schedule-file", &p))

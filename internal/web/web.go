@@ -19,7 +19,9 @@ import (
 	"github.com/gofiber/fiber/v2/middleware/filesystem"
 	"github.com/gofiber/fiber/v2/middleware/recover"
 	"github.com/google/uuid"
+	"github.com/valyala/fasthttp"
 
+	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
 )
 
@@ -41,6 +43,7 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
+	app.Server().HeaderReceived = bodyOf
 	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard, compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	api := humafiber.New(app, config())
 	register(api, service, log)
@@ -51,6 +54,14 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 	})
 	app.Get("/*", interfaceFiles(files))
 	return app
+}
+
+// bodyOf is how much of a request is read: a whole shop comes as a schedule file.
+func bodyOf(header *fasthttp.RequestHeader) fasthttp.RequestConfig {
+	if header.IsPost() && string(header.RequestURI()) == scheduleFile {
+		return fasthttp.RequestConfig{MaxRequestBodySize: formats.MaxBytes + 1}
+	}
+	return fasthttp.RequestConfig{}
 }
 
 // OpenAPI is the API's document as JSON, as it is committed.

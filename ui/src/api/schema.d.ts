@@ -784,11 +784,16 @@ export interface components {
             critical?: components["schemas"]["CriticalView"];
             /** @description the days its threads run through */
             days: components["schemas"]["DayMark"][];
+            /**
+             * Format: int64
+             * @description how many entries the log has in all
+             */
+            entries: number;
             /** @description what moved its finish, newest first */
             history: components["schemas"]["PromiseMove"][];
             /** Format: uuid */
             id: string;
-            /** @description newest first */
+            /** @description the newest 500 entries, newest first */
             log: components["schemas"]["LogLine"][];
             name: string;
             /** @description what hands do next on it */

@@ -47,7 +47,7 @@ function Full({ view }: { view: InstrumentView }) {
           </div>
         </div>
         <div className="order-3">
-          <LogPanel log={view.log} instrumentId={view.id} />
+          <LogPanel log={view.log} entries={view.entries} instrumentId={view.id} />
         </div>
       </div>
     </div>

@@ -18,7 +18,7 @@ const flags: Record<string, string> = {
 }
 
 /** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */
-export function LogPanel({ log, instrumentId }: { log: LogLine[]; instrumentId: string }) {
+export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entries: number; instrumentId: string }) {
   return (
     <section className="panel p-4" aria-labelledby="log-head" data-logbook>
       <h2 id="log-head" className="name mb-2 text-lg">
@@ -33,6 +33,11 @@ export function LogPanel({ log, instrumentId }: { log: LogLine[]; instrumentId: 
           <Line key={line.id} line={line} />
         ))}
       </ol>
+      {entries > log.length && (
+        <p className="mt-2 text-sm text-ink-2">
+          The newest {log.length} of {entries} entries. All of them are in the schedule file.
+        </p>
+      )}
     </section>
   )
 }
