@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/e2e/harness"
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/formats/formatstest"
 	"umberfrost/internal/shop"
@@ -42,6 +43,7 @@ func fill(t testing.TB, r *harness.Room, count int) {
 	}
 	file, err := formats.Read(bytes.NewReader(fetch(t, r.URL+"/api/instruments/"+id+"/schedule-file")))
 	require.NoError(t, err)
+	file.Instruments[0].Promise = calendar.Day{Year: 2026, Month: 6, Date: 1}
 	require.NoError(t, formatstest.Copies(file, count))
 	var data bytes.Buffer
 	require.NoError(t, formats.Write(&data, file))

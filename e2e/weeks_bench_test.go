@@ -60,6 +60,9 @@ func (p *page) wander() {
 		require.NoError(p.t, err)
 		time.Sleep(150 * time.Millisecond)
 	}
+	p.click("button", "Today") // from wherever that has led
+	p.click("button", "12 weeks")
+	ask[any](p, `document.querySelector('[data-threads]').scrollTop = 0`)
 	bead := p.beadInReach()
 	p.mouse(input.DispatchMouseEventTypeMousePressed, bead)
 	for step := range 30 {
