@@ -130,6 +130,18 @@ func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
 	assert.Equal(t, "Hands are busy with evening evening, “gate”, until 21:30.", p.Sentence(e.Event))
 }
 
+func TestWhoIsAwayOrFreeForLongEnoughHoldsNothing(t *testing.T) {
+	h := handsFrom(lunch(), minuteOf(at("2026-03-10 10:00")))
+	h.take(minuteOf(at("2026-03-10 13:10")), []phase{{30, false}}, 7, 0)
+	for from, long := range map[string]struct {
+		minutes minute
+		held    bool
+	}{"2026-03-10 12:30": {50, false}, "2026-03-10 13:00": {10, false}, "2026-03-10 13:01": {10, true}, "2026-03-10 13:39": {10, true}, "2026-03-10 13:40": {10, false}} {
+		_, held := h.holder(minuteOf(at(from)), long.minutes)
+		assert.Equal(t, long.held, held, "%s for %d min", from, long.minutes)
+	}
+}
+
 func TestWorkLongerThanAnyOpeningFindsNone(t *testing.T) {
 	now := minuteOf(at("2026-03-10 10:00"))
 	_, found := handsFrom(lunch(), now).free(now, []phase{{300, false}}, 0)
