@@ -15,6 +15,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop"
@@ -24,8 +25,8 @@ import (
 // Fixed is the present of tests and screenshots: a Thursday afternoon.
 var Fixed = time.Date(2026, 3, 12, 15, 20, 0, 0, time.UTC)
 
-// job is one instrument of the room.
-type job struct {
+// booked is one instrument of the room.
+type booked struct {
 	name    string
 	outline string
 	started int // days ago
@@ -73,7 +74,7 @@ func archetype(id string) recipe.Wish {
 
 func dyed(product string) map[string]string { return map[string]string{"body:colour": product} }
 
-var jobs = []job{
+var jobs = []booked{
 	{name: "Ruff", outline: "slab", started: 40, promise: 2, wish: filled(nil, neck("walnut-black", "640 mm", "52 mm"))},
 	{name: "Curlew", outline: "two-horned", started: 34, promise: 21, wish: filled(body("ash-swamp", "480 mm", "330 mm", "44 mm"), neck("maple-hard", "650 mm", "51 mm")), colours: dyed("Estuary Blue")},
 	{name: "Godwit", outline: "bass", started: 27, promise: 60, wish: archetype("lacquer-burst"), colours: dyed("Marsh Honey"), serial: "SR 26-031", show: 55},
@@ -195,7 +196,7 @@ func secondThoughts(ctx context.Context, service *shop.Service, shelf map[string
 
 func jobID(name string) uuid.UUID { return uuid.NewSHA1(uuid.NameSpaceOID, []byte("job "+name)) }
 
-func (j job) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInstrument, error) {
+func (j booked) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInstrument, error) {
 	in := shop.NewInstrument{ID: jobID(j.name), Name: j.name, Outline: j.outline, Serial: j.serial, Wish: j.wish,
 		Promise: now.AddDate(0, 0, j.promise).Format(time.DateOnly), Materials: make(map[string]uuid.UUID)}
 	if j.show > 0 {
@@ -262,7 +263,7 @@ func dawdle(event shop.EventRef) time.Duration {
 func (p *past) log(ctx context.Context, event shop.EventRef) error {
 	p.logged++
 	_, err := p.service.Log(ctx, shop.Entry{
-		ID: uuid.NewSHA1(event.StepID, []byte(fmt.Sprint("demo log ", event.Coat))), Kind: store.Done, StepID: event.StepID, Coat: event.Coat,
+		ID: uuid.NewSHA1(event.StepID, []byte(fmt.Sprint("demo log ", event.Coat))), Kind: job.Done, StepID: event.StepID, Coat: event.Coat,
 		PersonID: p.people[p.logged%2].ID, DeviceID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("bench tablet")), DeviceSeq: p.logged,
 	})
 	return err

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/wood"
 )
@@ -154,20 +155,22 @@ func (c *checker) entry(path string, e *Entry) {
 	if !c.instruments[e.Instrument] {
 		c.fault(path+"/instrument", "there is no instrument with the id %s in this file", e.Instrument)
 	}
-	c.known(path+"/person", e.Person)
+	if e.Person != uuid.Nil {
+		c.known(path+"/person", &e.Person)
+	}
 	switch e.Kind {
-	case Void:
+	case job.Void:
 		c.needs(path, "voids", e.Voids == nil)
 		return
-	case Note:
+	case job.Note:
 		return
-	case Moved:
+	case job.Moved:
 		c.needs(path, "piece", e.Piece == nil)
 		c.needs(path, "place", e.Place == nil)
 		c.known(path+"/piece", e.Piece)
 		c.known(path+"/place", e.Place)
 		return
-	case Tested:
+	case job.Tested:
 		c.needs(path, "milestone", e.Milestone == "")
 		c.needs(path, "passed", e.Passed == nil)
 	}

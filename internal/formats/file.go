@@ -125,44 +125,15 @@ type Sheet struct {
 	Sheet     json.RawMessage `json:"sheet"`
 }
 
-// Instrument is one job.
-type Instrument struct {
-	ID        uuid.UUID     `json:"id"`
-	Name      string        `json:"name"`
-	Outline   string        `json:"outline,omitempty"`
-	Promise   calendar.Day  `json:"promise"`
-	Show      *calendar.Day `json:"show,omitempty"`
-	Weight    float64       `json:"weight,omitempty"`
-	Serial    string        `json:"serial,omitempty"`
-	Wish      *recipe.Wish  `json:"wish,omitempty"` // what was wanted of it; absent where that is not known
-	CreatedAt time.Time     `json:"createdAt,omitzero"`
-	Version   int           `json:"version,omitempty"`
-	Pieces    []Piece       `json:"pieces"`
-}
-
-// Piece is something finished on its own.
-type Piece struct {
-	ID        uuid.UUID `json:"id"`
-	Kind      string    `json:"kind"`
-	Recipe    string    `json:"recipe,omitempty"`
-	Length    *Size     `json:"length,omitempty"`
-	Width     *Size     `json:"width,omitempty"`
-	Thickness *Size     `json:"thickness,omitempty"`
-	Regions   []Region  `json:"regions"`
-	Steps     []Step    `json:"steps"`
-}
-
-// Size is a length and how it was entered.
-type Size struct {
-	Metres  float64 `json:"m"`
-	Entered string  `json:"entered"`
-}
-
-// The parts of an instrument are those of the model.
+// An instrument with its parts and its log are those of the model.
 type (
-	Region = job.Region
-	Step   = job.Step
-	Event  = job.Event
+	Instrument = recipe.Instrument
+	Piece      = job.Piece
+	Size       = job.Size
+	Region     = job.Region
+	Step       = job.Step
+	Event      = job.Event
+	Entry      = job.Entry
 )
 
 // Pin fixes an event to a time.
@@ -177,41 +148,6 @@ type Pin struct {
 type Begun struct {
 	Event
 	At time.Time `json:"at"`
-}
-
-// Kinds of log entry.
-const (
-	Done    = "done"
-	Skipped = "skipped" // left out on purpose, with a reason
-	Failed  = "failed"  // a check that did not pass
-	Note    = "note"
-	Void    = "void"    // strikes another entry
-	Moved   = "moved"   // a piece was carried to another place
-	Tested  = "tested"  // a film was tested for a milestone
-	Settled = "settled" // a step done in rounds has come to its end
-)
-
-// Entry is one line of the log.
-type Entry struct {
-	ID         uuid.UUID       `json:"id"`
-	Kind       string          `json:"kind"`
-	Instrument uuid.UUID       `json:"instrument"`
-	Step       *uuid.UUID      `json:"step,omitempty"`
-	Coat       *int            `json:"coat,omitempty"`
-	Piece      *uuid.UUID      `json:"piece,omitempty"`
-	Place      *uuid.UUID      `json:"place,omitempty"`
-	Milestone  string          `json:"milestone,omitempty"`
-	Passed     *bool           `json:"passed,omitempty"`
-	Voids      *uuid.UUID      `json:"voids,omitempty"`
-	HappenedAt time.Time       `json:"happenedAt"`
-	RecordedAt time.Time       `json:"recordedAt,omitzero"`
-	Person     *uuid.UUID      `json:"person,omitempty"`
-	Device     *uuid.UUID      `json:"device,omitempty"`
-	DeviceSeq  int64           `json:"deviceSeq,omitempty"`
-	Minutes    *int            `json:"minutes,omitempty"`
-	Note       string          `json:"note,omitempty"`
-	Flags      []string        `json:"flags,omitempty"`
-	Figures    json.RawMessage `json:"figures,omitempty"`
 }
 
 // Snapshot is what a change did to a forecast.

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -177,7 +178,7 @@ func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 func TestIdsMustNameSomething(t *testing.T) {
 	file := example(t, "two-people-and-a-booth.json")
 	file.Order = append(file.Order, Event{Step: uuid.New(), Coat: 1})
-	file.Log = append(file.Log, Entry{ID: file.Instruments[0].ID, Kind: Tested, Instrument: uuid.New(), HappenedAt: *file.Now})
+	file.Log = append(file.Log, Entry{ID: file.Instruments[0].ID, Kind: job.Tested, Instrument: uuid.New(), HappenedAt: *file.Now})
 	file.Shop.Readings[0].Place = uuid.New()
 	var out bytes.Buffer
 	require.NoError(t, Write(&out, file))
@@ -194,15 +195,15 @@ func TestTheLogIsFolded(t *testing.T) {
 	entry := func(kind string, step *uuid.UUID, coat, h int) Entry {
 		return Entry{ID: uuid.New(), Kind: kind, Instrument: file.Instruments[0].ID, Step: step, Coat: &coat, HappenedAt: at(h), RecordedAt: at(h)}
 	}
-	wrong := entry(Done, &steps[1].ID, 1, -9)
-	void := Entry{ID: uuid.New(), Kind: Void, Instrument: file.Instruments[0].ID, Voids: &wrong.ID, HappenedAt: at(-8)}
-	twin, late := entry(Done, &steps[1].ID, 1, -5), entry(Done, &steps[1].ID, 1, -7)
+	wrong := entry(job.Done, &steps[1].ID, 1, -9)
+	void := Entry{ID: uuid.New(), Kind: job.Void, Instrument: file.Instruments[0].ID, Voids: &wrong.ID, HappenedAt: at(-8)}
+	twin, late := entry(job.Done, &steps[1].ID, 1, -5), entry(job.Done, &steps[1].ID, 1, -7)
 	late.Flags = []string{"duplicate"}
-	skipped := entry(Skipped, &steps[2].ID, 2, -4)
+	skipped := entry(job.Skipped, &steps[2].ID, 2, -4)
 	yes := true
-	tested := entry(Tested, &steps[2].ID, 1, -1)
+	tested := entry(job.Tested, &steps[2].ID, 1, -1)
 	tested.Milestone, tested.Passed = "sand", &yes
-	moved := Entry{ID: uuid.New(), Kind: Moved, Instrument: file.Instruments[0].ID, Piece: &file.Instruments[0].Pieces[0].ID, Place: &file.Shop.Places[0].ID, HappenedAt: at(-2)}
+	moved := Entry{ID: uuid.New(), Kind: job.Moved, Instrument: file.Instruments[0].ID, Piece: &file.Instruments[0].Pieces[0].ID, Place: &file.Shop.Places[0].ID, HappenedAt: at(-2)}
 	file.Log = []Entry{wrong, void, late, twin, skipped, tested, moved}
 	in, err := file.Input(*file.Now)
 	require.NoError(t, err)

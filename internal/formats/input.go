@@ -1,7 +1,6 @@
 package formats
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"time"
@@ -10,6 +9,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -252,7 +252,7 @@ func (m Materials) Of(step *Step) (*material.Material, error) {
 func (m Materials) Instrument(i int, stored *Instrument) (schedule.Instrument, error) {
 	out := schedule.Instrument{ID: stored.ID, Name: stored.Name, Promise: stored.Promise, Show: stored.Show, Weight: stored.Weight}
 	for p := range stored.Pieces {
-		piece := schedule.Piece{ID: stored.Pieces[p].ID, Name: stored.Pieces[p].Kind}
+		piece := schedule.Piece{ID: stored.Pieces[p].ID, Name: string(stored.Pieces[p].Kind)}
 		for s := range stored.Pieces[p].Steps {
 			step, err := m.step(&stored.Pieces[p], &stored.Pieces[p].Steps[s])
 			if err != nil {
@@ -266,19 +266,8 @@ func (m Materials) Instrument(i int, stored *Instrument) (schedule.Instrument, e
 }
 
 func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
-	out := schedule.Step{
-		ID: step.ID, Slot: step.Slot, Piece: piece.ID, Regions: step.Regions, Kind: step.Kind, Title: step.Title, Method: material.Method(step.Method),
-		Coats: max(step.Coats, 1), Minutes: unit.Minutes(step.HandsOnMin), SetUp: unit.Minutes(step.SetUpMin), Scuff: unit.Minutes(step.ScuffMin),
-		Film: material.Milestone(step.Film), Tool: step.Tool, Rest: time.Duration(step.RestMin) * time.Minute, After: step.After, Terms: step.Terms,
-	}
-	if step.Place != nil {
-		out.Place = *step.Place
-	}
-	if len(out.Regions) == 0 {
-		for _, z := range piece.Regions {
-			out.Regions = append(out.Regions, z.ID)
-		}
-	}
+	out := schedule.Step{Step: *step, Piece: piece.ID}
+	out.Regions, out.Coats = piece.RegionsOf(step), max(step.Coats, 1)
 	var err error
 	out.Material, err = m.Of(step)
 	return out, err
@@ -286,75 +275,16 @@ func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
 
 // fold reads the log into what is done, moved, tested and settled.
 func (f *File) fold(in *schedule.Input) {
-	minutes := make(map[uuid.UUID]int)
+	planned := make(map[uuid.UUID]unit.Minutes)
 	for _, instrument := range f.Instruments {
 		for _, piece := range instrument.Pieces {
 			for _, step := range piece.Steps {
-				minutes[step.ID] = step.HandsOnMin
+				planned[step.ID] = step.HandsOnMin
 			}
 		}
 	}
 	in.Facts, in.Settled = make(map[schedule.Event]schedule.Fact), make(map[uuid.UUID]int)
-	for _, e := range f.Standing() {
-		switch e.Kind {
-		case Moved:
-			in.Moves = append(in.Moves, schedule.Move{Piece: *e.Piece, Place: *e.Place, At: e.HappenedAt})
-		case Tested:
-			in.Tests = append(in.Tests, schedule.Test{Event: schedule.Event{Step: *e.Step, Coat: *e.Coat}, Milestone: material.Milestone(e.Milestone), At: e.HappenedAt, Passed: *e.Passed})
-		case Settled:
-			in.Settled[*e.Step] = *e.Coat
-		default:
-			in.Facts[schedule.Event{Step: *e.Step, Coat: *e.Coat}] = e.fact(minutes[*e.Step])
-		}
+	for _, e := range job.Standing(f.Log) {
+		in.Read(e, planned[e.Event().Step])
 	}
-}
-
-// Standing is the entries of the log that say what is so, in the order in which it
-// happened: without notes, failed checks and what was struck, and of those that complete one event only
-// the first; one that came as a late twin gives way to any other.
-func (f *File) Standing() []*Entry {
-	log := make([]*Entry, len(f.Log))
-	struck := make(map[uuid.UUID]bool)
-	for i := range f.Log {
-		log[i] = &f.Log[i]
-		if e := log[i]; e.Voids != nil {
-			struck[*e.Voids] = true
-		}
-	}
-	slices.SortStableFunc(log, func(a, b *Entry) int {
-		return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
-	})
-	first := make(map[schedule.Event]*Entry)
-	for _, e := range log {
-		if struck[e.ID] || (e.Kind != Done && e.Kind != Skipped) {
-			continue
-		}
-		event := schedule.Event{Step: *e.Step, Coat: *e.Coat}
-		if known := first[event]; known == nil || (known.twin() && !e.twin()) {
-			first[event] = e
-		}
-	}
-	return slices.DeleteFunc(log, func(e *Entry) bool {
-		switch e.Kind {
-		case Void, Note, Failed:
-			return true
-		case Done, Skipped:
-			return first[schedule.Event{Step: *e.Step, Coat: *e.Coat}] != e
-		}
-		return struck[e.ID]
-	})
-}
-
-// twin reports whether an entry came late for an event that another had completed.
-func (e *Entry) twin() bool { return slices.Contains(e.Flags, "duplicate") }
-
-func (e *Entry) fact(planned int) schedule.Fact {
-	fact := schedule.Fact{End: e.HappenedAt, Minutes: unit.Minutes(planned), Skipped: e.Kind == Skipped}
-	if e.Minutes != nil {
-		fact.Minutes = unit.Minutes(*e.Minutes)
-	}
-	if fact.Skipped {
-		fact.Minutes = 0
-	}
-	return fact
 }

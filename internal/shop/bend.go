@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
@@ -108,7 +109,7 @@ func refused(err error) error {
 	return invalid("changes", err.Error(), nil)
 }
 
-func (b *bent) touched(in *formats.Instrument) bool {
+func (b *bent) touched(in *recipe.Instrument) bool {
 	for p := range in.Pieces {
 		if b.pieces[in.Pieces[p].ID] {
 			return true
@@ -231,11 +232,7 @@ func (b *bent) keepInstrument(ctx context.Context, tx *store.Tx, i int) error {
 		}
 	}
 	if b.wished[in.ID] {
-		var pieces []store.Piece
-		for p := range in.Pieces {
-			pieces = append(pieces, storePiece(in.ID, p, in.Pieces[p]))
-		}
-		if err := tx.AddPieces(ctx, pieces); err != nil {
+		if err := tx.AddPieces(ctx, in.ID, in.Pieces); err != nil {
 			return err
 		}
 	}
@@ -247,7 +244,7 @@ func (b *bent) keepInstrument(ctx context.Context, tx *store.Tx, i int) error {
 	return nil
 }
 
-func (b *bent) keepPiece(ctx context.Context, tx *store.Tx, in *formats.Instrument, p int) error {
+func (b *bent) keepPiece(ctx context.Context, tx *store.Tx, in *recipe.Instrument, p int) error {
 	piece := &in.Pieces[p]
 	order := make([]uuid.UUID, len(piece.Steps))
 	for s := range piece.Steps {
@@ -256,9 +253,9 @@ func (b *bent) keepPiece(ctx context.Context, tx *store.Tx, in *formats.Instrume
 		var err error
 		switch {
 		case slices.Contains(b.inserted, step.ID):
-			err = tx.InsertStep(ctx, storeStep(in.ID, piece.ID, s, *step, nil))
+			err = tx.InsertStep(ctx, in.ID, piece, s, *step)
 		case b.steps[step.ID]:
-			err = tx.ChangeStep(ctx, storeStep(in.ID, piece.ID, s, *step, nil))
+			err = tx.ChangeStep(ctx, piece, *step)
 		}
 		if errors.Is(err, store.ErrConflict) {
 			return &Taken{fmt.Sprintf("somebody else has changed “%s” of %s in the meantime", step.Title, in.Name)}

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
@@ -14,8 +15,8 @@ import (
 // Changes of a schedule as a whole: mends of objections, and composing again.
 
 // instrument finds an instrument of the bent shop.
-func (b *bent) instrumentOf(id uuid.UUID) (*formats.Instrument, error) {
-	at := slices.IndexFunc(b.file.Instruments, func(in formats.Instrument) bool { return in.ID == id })
+func (b *bent) instrumentOf(id uuid.UUID) (*recipe.Instrument, error) {
+	at := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 	if at < 0 {
 		return nil, invalid("instrumentId", "must be an instrument of this shop", id)
 	}
@@ -72,12 +73,12 @@ func (b *bent) wish(c *Change) error {
 
 // rewrite gives an instrument the steps of a draft: others change, new ones come,
 // those that are gone are dropped. What comes from a hand is marked as that.
-func (b *bent) rewrite(in *formats.Instrument, d recipe.Draft, byHand bool) {
+func (b *bent) rewrite(in *recipe.Instrument, d recipe.Draft, byHand bool) {
 	ids := idsOf(in.ID)
-	pieces := make([]formats.Piece, 0, len(d.Pieces))
+	pieces := make([]job.Piece, 0, len(d.Pieces))
 	for _, piece := range d.Pieces {
-		at := slices.IndexFunc(in.Pieces, func(p formats.Piece) bool { return p.Kind == string(piece.Kind) })
-		p := formats.Piece{ID: ids.piece(piece.Kind), Kind: string(piece.Kind)}
+		at := slices.IndexFunc(in.Pieces, func(p job.Piece) bool { return p.Kind == piece.Kind })
+		p := job.Piece{ID: ids.piece(piece.Kind), Kind: piece.Kind}
 		if at >= 0 {
 			p = in.Pieces[at]
 		}
@@ -85,7 +86,7 @@ func (b *bent) rewrite(in *formats.Instrument, d recipe.Draft, byHand bool) {
 		pieces = append(pieces, p)
 	}
 	for _, old := range in.Pieces {
-		if slices.ContainsFunc(pieces, func(p formats.Piece) bool { return p.ID == old.ID }) {
+		if slices.ContainsFunc(pieces, func(p job.Piece) bool { return p.ID == old.ID }) {
 			continue
 		}
 		for _, s := range old.Steps {
@@ -97,12 +98,13 @@ func (b *bent) rewrite(in *formats.Instrument, d recipe.Draft, byHand bool) {
 	b.reorder(in)
 }
 
-func (b *bent) rewritePiece(in *formats.Instrument, p *formats.Piece, piece recipe.Piece, byHand bool) {
+func (b *bent) rewritePiece(in *recipe.Instrument, p *job.Piece, piece recipe.Piece, byHand bool) {
 	ids := idsOf(in.ID)
 	p.Regions = slices.Clone(p.Regions)
 	for _, z := range piece.Regions {
-		region := formats.Region{ID: ids.region(z.Key), Name: z.Name, Wood: z.Wood, AreaM2: float64(z.Area), Sheen: z.Sheen, Plain: z.Plain}
-		if i := slices.IndexFunc(p.Regions, func(known formats.Region) bool { return known.Name == z.Name }); i >= 0 {
+		region := z.Region
+		region.ID = ids.region(z.Key)
+		if i := slices.IndexFunc(p.Regions, func(known job.Region) bool { return known.Name == z.Name }); i >= 0 {
 			region.ID = p.Regions[i].ID
 			p.Regions[i] = region
 		} else {
@@ -110,10 +112,10 @@ func (b *bent) rewritePiece(in *formats.Instrument, p *formats.Piece, piece reci
 		}
 	}
 	old := p.Steps
-	p.Steps = make([]formats.Step, 0, len(piece.Steps))
+	p.Steps = make([]job.Step, 0, len(piece.Steps))
 	for _, s := range piece.Steps {
 		step := b.named(in, s)
-		if i := slices.IndexFunc(old, func(known formats.Step) bool { return known.Slot == s.Slot }); i >= 0 {
+		if i := slices.IndexFunc(old, func(known job.Step) bool { return known.Slot == s.Slot }); i >= 0 {
 			step.ID, step.Version, step.Place = old[i].ID, old[i].Version, old[i].Place
 			if step.Family == old[i].Family {
 				step.Product = old[i].Product
@@ -129,7 +131,7 @@ func (b *bent) rewritePiece(in *formats.Instrument, p *formats.Piece, piece reci
 		p.Steps = append(p.Steps, step)
 	}
 	for _, s := range old {
-		if !slices.ContainsFunc(p.Steps, func(kept formats.Step) bool { return kept.ID == s.ID }) {
+		if !slices.ContainsFunc(p.Steps, func(kept job.Step) bool { return kept.ID == s.ID }) {
 			b.drop(s.ID)
 		}
 	}
@@ -137,12 +139,12 @@ func (b *bent) rewritePiece(in *formats.Instrument, p *formats.Piece, piece reci
 }
 
 // named is a step of a draft with the ids of what the instrument has already.
-func (b *bent) named(in *formats.Instrument, s recipe.Step) formats.Step {
-	step := idsOf(in.ID).fileStep(s)
+func (b *bent) named(in *recipe.Instrument, s recipe.Step) job.Step {
+	step := idsOf(in.ID).madeStep(s)
 	regions, steps := make(map[string]uuid.UUID), make(map[string]uuid.UUID)
 	for _, p := range in.Pieces {
 		for _, z := range p.Regions {
-			regions[p.Kind+":"+z.Name] = z.ID
+			regions[string(p.Kind)+":"+z.Name] = z.ID
 		}
 		for _, known := range p.Steps {
 			steps[known.Slot] = known.ID
@@ -161,7 +163,7 @@ func (b *bent) named(in *formats.Instrument, s recipe.Step) formats.Step {
 	return step
 }
 
-func same(a, b formats.Step) bool {
+func same(a, b job.Step) bool {
 	a.Ladder, b.Ladder = append([]string{}, a.Ladder...), append([]string{}, b.Ladder...)
 	a.Regions, b.Regions = sorted(a.Regions), sorted(b.Regions)
 	a.After, b.After = sorted(a.After), sorted(b.After)
@@ -181,23 +183,23 @@ func (b *bent) drop(id uuid.UUID) {
 
 // reorder puts the events of an instrument, in the order of its chains, at the
 // places in the order of work that it had; what is more comes after the last of them.
-func (b *bent) reorder(in *formats.Instrument) {
+func (b *bent) reorder(in *recipe.Instrument) {
 	b.order = true
 	own := make(map[uuid.UUID]bool)
 	for _, id := range b.dropped {
 		own[id] = true
 	}
-	rank := make(map[formats.Event]int)
+	rank := make(map[job.Event]int)
 	for i, e := range b.file.Order {
 		rank[e] = i
 	}
-	var events []formats.Event
+	var events []job.Event
 	for _, p := range in.Pieces {
 		last := -1
 		for _, s := range p.Steps {
 			own[s.ID] = true
 			for coat := 1; coat <= max(s.Coats, 1); coat++ {
-				e := formats.Event{Step: s.ID, Coat: coat}
+				e := job.Event{Step: s.ID, Coat: coat}
 				if at, known := rank[e]; known {
 					last = max(last, at)
 				}
@@ -206,8 +208,8 @@ func (b *bent) reorder(in *formats.Instrument) {
 			}
 		}
 	}
-	slices.SortStableFunc(events, func(a, b formats.Event) int { return rank[a] - rank[b] })
-	next, order := 0, make([]formats.Event, 0, len(b.file.Order)+8)
+	slices.SortStableFunc(events, func(a, b job.Event) int { return rank[a] - rank[b] })
+	next, order := 0, make([]job.Event, 0, len(b.file.Order)+8)
 	lastOwn := -1
 	for i, e := range b.file.Order {
 		if own[e.Step] {

@@ -8,8 +8,10 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
 )
@@ -41,7 +43,7 @@ func (b *bent) pin(c *Change) error {
 		return invalid("at", "that is past; choose a time from now on", c.At)
 	}
 	b.dropPin(e.Event)
-	pin := formats.Pin{Event: formats.Event(e.Event), At: c.At.UTC(), MadeAt: b.now.UTC()}
+	pin := formats.Pin{Event: job.Event(e.Event), At: c.At.UTC(), MadeAt: b.now.UTC()}
 	if b.by != uuid.Nil {
 		pin.Person = &b.by
 	}
@@ -68,7 +70,7 @@ func (b *bent) dropPin(event schedule.Event) bool {
 }
 
 // step finds a step of the bent shop, to be changed.
-func (b *bent) step(id uuid.UUID) (*formats.Step, string, error) {
+func (b *bent) step(id uuid.UUID) (*job.Step, string, error) {
 	for i := range b.file.Instruments {
 		in := &b.file.Instruments[i]
 		for p := range in.Pieces {
@@ -137,17 +139,17 @@ func (b *bent) redo(c *Change) error {
 
 // setCoats gives a step another number of coats; new ones are served right after
 // the last there was.
-func (b *bent) setCoats(step *formats.Step, n int) {
+func (b *bent) setCoats(step *job.Step, n int) {
 	b.steps[step.ID], b.order, step.Edited = true, true, true
 	was := max(step.Coats, 1)
 	step.Coats = n
-	b.file.Order = slices.DeleteFunc(b.file.Order, func(e formats.Event) bool { return e.Step == step.ID && e.Coat > n })
+	b.file.Order = slices.DeleteFunc(b.file.Order, func(e job.Event) bool { return e.Step == step.ID && e.Coat > n })
 	for coat := was + 1; coat <= n; coat++ {
-		at := slices.Index(b.file.Order, formats.Event{Step: step.ID, Coat: coat - 1})
+		at := slices.Index(b.file.Order, job.Event{Step: step.ID, Coat: coat - 1})
 		if at < 0 {
 			at = len(b.file.Order) - 1
 		}
-		b.file.Order = slices.Insert(b.file.Order, at+1, formats.Event{Step: step.ID, Coat: coat})
+		b.file.Order = slices.Insert(b.file.Order, at+1, job.Event{Step: step.ID, Coat: coat})
 	}
 }
 
@@ -182,8 +184,8 @@ func (b *bent) material(c *Change) error {
 	}
 	b.steps[step.ID], step.Edited = true, true
 	step.Family, step.Product = family, product
-	if !slices.Contains(next.Methods, material.Method(step.Method)) {
-		step.Method = string(next.Methods[0])
+	if !slices.Contains(next.Methods, step.Method) {
+		step.Method = next.Methods[0]
 	}
 	if title == "" {
 		title = phrase.Lower(next.Name)
@@ -201,7 +203,7 @@ func (b *bent) start(c *Change) error {
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(b.file.Instruments, func(in formats.Instrument) bool { return in.ID == c.InstrumentID })
+	at := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == c.InstrumentID })
 	if at < 0 {
 		return invalid("instrumentId", "must be an instrument of this shop", c.InstrumentID)
 	}
@@ -218,8 +220,8 @@ func (b *bent) start(c *Change) error {
 	return b.say(false, "%s not before %s", in.Name, dayView(day).Said)
 }
 
-func (b *bent) wait(piece *formats.Piece, day calendar.Day) bool {
-	at := slices.IndexFunc(piece.Steps, func(s formats.Step) bool { return b.done(s.ID) == 0 })
+func (b *bent) wait(piece *job.Piece, day calendar.Day) bool {
+	at := slices.IndexFunc(piece.Steps, func(s job.Step) bool { return b.done(s.ID) == 0 })
 	if at < 0 {
 		return false
 	}
@@ -229,15 +231,15 @@ func (b *bent) wait(piece *formats.Piece, day calendar.Day) bool {
 		next.Arrival = &schedule.Arrival{Expected: day}
 		return true
 	}
-	gate := formats.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1, Edited: true,
+	gate := job.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1, Edited: true,
 		How: "Leave the piece until the day that was set.", Why: "It was decided to go on no sooner, so that other work comes first."}
 	gate.Arrival = &schedule.Arrival{Expected: day}
 	for _, z := range piece.Regions {
 		gate.Regions = append(gate.Regions, z.ID)
 	}
 	b.inserted, b.order = append(b.inserted, gate.ID), true
-	place := slices.IndexFunc(b.file.Order, func(e formats.Event) bool { return e.Step == next.ID })
-	b.file.Order = slices.Insert(b.file.Order, max(place, 0), formats.Event{Step: gate.ID, Coat: 1})
+	place := slices.IndexFunc(b.file.Order, func(e job.Event) bool { return e.Step == next.ID })
+	b.file.Order = slices.Insert(b.file.Order, max(place, 0), job.Event{Step: gate.ID, Coat: 1})
 	piece.Steps = slices.Insert(piece.Steps, at, gate)
 	return true
 }

@@ -8,7 +8,6 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -18,8 +17,6 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
-	"umberfrost/internal/store"
 )
 
 // Outlines are the neutral shapes an instrument is drawn with.
@@ -82,13 +79,13 @@ func (m *moment) forecast(in NewInstrument) (Forecast, error) {
 	if err != nil {
 		return Forecast{}, err
 	}
-	view := after.instrument(len(after.stored) - 1)
+	view := after.instrument(len(after.file.Instruments) - 1)
 	f := Forecast{Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after),
 		Notes: append([]string{}, draft.Notes...), Roles: m.roles(draft), Choices: choices(in.Wish)}
 	w := weigh(after.instruments[len(after.instruments)-1])
 	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.Text(), w.coats, w.redoText()
 	if view.Outlook.Late {
-		note, err := after.wouldHold(len(after.stored)-1, view.Outlook)
+		note, err := after.wouldHold(len(after.file.Instruments)-1, view.Outlook)
 		if err != nil {
 			return Forecast{}, err
 		}
@@ -134,7 +131,7 @@ func weigh(in schedule.Instrument) weight {
 	w := weight{sound: 1}
 	for _, piece := range in.Pieces {
 		for _, step := range piece.Steps {
-			w.minutes += step.Minutes * unit.Minutes(step.Coats)
+			w.minutes += step.HandsOnMin * unit.Minutes(step.Coats)
 			if step.Kind == schedule.Coat {
 				w.coats += step.Coats
 				w.sound *= 1 - float64(step.Material.Family.RedoChance)/100
@@ -153,7 +150,7 @@ func (w weight) redoText() string { return fmt.Sprintf("about %d %%", w.redo()) 
 // id again returns what was kept the first time.
 func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, error) {
 	err := s.onShop(ctx, func(w *writing) error {
-		for _, other := range w.before.stored {
+		for _, other := range w.before.file.Instruments {
 			if other.ID == in.ID {
 				return errKept
 			}
@@ -181,11 +178,11 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 var errKept = errors.New("kept already")
 
 // compose turns a wish into a stored instrument, or says what is wrong with it.
-func (m *moment) compose(in NewInstrument) (store.Instrument, recipe.Draft, error) {
+func (m *moment) compose(in NewInstrument) (recipe.Instrument, recipe.Draft, error) {
 	faults, promise, show := m.checkHead(in)
 	draft, wrong, err := recipe.Compose(in.Wish)
 	if err != nil {
-		return store.Instrument{}, draft, err
+		return recipe.Instrument{}, draft, err
 	}
 	for _, f := range wrong {
 		f.Path = "wish." + f.Path
@@ -195,9 +192,9 @@ func (m *moment) compose(in NewInstrument) (store.Instrument, recipe.Draft, erro
 		faults = append(faults, m.checkMaterials(in, draft)...)
 	}
 	if len(faults) > 0 {
-		return store.Instrument{}, draft, &Invalid{faults}
+		return recipe.Instrument{}, draft, &Invalid{faults}
 	}
-	return m.toStore(in, promise, show, draft), draft, nil
+	return m.toInstrument(in, promise, show, draft), draft, nil
 }
 
 func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise calendar.Day, show *calendar.Day) {
@@ -284,39 +281,24 @@ func (st *state) product(id uuid.UUID) (material.Material, bool) {
 	return material.Material{}, false
 }
 
-// toStore gives a draft its identities. They follow from the instrument's id
+// toInstrument gives a draft its identities. They follow from the instrument's id
 // and the slots, so that composing the same choices again makes the same steps.
-func (m *moment) toStore(in NewInstrument, promise calendar.Day, show *calendar.Day, draft recipe.Draft) store.Instrument {
-	out := store.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Promise: storeDay(promise), Serial: strings.TrimSpace(in.Serial),
-		Wish: &store.JSON[recipe.Wish]{V: in.Wish}, CreatedAt: m.now, Version: 1}
-	if show != nil {
-		day := storeDay(*show)
-		out.Show = &day
-	}
+func (m *moment) toInstrument(in NewInstrument, promise calendar.Day, show *calendar.Day, draft recipe.Draft) recipe.Instrument {
+	out := recipe.Instrument{Wish: &in.Wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Promise: promise, Show: show,
+		Serial: strings.TrimSpace(in.Serial), CreatedAt: m.now, Version: 1}}
 	ids := idsOf(in.ID)
-	for p, piece := range draft.Pieces {
-		stored := store.Piece{ID: ids.piece(piece.Kind), Instrument: in.ID, Kind: string(piece.Kind), Position: p}
-		stored.LengthM, stored.LengthEntered = metres(piece.Length)
-		stored.WidthM, stored.WidthEntered = metres(piece.Width)
-		stored.ThicknessM, stored.ThicknessEntered = metres(piece.Thickness)
-		for z, region := range piece.Regions {
-			stored.Regions = append(stored.Regions, store.Region{Piece: stored.ID, Position: z, Region: job.Region{ID: ids.region(region.Key), Name: region.Name,
-				Wood: region.Wood, AreaM2: float64(region.Area), Sheen: region.Sheen, Plain: region.Plain}})
-		}
-		for s, step := range piece.Steps {
-			made := ids.fileStep(step)
-			if id, chosen := in.Materials[recipe.RoleOf(piece.Kind, step.Role)]; chosen && step.Role != "" {
-				made.Product = &id
+	for _, piece := range draft.Pieces {
+		made := ids.made(piece)
+		for s := range made.Steps {
+			if step := &made.Steps[s]; step.Role != "" {
+				if id, chosen := in.Materials[recipe.RoleOf(piece.Kind, step.Role)]; chosen {
+					step.Product = &id
+				}
 			}
-			stored.Steps = append(stored.Steps, storeStep(in.ID, stored.ID, s, made, nil))
 		}
-		out.Pieces = append(out.Pieces, stored)
+		out.Pieces = append(out.Pieces, made)
 	}
 	return out
-}
-
-func storeDay(d calendar.Day) time.Time {
-	return time.Date(d.Year, d.Month, d.Date, 0, 0, 0, 0, time.UTC)
 }
 
 // idsOf names the parts of an instrument.
@@ -328,11 +310,25 @@ func (in idsOf) piece(kind recipe.PieceKind) uuid.UUID { return in.named("piece 
 func (in idsOf) region(key string) uuid.UUID           { return in.named("zone " + key) } // what it was called when ids were first made
 func (in idsOf) step(slot string) uuid.UUID            { return in.named("step " + slot) }
 
-// fileStep is a composed step as the schedule file has it.
-func (in idsOf) fileStep(s recipe.Step) formats.Step {
-	out := formats.Step{ID: in.step(s.Slot), Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: string(s.Method), Coats: s.Coats,
-		HandsOnMin: int(s.Minutes), SetUpMin: int(s.SetUp), ScuffMin: int(s.Scuff), Ladder: s.Ladder, Check: s.Check, Film: string(s.Film), RestMin: int(s.Rest.Minutes()),
-		Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen, NoReturn: s.NoReturn, Edited: s.Edited, Version: 1, Terms: s.Terms}
+// made is a piece of a draft with its ids.
+func (in idsOf) made(p recipe.Piece) job.Piece {
+	out := job.Piece{ID: in.piece(p.Kind), Kind: p.Kind, Length: p.Length, Width: p.Width, Thickness: p.Thickness, Regions: []job.Region{}, Steps: []job.Step{}}
+	for _, region := range p.Regions {
+		made := region.Region
+		made.ID = in.region(region.Key)
+		out.Regions = append(out.Regions, made)
+	}
+	for _, step := range p.Steps {
+		out.Steps = append(out.Steps, in.madeStep(step))
+	}
+	return out
+}
+
+// madeStep is a step of a draft with its ids. Its product and its place are up to who keeps it.
+func (in idsOf) madeStep(s recipe.Step) job.Step {
+	out := s.Step
+	out.ID, out.Version, out.Product, out.Place = in.step(s.Slot), 1, nil, nil
+	out.Regions, out.After = nil, nil
 	for _, region := range s.Regions {
 		out.Regions = append(out.Regions, in.region(region))
 	}
@@ -342,29 +338,22 @@ func (in idsOf) fileStep(s recipe.Step) formats.Step {
 	return out
 }
 
-func metres(s recipe.Size) (*float64, string) {
-	if s.Entered == "" {
-		return nil, ""
-	}
-	length := float64(s.Length) / 1000
-	return &length, s.Entered
-}
-
 // with is the same shop with one more instrument at the end of the order.
-func (m *moment) with(stored store.Instrument) (*moment, error) {
+func (m *moment) with(stored recipe.Instrument) (*moment, error) {
 	next := *m.state
-	described := fileInstrument(stored)
-	planned, err := next.materials.Instrument(len(m.stored), &described)
+	planned, err := next.materials.Instrument(len(m.file.Instruments), &stored)
 	if err != nil {
 		return nil, err
 	}
 	if err := planned.Validate(); err != nil {
 		return nil, err
 	}
-	next.stored = append(slices.Clone(m.stored), stored)
+	file := *m.file
+	file.Instruments = append(slices.Clone(m.file.Instruments), stored)
+	next.file = &file
 	next.instruments = append(slices.Clone(m.instruments), planned)
 	next.steps = maps.Clone(m.steps)
-	next.place(len(m.stored))
+	next.place(len(m.file.Instruments))
 	input := m.input
 	input.Instruments = next.instruments
 	plan, err := m.plan.Retime(input)
@@ -401,7 +390,7 @@ func moved(before, after *moment) []MovedForecast {
 	for i, f := range after.plan.Forecasts {
 		was, there := old[f.Instrument]
 		if there && !was.Finish.Equal(f.Finish) {
-			list = append(list, after.movedForecast(after.stored[i].Name, was, f))
+			list = append(list, after.movedForecast(after.file.Instruments[i].Name, was, f))
 		}
 	}
 	return list

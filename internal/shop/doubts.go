@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/store"
@@ -18,13 +19,13 @@ const catchingUp = 20 * time.Minute
 
 // doubts are the reasons to ask before an event is taken as done: what the planner
 // suspects of its piece at that time, what does not go over what, and the future.
-func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, in Entry, entry *store.Entry) ([]Doubt, error) {
+func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, in Entry, entry *job.Entry) ([]Doubt, error) {
 	var doubts []Doubt
 	at, _ := m.find(e.Step)
 	if entry.HappenedAt.After(m.now.Add(2 * time.Minute)) {
 		doubts = append(doubts, Doubt{future, "That is in the future: " + m.plan.Clock(entry.HappenedAt) + "."})
 	}
-	if in.Kind == store.Done && e.Coat == 1 {
+	if in.Kind == job.Done && e.Coat == 1 {
 		for _, v := range m.over(at) {
 			if v.Needs {
 				doubts = append(doubts, Doubt{onPurpose, v.Text + " Log it only on purpose, and say why."})
@@ -32,7 +33,7 @@ func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, i
 			}
 		}
 	}
-	happening := schedule.Happening{Event: e.Event, End: entry.HappenedAt, Skipped: in.Kind == store.Skipped}
+	happening := schedule.Happening{Event: e.Event, End: entry.HappenedAt, Skipped: in.Kind == job.Skipped}
 	if in.Minutes != nil {
 		happening.Minutes = unit.Minutes(*in.Minutes)
 	}
@@ -44,7 +45,7 @@ func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, i
 				return nil, err
 			}
 			if catching {
-				entry.Flags.V = append(entry.Flags.V, caughtUp)
+				entry.Flags = append(entry.Flags, caughtUp)
 				asked.Message += " That was logged only just now: if you are catching up, say since when this is done."
 			}
 			if settled {
@@ -59,7 +60,7 @@ func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, i
 // caughtUpOn looks whether an entry comes minutes after that of the film it stands on,
 // both said to have happened as they were logged: then somebody is catching up. It is
 // settled when that was asked and answered already.
-func (m *moment) caughtUpOn(ctx context.Context, tx *store.Tx, film schedule.Event, entry *store.Entry) (catching, settled bool, err error) {
+func (m *moment) caughtUpOn(ctx context.Context, tx *store.Tx, film schedule.Event, entry *job.Entry) (catching, settled bool, err error) {
 	below, err := tx.StandingEntry(ctx, film.Step, film.Coat)
 	if errors.Is(err, store.ErrNotFound) {
 		return false, false, nil
@@ -68,21 +69,21 @@ func (m *moment) caughtUpOn(ctx context.Context, tx *store.Tx, film schedule.Eve
 		return false, false, err
 	}
 	gap := entry.RecordedAt.Sub(below.RecordedAt)
-	live := func(e *store.Entry) bool { return e.RecordedAt.Sub(e.HappenedAt).Abs() < catchingUp }
+	live := func(e *job.Entry) bool { return e.RecordedAt.Sub(e.HappenedAt).Abs() < catchingUp }
 	if gap < 0 || gap > catchingUp || !live(&below) || !live(entry) {
 		return false, false, nil
 	}
-	for _, flag := range below.Flags.V {
+	for _, flag := range below.Flags {
 		settled = settled || flag == caughtUp
 	}
 	return true, settled && below.Person == entry.Person, nil
 }
 
 // judgeStrike asks before entries are struck that others stand on.
-func (m *moment) judgeStrike(in Entry, entry *store.Entry, voided []store.Entry) error {
+func (m *moment) judgeStrike(in Entry, entry *job.Entry, voided []job.Entry) error {
 	var events []schedule.Event
 	for _, v := range voided {
-		if v.Kind == store.Done && v.Step != nil {
+		if v.Kind == job.Done && v.Step != nil {
 			events = append(events, schedule.Event{Step: *v.Step, Coat: *v.Coat})
 		}
 	}
@@ -96,16 +97,16 @@ func (m *moment) judgeStrike(in Entry, entry *store.Entry, voided []store.Entry)
 // catchUp logs what comes before an event on its piece, or on the pieces it joins,
 // and is open: done by the same time, each a minute before the next. These entries have the
 // entry that they come with for their device.
-func (w *writing) catchUp(ctx context.Context, in Entry, with store.Entry) error {
+func (w *writing) catchUp(ctx context.Context, in Entry, with job.Entry) error {
 	open := w.before.openBefore(schedule.Event{Step: in.StepID, Coat: in.Coat})
 	for k, event := range open {
-		e := store.Entry{ID: uuid.NewSHA1(in.ID, fmt.Appendf(nil, "%s %d", event.Step, event.Coat)), Kind: store.Done, Person: with.Person,
+		e := job.Entry{ID: uuid.NewSHA1(in.ID, fmt.Appendf(nil, "%s %d", event.Step, event.Coat)), Kind: job.Done, Person: with.Person,
 			HappenedAt: with.HappenedAt.Add(-time.Duration(len(open)-k) * time.Minute), RecordedAt: with.RecordedAt, Device: in.ID, DeviceSeq: int64(k + 1)}
 		at, _ := w.before.find(event.Step)
-		e.Instrument, e.Step, e.Coat, e.Flags.V = at.instrument().ID, &event.Step, &event.Coat, []string{caughtUp}
+		e.Instrument, e.Step, e.Coat, e.Flags = at.instrument().ID, &event.Step, &event.Coat, []string{caughtUp}
 		if made := at.planned().Material; made != nil {
 			figures := made.Resolve(w.before.setting.Margin)
-			e.Figures.V = &figures
+			e.Figures = &figures
 		}
 		if err := w.enter(ctx, e, true); err != nil {
 			return err
@@ -116,11 +117,10 @@ func (w *writing) catchUp(ctx context.Context, in Entry, with store.Entry) error
 
 // strikeAlong strikes what was logged along with an entry that is struck. These entries, too,
 // have the entry that they come with for their device.
-func (w *writing) strikeAlong(ctx context.Context, with store.Entry, along []store.Entry) error {
+func (w *writing) strikeAlong(ctx context.Context, with job.Entry, along []job.Entry) error {
 	for k, struck := range along {
-		e := store.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: store.Void, Instrument: struck.Instrument, Voids: &struck.ID, Person: with.Person,
+		e := job.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: job.Void, Instrument: struck.Instrument, Voids: &struck.ID, Person: with.Person,
 			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: int64(k + 1)}
-		e.Flags.V = []string{}
 		if err := w.enter(ctx, e, false); err != nil {
 			return err
 		}

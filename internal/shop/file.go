@@ -10,6 +10,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
@@ -22,39 +23,35 @@ const readingsKept = 200 * 24 * time.Hour
 
 // readShop reads the shop as a schedule file without its log: what dates are
 // derived from, but for what has happened.
-func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File, []store.Instrument, error) {
-	file := &formats.File{Format: formats.Name, Version: formats.Version, Instruments: []formats.Instrument{}}
+func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File, error) {
+	file := &formats.File{Format: formats.Name, Version: formats.Version}
 	settings, err := tx.ShopSettings(ctx)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	if len(settings) == 0 {
-		return nil, nil, fmt.Errorf("shop settings: %w", store.ErrNotFound)
+		return nil, fmt.Errorf("shop settings: %w", store.ErrNotFound)
 	}
 	for _, s := range settings {
 		file.Shop.Settings = append(file.Shop.Settings, formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: whole(s.Week.V), Exceptions: s.Exceptions.V})
 	}
 	people, err := tx.People(ctx)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	for _, p := range people {
 		file.Shop.People = append(file.Shop.People, formats.Person{ID: p.ID, Name: p.Name, Week: weekOf(p.Week), Left: p.Left})
 	}
 	if err := readPlaces(ctx, tx, file, since); err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	if err := readProducts(ctx, tx, file); err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	stored, err := tx.Instruments(ctx)
-	if err != nil {
-		return nil, nil, err
+	if file.Instruments, err = tx.Instruments(ctx); err != nil {
+		return nil, err
 	}
-	for _, in := range stored {
-		file.Instruments = append(file.Instruments, fileInstrument(in))
-	}
-	return file, stored, readOrder(ctx, tx, file)
+	return file, readOrder(ctx, tx, file)
 }
 
 func weekOf(week *store.JSON[[7][]calendar.Hours]) *formats.Week {
@@ -137,40 +134,9 @@ func readOrder(ctx context.Context, tx *store.Tx, file *formats.File) error {
 	}
 	pins, err := tx.Pins(ctx)
 	for _, p := range pins {
-		file.Pins = append(file.Pins, formats.Pin{Event: formats.Event{Step: p.Step, Coat: p.Coat}, At: p.At.UTC(), Person: p.Person, MadeAt: p.MadeAt.UTC()})
+		file.Pins = append(file.Pins, formats.Pin{Event: job.Event{Step: p.Step, Coat: p.Coat}, At: p.At.UTC(), Person: p.Person, MadeAt: p.MadeAt.UTC()})
 	}
 	return err
-}
-
-func fileInstrument(in store.Instrument) formats.Instrument {
-	out := formats.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: in.PromiseDay(), Weight: in.Weight, Serial: in.Serial, CreatedAt: in.CreatedAt.UTC(), Version: in.Version}
-	if in.Show != nil {
-		day := calendar.DayOf(in.Show.UTC())
-		out.Show = &day
-	}
-	if in.Wish != nil {
-		wish := in.Wish.V
-		out.Wish = &wish
-	}
-	for _, p := range in.Pieces {
-		piece := formats.Piece{ID: p.ID, Kind: p.Kind, Recipe: p.Recipe, Length: fileSize(p.LengthM, p.LengthEntered),
-			Width: fileSize(p.WidthM, p.WidthEntered), Thickness: fileSize(p.ThicknessM, p.ThicknessEntered), Regions: []formats.Region{}, Steps: []formats.Step{}}
-		for _, z := range p.Regions {
-			piece.Regions = append(piece.Regions, z.Region)
-		}
-		for _, s := range p.Steps {
-			piece.Steps = append(piece.Steps, s.Step)
-		}
-		out.Pieces = append(out.Pieces, piece)
-	}
-	return out
-}
-
-func fileSize(metres *float64, entered string) *formats.Size {
-	if metres == nil {
-		return nil
-	}
-	return &formats.Size{Metres: *metres, Entered: entered}
 }
 
 // Export writes the whole shop, or one instrument with what it needs of the
@@ -179,7 +145,7 @@ func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, e
 	var file *formats.File
 	err := s.store.Read(ctx, func(tx *store.Tx) error {
 		var err error
-		if file, _, err = readShop(ctx, tx, time.Time{}); err != nil {
+		if file, err = readShop(ctx, tx, time.Time{}); err != nil {
 			return err
 		}
 		now := s.clock().UTC()
@@ -196,20 +162,9 @@ func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, e
 }
 
 func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
-	log, err := tx.WholeLog(ctx)
-	if err != nil {
+	var err error
+	if file.Log, err = tx.WholeLog(ctx); err != nil {
 		return err
-	}
-	for _, e := range log {
-		entry := formats.Entry{ID: e.ID, Kind: e.Kind, Instrument: e.Instrument, Step: e.Step, Coat: e.Coat, Piece: e.Piece, Place: e.Place, Milestone: e.Milestone,
-			Passed: e.Passed, Voids: e.Voids, HappenedAt: e.HappenedAt.UTC(), RecordedAt: e.RecordedAt.UTC(), Person: &e.Person, Device: &e.Device,
-			DeviceSeq: e.DeviceSeq, Minutes: e.Minutes, Note: e.Note, Flags: e.Flags.V}
-		if e.Figures.V != nil {
-			if entry.Figures, err = json.Marshal(e.Figures.V); err != nil {
-				return err
-			}
-		}
-		file.Log = append(file.Log, entry)
 	}
 	snapshots, err := tx.WholeSnapshots(ctx)
 	for _, row := range snapshots {

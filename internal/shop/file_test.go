@@ -215,7 +215,7 @@ func TestANameThatIsTakenIsSaid(t *testing.T) {
 	require.NoError(t, err)
 	file.Shop.People[0].ID = uuid.New() // another Mara
 	for i := range file.Log {
-		file.Log[i].Person = &file.Shop.People[0].ID
+		file.Log[i].Person = file.Shop.People[0].ID
 	}
 	other := open(t)
 	_, err = other.service.Import(ctx, file)

@@ -1,8 +1,8 @@
 package shop
 
 import (
+	"cmp"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -12,7 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
@@ -137,10 +137,10 @@ func importable(file *formats.File) *Invalid {
 		if in.Outline != "" && !slices.Contains(Outlines, in.Outline) {
 			fault(at+".outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
 		}
-		kinds, slots := make(map[string]bool), make(map[string]bool)
+		kinds, slots := make(map[job.PieceKind]bool), make(map[string]bool)
 		for p, piece := range in.Pieces {
 			path := fmt.Sprintf("%s.pieces[%d]", at, p)
-			if !slices.Contains(recipe.Kinds, recipe.PieceKind(piece.Kind)) || kinds[piece.Kind] {
+			if !slices.Contains(recipe.Kinds, piece.Kind) || kinds[piece.Kind] {
 				fault(path+".kind", "an instrument has one body, neck, cavity, fretboard, frets and whole at most", piece.Kind)
 			}
 			kinds[piece.Kind] = true
@@ -238,7 +238,7 @@ func (i *importing) products(ctx context.Context) error {
 
 func (i *importing) instruments(ctx context.Context) error {
 	for n, in := range i.file.Instruments {
-		if i.before != nil && slices.ContainsFunc(i.before.stored, func(known store.Instrument) bool { return known.ID == in.ID }) {
+		if i.before != nil && slices.ContainsFunc(i.before.file.Instruments, func(known recipe.Instrument) bool { return known.ID == in.ID }) {
 			return &Taken{fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
 		}
 		if err := i.tx.AddInstrument(ctx, i.instrument(in)); err != nil {
@@ -249,60 +249,13 @@ func (i *importing) instruments(ctx context.Context) error {
 	return nil
 }
 
-func (i *importing) instrument(in formats.Instrument) store.Instrument {
-	out := store.Instrument{ID: in.ID, Name: in.Name, Outline: in.Outline, Promise: storeDay(in.Promise), Weight: in.Weight, Serial: in.Serial, CreatedAt: in.CreatedAt, Version: max(in.Version, 1)}
-	if in.Wish != nil {
-		out.Wish = &store.JSON[recipe.Wish]{V: *in.Wish}
+// instrument is a job of the file, with what the file leaves out.
+func (i *importing) instrument(in recipe.Instrument) recipe.Instrument {
+	in.Outline = cmp.Or(in.Outline, Outlines[0])
+	if in.CreatedAt.IsZero() {
+		in.CreatedAt = i.now
 	}
-	if out.Outline == "" {
-		out.Outline = Outlines[0]
-	}
-	if out.CreatedAt.IsZero() {
-		out.CreatedAt = i.now
-	}
-	if in.Show != nil {
-		show := storeDay(*in.Show)
-		out.Show = &show
-	}
-	for p, piece := range in.Pieces {
-		out.Pieces = append(out.Pieces, storePiece(in.ID, p, piece))
-	}
-	return out
-}
-
-func storePiece(instrument uuid.UUID, position int, piece formats.Piece) store.Piece {
-	row := store.Piece{ID: piece.ID, Instrument: instrument, Kind: piece.Kind, Position: position, Recipe: piece.Recipe}
-	row.LengthM, row.LengthEntered = storeSize(piece.Length)
-	row.WidthM, row.WidthEntered = storeSize(piece.Width)
-	row.ThicknessM, row.ThicknessEntered = storeSize(piece.Thickness)
-	var all []uuid.UUID
-	for z, region := range piece.Regions {
-		row.Regions = append(row.Regions, store.Region{Region: region, Piece: piece.ID, Position: z})
-		all = append(all, region.ID)
-	}
-	for s, step := range piece.Steps {
-		row.Steps = append(row.Steps, storeStep(instrument, piece.ID, s, step, all))
-	}
-	return row
-}
-
-func storeSize(size *formats.Size) (*float64, string) {
-	if size == nil {
-		return nil, ""
-	}
-	return &size.Metres, size.Entered
-}
-
-func storeStep(instrument, piece uuid.UUID, position int, step formats.Step, all []uuid.UUID) store.Step {
-	row := store.Step{Step: step, Instrument: instrument, Piece: piece, Position: position}
-	row.Coats, row.Version = max(step.Coats, 1), max(step.Version, 1)
-	if row.Slot == "" {
-		row.Slot = step.ID.String()
-	}
-	if len(row.Regions) == 0 {
-		row.Regions = all
-	}
-	return row
+	return in
 }
 
 // order puts the file's order at the end of the shop's.
@@ -325,16 +278,13 @@ func (i *importing) order(ctx context.Context) error {
 // log appends the file's log as it is, and completes what it completed.
 func (i *importing) log(ctx context.Context) error {
 	stands := make(map[uuid.UUID]bool)
-	for _, e := range i.file.Standing() {
-		stands[e.ID] = e.Kind == formats.Done || e.Kind == formats.Skipped
+	for _, e := range job.Standing(i.file.Log) {
+		stands[e.ID] = e.Completes()
 	}
-	entries := make([]store.Entry, len(i.file.Log))
-	var complete []store.Entry
+	entries := make([]job.Entry, len(i.file.Log))
+	var complete []job.Entry
 	for n, e := range i.file.Log {
-		var err error
-		if entries[n], err = i.entry(n, e); err != nil {
-			return err
-		}
+		entries[n] = i.entry(n, e)
 		if stands[e.ID] {
 			complete = append(complete, entries[n])
 		}
@@ -350,29 +300,17 @@ func (i *importing) log(ctx context.Context) error {
 
 // entry is a line of the file's log; where a hand-written file leaves out who and
 // with what, the shop's first person and the file itself stand in.
-func (i *importing) entry(n int, e formats.Entry) (store.Entry, error) {
-	out := store.Entry{ID: e.ID, Kind: e.Kind, Instrument: e.Instrument, Step: e.Step, Coat: e.Coat, Piece: e.Piece, Place: e.Place, Milestone: e.Milestone, Passed: e.Passed,
-		Voids: e.Voids, HappenedAt: e.HappenedAt, RecordedAt: e.RecordedAt, DeviceSeq: e.DeviceSeq, Minutes: e.Minutes, Note: e.Note}
-	out.Flags.V = append([]string{}, e.Flags...)
-	if out.RecordedAt.IsZero() {
-		out.RecordedAt = e.HappenedAt
+func (i *importing) entry(n int, e job.Entry) job.Entry {
+	if e.RecordedAt.IsZero() {
+		e.RecordedAt = e.HappenedAt
 	}
-	if out.Person = i.file.Shop.People[0].ID; e.Person != nil {
-		out.Person = *e.Person
+	if e.Person == uuid.Nil {
+		e.Person = i.file.Shop.People[0].ID
 	}
-	if e.Device != nil {
-		out.Device = *e.Device
-	} else {
-		out.Device, out.DeviceSeq = uuid.NewSHA1(e.ID, []byte("schedule file")), int64(n)+1
+	if e.Device == uuid.Nil {
+		e.Device, e.DeviceSeq = uuid.NewSHA1(e.ID, []byte("schedule file")), int64(n)+1
 	}
-	if len(e.Figures) > 0 && string(e.Figures) != "null" {
-		figures := &material.Figures{}
-		if err := json.Unmarshal(e.Figures, figures); err != nil {
-			return out, invalid(fmt.Sprintf("log[%d].figures", n), err.Error(), nil)
-		}
-		out.Figures.V = figures
-	}
-	return out, nil
+	return e
 }
 
 func (i *importing) snapshots(ctx context.Context) error {

@@ -10,6 +10,8 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -53,16 +55,16 @@ type DayMark struct {
 
 // PieceView is one piece with its thread and its steps.
 type PieceView struct {
-	ID      uuid.UUID    `json:"id"`
-	Kind    string       `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
-	About   string       `json:"about" doc:"its wood, or what it joins"`
-	Recipe  string       `json:"recipe"`
-	Size    string       `json:"size" doc:"as it was entered"`
-	Colour  string       `json:"colour"`
-	Regions []RegionView `json:"regions"`
-	Beads   []Bead       `json:"beads"`
-	Steps   []StepRow    `json:"steps"`
-	Frost   *Interval    `json:"frost,omitempty" doc:"the wait that is running now"`
+	ID      uuid.UUID     `json:"id"`
+	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
+	About   string        `json:"about" doc:"its wood, or what it joins"`
+	Recipe  string        `json:"recipe"`
+	Size    string        `json:"size" doc:"as it was entered"`
+	Colour  string        `json:"colour"`
+	Regions []RegionView  `json:"regions"`
+	Beads   []Bead        `json:"beads"`
+	Steps   []StepRow     `json:"steps"`
+	Frost   *Interval     `json:"frost,omitempty" doc:"the wait that is running now"`
 }
 
 // RegionView is a part of a piece's surface.
@@ -82,53 +84,53 @@ type Interval struct {
 
 // Bead is one event on a thread.
 type Bead struct {
-	Event   EventRef  `json:"event"`
-	Kind    string    `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
-	Method  string    `json:"method"`
-	Title   string    `json:"title"`
-	When    string    `json:"when"`
-	Start   time.Time `json:"start"`
-	End     time.Time `json:"end"`
-	Minutes int       `json:"minutes"`
-	Done    bool      `json:"done"`
-	Skipped bool      `json:"skipped"`
-	Pinned  bool      `json:"pinned" doc:"somebody fixed it to a time"`
-	Floats  bool      `json:"floats" doc:"it was pinned to a time that has become impossible"`
-	State   State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
+	Event   EventRef        `json:"event"`
+	Kind    string          `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Method  material.Method `json:"method"`
+	Title   string          `json:"title"`
+	When    string          `json:"when"`
+	Start   time.Time       `json:"start"`
+	End     time.Time       `json:"end"`
+	Minutes int             `json:"minutes"`
+	Done    bool            `json:"done"`
+	Skipped bool            `json:"skipped"`
+	Pinned  bool            `json:"pinned" doc:"somebody fixed it to a time"`
+	Floats  bool            `json:"floats" doc:"it was pinned to a time that has become impossible"`
+	State   State           `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 }
 
 // StepRow is one line of the step list.
 type StepRow struct {
-	StepID   uuid.UUID `json:"stepId"`
-	Title    string    `json:"title"`
-	Kind     string    `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
-	Method   string    `json:"method"`
-	About    string    `json:"about" doc:"product and method, or the ladder"`
-	Coats    int       `json:"coats"`
-	Done     int       `json:"done" doc:"coats done or left out"`
-	NextCoat int       `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
-	When     string    `json:"when"`
-	Start    *Moment   `json:"start,omitempty" doc:"of the next coat; absent when it cannot be placed"`
-	State    State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
-	Group    string    `json:"group" doc:"of a coat's material: colour, fill, seal, clear, oil-wax or other"`
-	NoReturn bool      `json:"noReturn" doc:"after it colour can no longer be corrected"`
+	StepID   uuid.UUID       `json:"stepId"`
+	Title    string          `json:"title"`
+	Kind     string          `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Method   material.Method `json:"method"`
+	About    string          `json:"about" doc:"product and method, or the ladder"`
+	Coats    int             `json:"coats"`
+	Done     int             `json:"done" doc:"coats done or left out"`
+	NextCoat int             `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
+	When     string          `json:"when"`
+	Start    *Moment         `json:"start,omitempty" doc:"of the next coat; absent when it cannot be placed"`
+	State    State           `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
+	Group    string          `json:"group" doc:"of a coat's material: colour, fill, seal, clear, oil-wax or other"`
+	NoReturn bool            `json:"noReturn" doc:"after it colour can no longer be corrected"`
 }
 
 // LogLine is one entry of the log in words.
 type LogLine struct {
-	ID         uuid.UUID `json:"id"`
-	Kind       string    `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled"`
-	Title      string    `json:"title"`
-	Piece      string    `json:"piece"`
-	By         string    `json:"by"`
-	Happened   Moment    `json:"happened"`
-	Recorded   Moment    `json:"recorded"`
-	Planned    *Moment   `json:"planned,omitempty" doc:"when it was planned at the time it was logged"`
-	Note       string    `json:"note"`
-	Flags      []string  `json:"flags" doc:"what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late"`
-	Struck     bool      `json:"struck" doc:"voided by a later entry"`
-	CanStrike  bool      `json:"canStrike"`
-	PlannedGap string    `json:"plannedGap,omitempty" doc:"2 h later than planned"`
+	ID         uuid.UUID     `json:"id"`
+	Kind       string        `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled"`
+	Title      string        `json:"title"`
+	Piece      job.PieceKind `json:"piece"`
+	By         string        `json:"by"`
+	Happened   Moment        `json:"happened"`
+	Recorded   Moment        `json:"recorded"`
+	Planned    *Moment       `json:"planned,omitempty" doc:"when it was planned at the time it was logged"`
+	Note       string        `json:"note"`
+	Flags      []string      `json:"flags" doc:"what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late"`
+	Struck     bool          `json:"struck" doc:"voided by a later entry"`
+	CanStrike  bool          `json:"canStrike"`
+	PlannedGap string        `json:"plannedGap,omitempty" doc:"2 h later than planned"`
 }
 
 // Instrument shows one job.
@@ -151,7 +153,7 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 	}
 	var view InstrumentView
 	err = s.look(ctx, func(m *moment) error {
-		i := slices.IndexFunc(m.stored, func(in store.Instrument) bool { return in.ID == id })
+		i := slices.IndexFunc(m.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 		if i < 0 {
 			return missing("instrument", id)
 		}
@@ -167,14 +169,12 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 }
 
 func (m *moment) instrument(i int) InstrumentView {
-	in := m.stored[i]
+	in := m.file.Instruments[i]
 	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.withLatest(m.outlook(i), i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
-	if in.Wish != nil {
-		view.Wish = &in.Wish.V
-	}
+	view.Wish = in.Wish
 	if in.Show != nil {
-		show := dayView(calendar.DayOf(in.Show.UTC()))
+		show := dayView(*in.Show)
 		view.Show = &show
 	}
 	var next *schedule.Planned
@@ -192,16 +192,16 @@ func (m *moment) instrument(i int) InstrumentView {
 	return view
 }
 
-func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
+func (m *moment) piece(in recipe.Instrument, piece job.Piece) PieceView {
 	l := m.lookOf(piece)
 	view := PieceView{ID: piece.ID, Kind: piece.Kind, About: l.Wood, Colour: m.colourOf(in, piece), Size: sizeText(piece),
 		Regions: []RegionView{}, Beads: []Bead{}, Steps: []StepRow{}}
 	view.About = m.aboutOf(in, piece, l.Wood)
 	if in.Wish != nil {
-		view.Recipe = in.Wish.V.Text(recipe.PieceKind(piece.Kind))
+		view.Recipe = in.Wish.Text(piece.Kind)
 	}
 	for _, region := range piece.Regions {
-		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: unit.SquareMetre(region.AreaM2).Text(unit.Metric), Sheen: region.Sheen}
+		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: region.AreaM2.Text(unit.Metric), Sheen: region.Sheen}
 		if timber, err := wood.Find(region.Wood); err == nil {
 			z.Wood = timber.Name
 		}
@@ -224,20 +224,20 @@ func (m *moment) piece(in store.Instrument, piece store.Piece) PieceView {
 
 // aboutOf says what a piece is made of: a body by its body wood, whatever its top is,
 // frets by their metal.
-func (m *moment) aboutOf(in store.Instrument, piece store.Piece, uppermost string) string {
-	switch recipe.PieceKind(piece.Kind) {
+func (m *moment) aboutOf(in recipe.Instrument, piece job.Piece, uppermost string) string {
+	switch piece.Kind {
 	case recipe.Whole:
 		return "body and neck together"
 	case recipe.Frets:
 		wire := recipe.FretWires[0]
 		if in.Wish != nil {
-			wire = in.Wish.V.Complete().FretWire
+			wire = in.Wish.Complete().FretWire
 		}
 		return recipe.FretWireTexts[wire]
 	}
 	if in.Wish != nil {
-		for _, p := range in.Wish.V.Pieces {
-			if timber, err := wood.Find(p.Wood); err == nil && string(p.Kind) == piece.Kind {
+		for _, p := range in.Wish.Pieces {
+			if timber, err := wood.Find(p.Wood); err == nil && p.Kind == piece.Kind {
 				return timber.Name
 			}
 		}
@@ -245,17 +245,17 @@ func (m *moment) aboutOf(in store.Instrument, piece store.Piece, uppermost strin
 	return uppermost
 }
 
-func sizeText(piece store.Piece) string {
+func sizeText(piece job.Piece) string {
 	var parts []string
-	for _, entered := range []string{piece.LengthEntered, piece.WidthEntered, piece.ThicknessEntered} {
-		if entered != "" {
-			parts = append(parts, entered)
+	for _, size := range []*job.Size{piece.Length, piece.Width, piece.Thickness} {
+		if size != nil {
+			parts = append(parts, size.Entered)
 		}
 	}
 	return strings.Join(parts, " × ")
 }
 
-func (m *moment) row(step store.Step) StepRow {
+func (m *moment) row(step job.Step) StepRow {
 	at, _ := m.find(step.ID)
 	planned := at.planned()
 	row := StepRow{StepID: step.ID, Title: step.Title, Kind: string(step.Kind), Method: step.Method, About: summary(step, planned.Material),
@@ -288,8 +288,8 @@ func (m *moment) row(step store.Step) StepRow {
 // beadIn is an event as a plan has it.
 func (m *moment) beadIn(plan *schedule.Plan, e schedule.Planned) Bead {
 	step := plan.Step(e.Event)
-	b := Bead{Event: ref(e.Event), Kind: string(step.Kind), Method: string(step.Method), Title: step.EventTitle(e.Coat), When: plan.Say(e.Start),
-		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.Minutes), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned, Floats: e.Floats, State: Finished}
+	b := Bead{Event: ref(e.Event), Kind: string(step.Kind), Method: step.Method, Title: step.EventTitle(e.Coat), When: plan.Say(e.Start),
+		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.HandsOnMin), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned, Floats: e.Floats, State: Finished}
 	if !e.Done {
 		b.State = m.stateOf(e)
 	}
@@ -298,9 +298,9 @@ func (m *moment) beadIn(plan *schedule.Plan, e schedule.Planned) Bead {
 
 // days lists the days from the first work to the promise or the finish,
 // whichever is later.
-func (m *moment) days(in store.Instrument, pieces []PieceView) []DayMark {
+func (m *moment) days(in recipe.Instrument, pieces []PieceView) []DayMark {
 	zone := m.plan.Zone
-	first, last := calendar.DayOf(m.now.In(zone)), in.PromiseDay()
+	first, last := calendar.DayOf(m.now.In(zone)), in.Promise
 	work := make(map[calendar.Day]int)
 	for _, piece := range pieces {
 		for _, bead := range piece.Beads {
@@ -328,8 +328,8 @@ func (m *moment) days(in store.Instrument, pieces []PieceView) []DayMark {
 
 func (m *moment) logLine(row store.LogRow) LogLine {
 	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt), Recorded: m.moment(row.RecordedAt),
-		Note: row.Note, Flags: row.Flags.V, Struck: row.VoidedBy != nil}
-	line.CanStrike = !line.Struck && row.Kind != store.Void
+		Note: row.Note, Flags: row.Flags, Struck: row.VoidedBy != nil}
+	line.CanStrike = !line.Struck && row.Kind != job.Void
 	if line.Flags == nil {
 		line.Flags = []string{}
 	}
@@ -339,20 +339,20 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 		}
 	}
 	switch row.Kind {
-	case store.Skipped:
+	case job.Skipped:
 		line.Title = "Left out: " + line.Title
-	case store.Failed:
+	case job.Failed:
 		line.Title = "Not passed: " + line.Title
-	case store.Tested:
+	case job.Tested:
 		line.Title = testText(row.Entry) + ": " + line.Title
-	case store.Settled:
+	case job.Settled:
 		line.Title = fmt.Sprintf("Settled after %d: %s", *row.Coat, line.Title)
-	case store.Moved:
+	case job.Moved:
 		line.Title = "Carried to " + m.placeName(*row.Place)
-	case store.Void:
+	case job.Void:
 		line.Title = "Struck an entry"
 	}
-	if row.Planned != nil && row.Kind == store.Done {
+	if row.Planned != nil && row.Kind == job.Done {
 		planned := m.moment(*row.Planned)
 		line.Planned, line.PlannedGap = &planned, gapText(row.HappenedAt.Sub(*row.Planned))
 	}

@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 )
 
@@ -34,14 +35,14 @@ func (s *Service) Instruments(ctx context.Context) ([]InstrumentLine, error) {
 }
 
 func (m *moment) lines() []InstrumentLine {
-	lines := make([]InstrumentLine, 0, len(m.stored))
+	lines := make([]InstrumentLine, 0, len(m.file.Instruments))
 	running := m.promises()
 	rank := make(map[uuid.UUID]int)
 	for i, p := range running {
 		rank[p.InstrumentID] = i
 	}
 	ordered := make([]InstrumentLine, len(running))
-	for i := range m.stored {
+	for i := range m.file.Instruments {
 		line := m.line(i)
 		if at, runs := rank[line.ID]; runs {
 			ordered[at] = line
@@ -53,13 +54,13 @@ func (m *moment) lines() []InstrumentLine {
 }
 
 func (m *moment) line(i int) InstrumentLine {
-	in := m.stored[i]
+	in := m.file.Instruments[i]
 	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.withLatest(m.outlook(i), i), State: Finished, Stage: "Finished", Pieces: []string{}}
 	line.Colour = m.lookOf(in.Pieces[0]).Colour
 	var next *schedule.Planned
 	for _, piece := range in.Pieces {
-		if piece.Kind != "whole" {
-			line.Pieces = append(line.Pieces, piece.Kind)
+		if piece.Kind != job.Whole {
+			line.Pieces = append(line.Pieces, string(piece.Kind))
 		}
 		for _, step := range piece.Steps {
 			line.Total += step.Coats
@@ -77,7 +78,7 @@ func (m *moment) line(i int) InstrumentLine {
 		at, _ := m.find(next.Step)
 		line.Stage = at.planned().EventTitle(next.Coat)
 		if len(line.Pieces) > 1 {
-			line.Stage += ", " + at.piece().Kind
+			line.Stage += ", " + string(at.piece().Kind)
 		}
 		line.Waits, line.State = m.plan.Sentence(next.Event), m.stateOf(*next)
 		if line.Outlook.Late {

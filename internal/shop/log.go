@@ -10,32 +10,34 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
 
 // Entry is what a device says happened.
 type Entry struct {
-	ID           uuid.UUID  `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
-	Kind         string     `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says"`
-	InstrumentID uuid.UUID  `json:"instrumentId,omitempty" doc:"of a note"`
-	StepID       uuid.UUID  `json:"stepId,omitempty"`
-	Coat         int        `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
-	PieceID      uuid.UUID  `json:"pieceId,omitempty" doc:"of moved"`
-	PlaceID      uuid.UUID  `json:"placeId,omitempty" doc:"of moved: where it is now"`
-	Milestone    string     `json:"milestone,omitempty" enum:"touch-dry,recoat,sand,topcoat,handle,buff,full-cure" doc:"of tested"`
-	Passed       *bool      `json:"passed,omitempty" doc:"of tested"`
-	Voids        uuid.UUID  `json:"voids,omitempty" doc:"the entry that a void strikes"`
-	HappenedAt   *time.Time `json:"happenedAt,omitempty" doc:"when it was finished; absent means now"`
-	PersonID     uuid.UUID  `json:"personId"`
-	DeviceID     uuid.UUID  `json:"deviceId"`
-	DeviceSeq    int64      `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
-	Minutes      *int       `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
-	Note         string     `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
-	Confirm      []string   `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why"`
-	CaughtUp     bool       `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too"`
-	Late         bool       `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
+	ID           uuid.UUID          `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
+	Kind         string             `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says"`
+	InstrumentID uuid.UUID          `json:"instrumentId,omitempty" doc:"of a note"`
+	StepID       uuid.UUID          `json:"stepId,omitempty"`
+	Coat         int                `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
+	PieceID      uuid.UUID          `json:"pieceId,omitempty" doc:"of moved"`
+	PlaceID      uuid.UUID          `json:"placeId,omitempty" doc:"of moved: where it is now"`
+	Milestone    material.Milestone `json:"milestone,omitempty" enum:"touch-dry,recoat,sand,topcoat,handle,buff,full-cure" doc:"of tested"`
+	Passed       *bool              `json:"passed,omitempty" doc:"of tested"`
+	Voids        uuid.UUID          `json:"voids,omitempty" doc:"the entry that a void strikes"`
+	HappenedAt   *time.Time         `json:"happenedAt,omitempty" doc:"when it was finished; absent means now"`
+	PersonID     uuid.UUID          `json:"personId"`
+	DeviceID     uuid.UUID          `json:"deviceId"`
+	DeviceSeq    int64              `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
+	Minutes      *int               `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
+	Note         string             `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
+	Confirm      []string           `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why"`
+	CaughtUp     bool               `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too"`
+	Late         bool               `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
 }
 
 // Logged is what a log entry did.
@@ -50,7 +52,6 @@ type Logged struct {
 const (
 	future    = "future"
 	caughtUp  = "caught-up" // logged minutes after what it stands on, as people do who catch up
-	duplicate = "duplicate"
 	lateFlag  = "late"
 	onPurpose = "on-purpose" // over what it does not go over, with a reason
 )
@@ -85,18 +86,18 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 }
 
 // again answers an entry that was kept before, as after a lost answer.
-func (m *moment) again(in Entry, kept store.Entry) (Logged, error) {
+func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
 	if !same {
 		return Logged{}, &Taken{"another entry has this id already"}
 	}
-	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags.V), Moved: []MovedForecast{}}, nil
+	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags), Moved: []MovedForecast{}}, nil
 }
 
 // record judges an entry and appends it, with what it brings along.
 func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
 	before, tx := w.before, w.Tx
-	entry := store.Entry{ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
+	entry := job.Entry{ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
 		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
 	if in.HappenedAt != nil {
 		entry.HappenedAt = *in.HappenedAt
@@ -105,16 +106,16 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		return Logged{}, err
 	}
 	var planned *time.Time
-	var voided store.Entry
+	var voided job.Entry
 	var err error
 	standing := false
 	switch in.Kind {
-	case store.Void:
+	case job.Void:
 		if voided, err = voidable(ctx, tx, in.Voids); err != nil {
 			return Logged{}, err
 		}
 		entry.Voids, entry.Instrument = &voided.ID, voided.Instrument
-		var along []store.Entry
+		var along []job.Entry
 		if in.CaughtUp {
 			if along, err = tx.CaughtUpWith(ctx, voided.ID); err != nil {
 				return Logged{}, err
@@ -126,14 +127,14 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		if err := w.strikeAlong(ctx, entry, along); err != nil {
 			return Logged{}, err
 		}
-	case store.Note:
+	case job.Note:
 		entry.Instrument = in.InstrumentID
 		if in.StepID != uuid.Nil {
 			entry.Step, entry.Coat = &in.StepID, &in.Coat
 		}
-	case store.Moved:
+	case job.Moved:
 		entry.Instrument, entry.Piece, entry.Place = before.ownerOf(in.PieceID), &in.PieceID, &in.PlaceID
-	case store.Tested, store.Settled:
+	case job.Tested, job.Settled:
 		at, _ := before.find(in.StepID)
 		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
 		entry.Milestone, entry.Passed = in.Milestone, in.Passed
@@ -151,15 +152,12 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		}
 	}
 	if in.Late {
-		entry.Flags.V = append(entry.Flags.V, lateFlag)
-	}
-	if entry.Flags.V == nil {
-		entry.Flags.V = []string{}
+		entry.Flags = append(entry.Flags, lateFlag)
 	}
 	if err := w.enter(ctx, entry, standing); err != nil {
 		return Logged{}, err
 	}
-	if in.Kind == store.Void {
+	if in.Kind == job.Void {
 		if err := w.strike(ctx, voided); err != nil {
 			return Logged{}, err
 		}
@@ -171,11 +169,11 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 	if err := w.remember(ctx, title, &logCause{entry, planned}); err != nil {
 		return Logged{}, err
 	}
-	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags.V, Moved: moved(before, w.after)}, nil
+	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after)}, nil
 }
 
 // enter appends an entry, and lets it stand for its event.
-func (w *writing) enter(ctx context.Context, e store.Entry, standing bool) error {
+func (w *writing) enter(ctx context.Context, e job.Entry, standing bool) error {
 	if err := w.AddEntry(ctx, e); err != nil {
 		return err
 	}
@@ -188,28 +186,28 @@ func (w *writing) enter(ctx context.Context, e store.Entry, standing bool) error
 
 // strike takes back what a struck entry stood for: another that was kept beside it stands now,
 // or none.
-func (w *writing) strike(ctx context.Context, struck store.Entry) error {
-	if struck.Kind != store.Done && struck.Kind != store.Skipped {
+func (w *writing) strike(ctx context.Context, struck job.Entry) error {
+	if !struck.Completes() {
 		return nil
 	}
-	if err := w.Uncomplete(ctx, struck); err != nil {
+	stood, err := w.Uncomplete(ctx, struck)
+	if err != nil || !stood {
 		return err
 	}
-	stands, err := w.StandingEntry(ctx, *struck.Step, *struck.Coat)
-	event := schedule.Event{Step: *struck.Step, Coat: *struck.Coat}
-	switch {
-	case errors.Is(err, store.ErrNotFound):
-		w.stands[event] = nil
-	case err != nil:
+	left, err := w.EntriesOf(ctx, struck.Event())
+	if err != nil {
 		return err
-	default:
-		w.stands[event] = &stands
+	}
+	w.stands[struck.Event()] = nil
+	for _, e := range job.Standing(left) {
+		w.stands[e.Event()] = e
+		return w.Complete(ctx, *e)
 	}
 	return nil
 }
 
 // checkEntry refuses what is malformed.
-func (m *moment) checkEntry(in Entry, entry store.Entry) error {
+func (m *moment) checkEntry(in Entry, entry job.Entry) error {
 	var bad Invalid
 	fault := func(path, message string, value any) {
 		bad.Faults = append(bad.Faults, invalid(path, message, value).Faults...)
@@ -226,20 +224,20 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 	if age := m.now.Sub(entry.HappenedAt); age > 5*365*24*time.Hour || age < -366*24*time.Hour {
 		fault("happenedAt", "must lie within the last five years and the next one", entry.HappenedAt)
 	}
-	if (in.Kind == store.Skipped || in.Kind == store.Note) && entry.Note == "" {
+	if (in.Kind == job.Skipped || in.Kind == job.Note) && entry.Note == "" {
 		fault("note", "say why, in 1 to 2000 characters", in.Note)
 	}
 	switch in.Kind {
-	case store.Void:
-	case store.Moved:
+	case job.Void:
+	case job.Moved:
 		if m.ownerOf(in.PieceID) == uuid.Nil {
 			fault("pieceId", "must be a piece of an instrument", in.PieceID)
 		}
 		if !slices.ContainsFunc(m.input.Shop.Places, func(p schedule.Place) bool { return p.ID == in.PlaceID }) {
 			fault("placeId", "must be a place of this shop", in.PlaceID)
 		}
-	case store.Note:
-		if !slices.ContainsFunc(m.stored, func(i store.Instrument) bool { return i.ID == in.InstrumentID }) {
+	case job.Note:
+		if !slices.ContainsFunc(m.file.Instruments, func(i recipe.Instrument) bool { return i.ID == in.InstrumentID }) {
 			fault("instrumentId", "must be an instrument of this shop", in.InstrumentID)
 		}
 		at, found := m.find(in.StepID)
@@ -255,13 +253,13 @@ func (m *moment) checkEntry(in Entry, entry store.Entry) error {
 		switch {
 		case !found:
 			fault("stepId", "must be a step of a schedule", in.StepID)
-		case in.Kind == store.Tested && (in.Milestone == "" || in.Passed == nil || at.step().Family == ""):
+		case in.Kind == job.Tested && (in.Milestone == "" || in.Passed == nil || at.step().Family == ""):
 			fault("milestone", "say of which coat, for which milestone, and whether it passed", in.Milestone)
-		case in.Kind == store.Settled && at.step().Repeat == nil:
+		case in.Kind == job.Settled && at.step().Repeat == nil:
 			fault("kind", "only a step that is done in rounds is settled", in.Kind)
 		case in.Coat < 1 || in.Coat > m.mostCoats(at):
 			fault("coat", fmt.Sprintf("this step has coats 1 to %d", m.mostCoats(at)), in.Coat)
-		case in.Kind == store.Failed && at.step().Kind != schedule.Inspect:
+		case in.Kind == job.Failed && at.step().Kind != schedule.Inspect:
 			fault("kind", "only a check can fail to pass", in.Kind)
 		}
 	}
@@ -282,8 +280,8 @@ func (m *moment) mostCoats(at located) int {
 
 // ownerOf is the instrument of a piece; no id when there is none.
 func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
-	for _, in := range m.stored {
-		if slices.ContainsFunc(in.Pieces, func(p store.Piece) bool { return p.ID == piece }) {
+	for _, in := range m.file.Instruments {
+		if slices.ContainsFunc(in.Pieces, func(p job.Piece) bool { return p.ID == piece }) {
 			return in.ID
 		}
 	}
@@ -293,7 +291,7 @@ func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
 // judge looks at what an entry about an event does: whether it is doubtful,
 // whether another was first, and whether it will stand. It completes the entry
 // with its flags and figures, and returns when the event was planned.
-func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store.Entry) (planned *time.Time, standing bool, err error) {
+func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *job.Entry) (planned *time.Time, standing bool, err error) {
 	event := schedule.Event{Step: in.StepID, Coat: in.Coat}
 	e, expected := m.plan.Find(event)
 	if e.Event = event; expected && !e.Done && e.Impossible == "" {
@@ -302,9 +300,9 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store
 	at, _ := m.find(in.StepID)
 	if made := at.planned().Material; made != nil {
 		figures := made.Resolve(m.setting.Margin)
-		entry.Figures = store.JSON[*material.Figures]{V: &figures}
+		entry.Figures = &figures
 	}
-	if in.Kind == store.Failed {
+	if in.Kind == job.Failed {
 		return planned, false, nil
 	}
 	first, err := tx.StandingEntry(ctx, in.StepID, in.Coat)
@@ -312,7 +310,7 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store
 	case err == nil && !in.Late:
 		return nil, false, m.taken(first)
 	case err == nil:
-		entry.Flags.V = append(entry.Flags.V, duplicate)
+		entry.Flags = append(entry.Flags, job.Duplicate)
 	case !errors.Is(err, store.ErrNotFound):
 		return nil, false, err
 	}
@@ -327,10 +325,10 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *store
 // answer flags an entry with its doubts, and fails with those that a person who is
 // there has not answered yet. Catching up answers for the order and the times of what it
 // brings along.
-func (in Entry) answer(doubts []Doubt, entry *store.Entry) error {
+func (in Entry) answer(doubts []Doubt, entry *job.Entry) error {
 	var open []Doubt
 	for _, d := range doubts {
-		entry.Flags.V = append(entry.Flags.V, d.Code)
+		entry.Flags = append(entry.Flags, d.Code)
 		answered := in.CaughtUp && !slices.Contains([]string{onPurpose, future, string(schedule.StoodOn)}, d.Code)
 		if !in.Late && !answered && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && entry.Note == "")) {
 			open = append(open, d)
@@ -342,7 +340,7 @@ func (in Entry) answer(doubts []Doubt, entry *store.Entry) error {
 	return nil
 }
 
-func (m *moment) taken(first store.Entry) error {
+func (m *moment) taken(first job.Entry) error {
 	who := "somebody"
 	for _, p := range m.people {
 		if p.ID == first.Person {
@@ -353,34 +351,34 @@ func (m *moment) taken(first store.Entry) error {
 }
 
 // voidable is an entry that may be struck.
-func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (store.Entry, error) {
+func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (job.Entry, error) {
 	entry, err := tx.Entry(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
-		return store.Entry{}, invalid("voids", "must be an entry of the log", id)
+		return job.Entry{}, invalid("voids", "must be an entry of the log", id)
 	}
 	if err != nil {
-		return store.Entry{}, err
+		return job.Entry{}, err
 	}
-	if entry.Kind == store.Void {
-		return store.Entry{}, invalid("voids", "a struck entry stays struck; log what happened again instead", id)
+	if entry.Kind == job.Void {
+		return job.Entry{}, invalid("voids", "a struck entry stays struck; log what happened again instead", id)
 	}
 	var struck bool
 	if err := tx.GetContext(ctx, &struck, `select exists (select from log_entry where voids = $1)`, id); err != nil {
-		return store.Entry{}, err
+		return job.Entry{}, err
 	}
 	if struck {
-		return store.Entry{}, &Taken{"that entry has been struck already"}
+		return job.Entry{}, &Taken{"that entry has been struck already"}
 	}
 	return entry, nil
 }
 
-func (m *moment) entryTitle(e store.Entry) string {
+func (m *moment) entryTitle(e job.Entry) string {
 	switch e.Kind {
-	case store.Void:
+	case job.Void:
 		return "an entry struck"
-	case store.Note:
+	case job.Note:
 		return "a note"
-	case store.Moved:
+	case job.Moved:
 		return "carried to " + m.placeName(*e.Place)
 	}
 	at, found := m.find(*e.Step)
@@ -389,25 +387,25 @@ func (m *moment) entryTitle(e store.Entry) string {
 	}
 	title := fmt.Sprintf("%s, %s %s", at.planned().EventTitle(*e.Coat), at.instrument().Name, at.piece().Kind)
 	switch e.Kind {
-	case store.Tested:
+	case job.Tested:
 		return testText(e) + ": " + title
-	case store.Settled:
+	case job.Settled:
 		return fmt.Sprintf("settled after %d: %s", *e.Coat, title)
 	}
 	return title
 }
 
 // testText says what a test of a film came to.
-func testText(e store.Entry) string {
+func testText(e job.Entry) string {
 	if *e.Passed {
-		return "Tested " + material.Milestone(e.Milestone).Text()
+		return "Tested " + e.Milestone.Text()
 	}
-	return "Not yet " + material.Milestone(e.Milestone).Text()
+	return "Not yet " + e.Milestone.Text()
 }
 
 // logCause is the entry behind a snapshot, and when its event was planned.
 type logCause struct {
-	entry   store.Entry
+	entry   job.Entry
 	planned *time.Time
 }
 

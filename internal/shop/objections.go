@@ -1,16 +1,12 @@
 package shop
 
 import (
-	"time"
-
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
 )
 
 // ObjectionView is what a schedule gets wrong, and what would mend it.
@@ -38,14 +34,14 @@ func (m *moment) objections(i int) []ObjectionView {
 }
 
 // wishOf is what is wanted of an instrument; an empty wish where that is not known.
-func wishOf(in *formats.Instrument) recipe.Wish {
+func wishOf(in *recipe.Instrument) recipe.Wish {
 	if in.Wish == nil {
 		return recipe.Wish{}
 	}
 	return *in.Wish
 }
 
-func stepOf(in *formats.Instrument, slot string) uuid.UUID {
+func stepOf(in *recipe.Instrument, slot string) uuid.UUID {
 	for _, p := range in.Pieces {
 		for _, s := range p.Steps {
 			if s.Slot == slot {
@@ -57,30 +53,27 @@ func stepOf(in *formats.Instrument, slot string) uuid.UUID {
 }
 
 // draftOf is an instrument's schedule as the rules of recipes read it.
-func (m *moment) draftOf(in *formats.Instrument) recipe.Draft {
+func (m *moment) draftOf(in *recipe.Instrument) recipe.Draft {
 	var d recipe.Draft
 	regions, slots := make(map[uuid.UUID]string), make(map[uuid.UUID]string)
 	for _, p := range in.Pieces {
 		for _, z := range p.Regions {
-			regions[z.ID] = p.Kind + ":" + z.Name
+			regions[z.ID] = string(p.Kind) + ":" + z.Name
 		}
 		for _, s := range p.Steps {
 			slots[s.ID] = s.Slot
 		}
 	}
 	for _, p := range in.Pieces {
-		piece := recipe.Piece{Kind: recipe.PieceKind(p.Kind)}
+		piece := recipe.Piece{Kind: p.Kind}
 		for _, z := range p.Regions {
-			piece.Regions = append(piece.Regions, recipe.Region{Key: regions[z.ID], Name: z.Name, Wood: z.Wood, Area: unit.SquareMetre(z.AreaM2), Sheen: z.Sheen, Plain: z.Plain})
+			piece.Regions = append(piece.Regions, recipe.Region{Key: regions[z.ID], Region: z})
 		}
 		if len(piece.Regions) > 0 {
 			piece.Wood = piece.Regions[0].Wood
 		}
 		for _, s := range p.Steps {
-			step := recipe.Step{Slot: s.Slot, Kind: s.Kind, Title: s.Title, Role: s.Role, Family: s.Family, Method: material.Method(s.Method), Coats: max(s.Coats, 1),
-				Minutes: unit.Minutes(s.HandsOnMin), SetUp: unit.Minutes(s.SetUpMin), Scuff: unit.Minutes(s.ScuffMin), Ladder: s.Ladder, Check: s.Check,
-				Film: material.Milestone(s.Film), Rest: time.Duration(s.RestMin) * time.Minute, Tool: s.Tool, How: s.How, Why: s.Why, School: s.School, Sheen: s.Sheen,
-				NoReturn: s.NoReturn, Terms: s.Terms, Edited: s.Edited, Logged: m.logged[s.ID]}
+			step := recipe.Step{Step: s, Logged: m.logged[s.ID]}
 			_, step.Done = m.facts[schedule.Event{Step: s.ID, Coat: 1}]
 			for _, z := range s.Regions {
 				step.Regions = append(step.Regions, regions[z])

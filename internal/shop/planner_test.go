@@ -43,7 +43,7 @@ func (r *room) rack() shop.Rack {
 func (r *room) tag(name string) shop.Tag {
 	r.t.Helper()
 	for _, tag := range r.rack().Tags {
-		if tag.Name+" "+tag.Piece == name {
+		if tag.Name+" "+string(tag.Piece) == name {
 			return tag
 		}
 	}
@@ -96,7 +96,7 @@ func TestTwoPeopleWorkAtOnce(t *testing.T) {
 	assert.Equal(t, "the bench", rack.Next[0].Place)
 	names := map[string]bool{}
 	for _, tag := range rack.Tags {
-		names[tag.Name+" "+tag.Piece] = true
+		names[tag.Name+" "+string(tag.Piece)] = true
 	}
 	assert.Equal(t, map[string]bool{"Knot body": true, "Ruff body": true, "Ruff neck": true}, names, "the whole waits for its pieces")
 }

@@ -11,9 +11,10 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
 
@@ -74,7 +75,7 @@ func (m *moment) propose() (*found, error) {
 // ready days sooner: then a better order is worth a line although no promise slips.
 func (m *moment) makesRoom(effects []Effect) bool {
 	const lately, days = 12 * time.Hour, 2
-	return slices.ContainsFunc(m.stored, func(in store.Instrument) bool {
+	return slices.ContainsFunc(m.file.Instruments, func(in recipe.Instrument) bool {
 		return m.now.Sub(in.CreatedAt) < lately && slices.ContainsFunc(effects, func(e Effect) bool { return e.InstrumentID == in.ID && e.Days <= -days })
 	})
 }
@@ -182,7 +183,7 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 }
 
 // withTheRest is an order with what has come since at its end.
-func withTheRest(order []schedule.Event, known []formats.Event) []schedule.Event {
+func withTheRest(order []schedule.Event, known []job.Event) []schedule.Event {
 	named := make(map[schedule.Event]bool, len(order))
 	for _, e := range order {
 		named[e] = true

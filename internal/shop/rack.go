@@ -12,9 +12,9 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/store"
 )
 
 // Rack is the home screen: what hangs on the rail, what hands do next, and the
@@ -42,21 +42,21 @@ type Tick struct {
 
 // Tag is one piece on the rail.
 type Tag struct {
-	InstrumentID uuid.UUID `json:"instrumentId"`
-	PieceID      uuid.UUID `json:"pieceId"`
-	Name         string    `json:"name"`
-	Piece        string    `json:"piece" enum:"body,neck,cavity,fretboard,frets,whole"`
-	Outline      string    `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
-	Colour       string    `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
-	Event        EventRef  `json:"event" doc:"what is next on this piece"`
-	Title        string    `json:"title"`
-	State        State     `json:"state" enum:"ready,drying,closing,waiting,late"`
-	When         string    `json:"when" doc:"now, in 50 min, Fri 09:00"`
-	At           time.Time `json:"at" doc:"where it hangs: when hands are next needed"`
-	Frost        float64   `json:"frost" minimum:"0" maximum:"1" doc:"share of the wait that is left"`
-	LateBy       string    `json:"lateBy,omitempty" doc:"3 days late"`
-	Because      string    `json:"because"`
-	CanLog       bool      `json:"canLog"`
+	InstrumentID uuid.UUID     `json:"instrumentId"`
+	PieceID      uuid.UUID     `json:"pieceId"`
+	Name         string        `json:"name"`
+	Piece        job.PieceKind `json:"piece" enum:"body,neck,cavity,fretboard,frets,whole"`
+	Outline      string        `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Colour       string        `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
+	Event        EventRef      `json:"event" doc:"what is next on this piece"`
+	Title        string        `json:"title"`
+	State        State         `json:"state" enum:"ready,drying,closing,waiting,late"`
+	When         string        `json:"when" doc:"now, in 50 min, Fri 09:00"`
+	At           time.Time     `json:"at" doc:"where it hangs: when hands are next needed"`
+	Frost        float64       `json:"frost" minimum:"0" maximum:"1" doc:"share of the wait that is left"`
+	LateBy       string        `json:"lateBy,omitempty" doc:"3 days late"`
+	Because      string        `json:"because"`
+	CanLog       bool          `json:"canLog"`
 }
 
 // Promise is how a running instrument stands against its promise.
@@ -142,7 +142,7 @@ func (m *moment) axis() []Tick {
 // neck until that is done.
 func (m *moment) tags() []Tag {
 	tags := []Tag{}
-	for i, in := range m.stored {
+	for i, in := range m.file.Instruments {
 		if m.plan.Forecasts[i].Finished {
 			continue
 		}
@@ -150,7 +150,7 @@ func (m *moment) tags() []Tag {
 		var joint *schedule.Planned // what waits for pieces that are not done
 		for p, piece := range in.Pieces {
 			if next[p] = m.nextOf(piece); next[p] != nil && m.follows(*next[p]) {
-				if piece.Kind == string(recipe.Whole) {
+				if piece.Kind == job.Whole {
 					joint = next[p]
 				}
 				next[p] = nil
@@ -161,7 +161,7 @@ func (m *moment) tags() []Tag {
 			}
 		}
 		for p, piece := range in.Pieces {
-			parted := piece.Kind == string(recipe.Body) || piece.Kind == string(recipe.Neck)
+			parted := piece.Kind == job.Body || piece.Kind == job.Neck
 			if parted && next[p] == nil && joint != nil && m.awaits(*joint, piece) {
 				tags = append(tags, m.joinTag(i, piece, *joint))
 			}
@@ -176,20 +176,20 @@ func (m *moment) follows(e schedule.Planned) bool {
 	at, _ := m.find(e.Step)
 	return slices.ContainsFunc(at.step().After, func(id uuid.UUID) bool {
 		other, found := m.find(id)
-		return found && m.nextOf(other.piece()) != nil && !m.allDone(other.step())
+		return found && m.nextOf(*other.piece()) != nil && !m.allDone(*other.step())
 	})
 }
 
 // awaits reports whether an event waits for a piece.
-func (m *moment) awaits(e schedule.Planned, piece store.Piece) bool {
+func (m *moment) awaits(e schedule.Planned, piece job.Piece) bool {
 	at, _ := m.find(e.Step)
 	return slices.ContainsFunc(at.step().After, func(id uuid.UUID) bool {
-		return slices.ContainsFunc(piece.Steps, func(s store.Step) bool { return s.ID == id })
+		return slices.ContainsFunc(piece.Steps, func(s job.Step) bool { return s.ID == id })
 	})
 }
 
 // allDone reports whether every coat of a step is done or was left out.
-func (m *moment) allDone(step store.Step) bool {
+func (m *moment) allDone(step job.Step) bool {
 	for coat := 1; coat <= step.Coats; coat++ {
 		if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; !done {
 			return false
@@ -199,7 +199,7 @@ func (m *moment) allDone(step store.Step) bool {
 }
 
 // nextOf is the first event of a piece that is not done; nil when all are.
-func (m *moment) nextOf(piece store.Piece) *schedule.Planned {
+func (m *moment) nextOf(piece job.Piece) *schedule.Planned {
 	for _, step := range piece.Steps {
 		for coat := 1; coat <= step.Coats; coat++ {
 			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && !e.Done {
@@ -210,8 +210,8 @@ func (m *moment) nextOf(piece store.Piece) *schedule.Planned {
 	return nil
 }
 
-func (m *moment) tag(i int, piece store.Piece, e schedule.Planned) Tag {
-	in := m.stored[i]
+func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
+	in := m.file.Instruments[i]
 	at, _ := m.find(e.Step)
 	tag := Tag{
 		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Colour: m.colourOf(in, piece),
@@ -239,7 +239,7 @@ func (m *moment) tag(i int, piece store.Piece, e schedule.Planned) Tag {
 }
 
 // joinTag hangs a piece that is done and waits for its neighbour.
-func (m *moment) joinTag(i int, piece store.Piece, joint schedule.Planned) Tag {
+func (m *moment) joinTag(i int, piece job.Piece, joint schedule.Planned) Tag {
 	tag := m.tag(i, piece, joint)
 	tag.State, tag.Frost, tag.CanLog = Waiting, 0, false
 	tag.Title = "waits to be joined"
@@ -249,7 +249,7 @@ func (m *moment) joinTag(i int, piece store.Piece, joint schedule.Planned) Tag {
 	return tag
 }
 
-func (m *moment) colourOf(in store.Instrument, piece store.Piece) string {
+func (m *moment) colourOf(in recipe.Instrument, piece job.Piece) string {
 	if l := m.lookOf(piece); l.Colour != "" {
 		return l.Colour
 	}
@@ -314,7 +314,7 @@ func tightness(o Outlook) int {
 
 func (m *moment) promises() []Promise {
 	list := []Promise{}
-	for i, in := range m.stored {
+	for i, in := range m.file.Instruments {
 		if o := m.outlook(i); !o.Finished {
 			list = append(list, Promise{in.ID, in.Name, o})
 		}

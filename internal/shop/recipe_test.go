@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/shop"
-	"umberfrost/internal/store"
 )
 
 func glossBody(name string) shop.NewInstrument {
@@ -136,7 +136,7 @@ func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 
 func (r *room) entry(step uuid.UUID, coat int) shop.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: store.Done, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
 }
 
 func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
@@ -164,7 +164,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	assert.NotContains(t, titles(after, 0), "Buff")
 	var kinds []string
 	for _, p := range after.Pieces {
-		kinds = append(kinds, p.Kind)
+		kinds = append(kinds, string(p.Kind))
 	}
 	assert.Equal(t, []string{"body", "neck", "frets", "whole"}, kinds)
 	assert.Equal(t, "nitro", after.Wish.Pieces[0].Clear)
@@ -212,7 +212,7 @@ func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {
 		require.NoError(t, err, step.Title)
 	}
 	strike := r.entry(uuid.Nil, 0) // the dye was logged by mistake
-	strike.Kind, strike.Voids = store.Void, r.view(view.ID).Log[0].ID
+	strike.Kind, strike.Voids = job.Void, r.view(view.ID).Log[0].ID
 	_, err := r.service.Log(ctx, strike)
 	require.NoError(t, err)
 
@@ -239,7 +239,7 @@ func TestAPieceThatWasCarriedSurvivesComposingAgain(t *testing.T) {
 	in.Wish.Pieces = append(in.Wish.Pieces, neck("", "").Wish.Pieces[0])
 	view := r.keep(in)
 	carried := r.entry(uuid.Nil, 0)
-	carried.Kind, carried.PieceID, carried.PlaceID = store.Moved, view.Pieces[1].ID, shop.PlaceID("room")
+	carried.Kind, carried.PieceID, carried.PlaceID = job.Moved, view.Pieces[1].ID, shop.PlaceID("room")
 	_, err := r.service.Log(ctx, carried)
 	require.NoError(t, err)
 	alone := in.Wish
@@ -323,7 +323,7 @@ func TestTheRailShowsWhatCanBeTakenUp(t *testing.T) {
 		rack, err := r.service.Rack(ctx)
 		require.NoError(t, err)
 		for _, tag := range rack.Tags {
-			kinds = append(kinds, tag.Piece)
+			kinds = append(kinds, string(tag.Piece))
 		}
 		return kinds
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
@@ -134,7 +135,7 @@ func (m *moment) clear(id string) ClearView {
 // can within two weeks.
 func (m *moment) roomFor(f material.Family) string {
 	made := material.OfFamily(f)
-	step := schedule.Step{Kind: schedule.Coat, Material: &made, Method: f.Methods[0]}
+	step := schedule.Step{Material: &made, Step: job.Step{Kind: schedule.Coat, Method: f.Methods[0]}}
 	place := m.input.Shop.PlaceOf(&step)
 	sprayed := f.Methods[0] == material.Spray
 	if sprayed && f.VOC >= 2 && place.Kind != schedule.Booth {

@@ -70,7 +70,7 @@ func (m *moment) roomNow() RoomNow {
 			continue
 		}
 		seen[made.Key()+place.Name] = true
-		room.Verdicts = append(room.Verdicts, m.verdict(*made, place, at.planned().Minutes))
+		room.Verdicts = append(room.Verdicts, m.verdict(*made, place, at.planned().HandsOnMin))
 	}
 	return room
 }

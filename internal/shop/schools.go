@@ -164,13 +164,13 @@ func daysText(days int) string {
 // differing lists the steps that one schedule has and the other has not.
 func differing(with, without weighed) []string {
 	there := make(map[string]bool)
-	for _, p := range without.after.stored[without.at].Pieces {
+	for _, p := range without.after.file.Instruments[without.at].Pieces {
 		for _, s := range p.Steps {
 			there[s.Slot] = true
 		}
 	}
 	list := []string{}
-	for _, p := range with.after.stored[with.at].Pieces {
+	for _, p := range with.after.file.Instruments[with.at].Pieces {
 		for _, s := range p.Steps {
 			if !there[s.Slot] && !slices.Contains(list, s.Title) {
 				list = append(list, s.Title)

@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
@@ -109,15 +110,15 @@ type writing struct {
 	desk   *desk
 	before *moment // the shop as it was
 	after  *moment // as it is when this is kept; nil where nobody has worked that out
-	added  []store.Entry
-	stands map[schedule.Event]*store.Entry // for events whose entry was struck
+	added  []job.Entry
+	stands map[schedule.Event]*job.Entry // for events whose entry was struck
 }
 
 // change runs a use case that changes the shop: all of it is kept, or nothing.
 func (s *Service) change(ctx context.Context, do func(*writing) error) error {
 	s.writing.Lock()
 	defer s.writing.Unlock()
-	w := &writing{desk: s.take(), stands: make(map[schedule.Event]*store.Entry)}
+	w := &writing{desk: s.take(), stands: make(map[schedule.Event]*job.Entry)}
 	err := s.store.Write(ctx, func(tx *store.Tx) error {
 		w.Tx = tx
 		if err := do(w); err != nil {

@@ -10,6 +10,7 @@ import (
 	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/check"
 	"umberfrost/internal/craft/film"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"
@@ -26,7 +27,7 @@ type Sheet struct {
 	Event        EventRef          `json:"event"`
 	InstrumentID uuid.UUID         `json:"instrumentId"`
 	Name         string            `json:"name"`
-	Piece        string            `json:"piece"`
+	Piece        job.PieceKind     `json:"piece"`
 	Kind         string            `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
 	Title        string            `json:"title"`
 	State        State             `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
@@ -95,7 +96,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	if !e.Done {
 		sheet.State = m.stateOf(e)
 		if place := m.input.Shop.PlaceOf(&planned); planned.Material != nil && place.Room != nil {
-			verdict := m.verdict(*planned.Material, place, planned.Minutes)
+			verdict := m.verdict(*planned.Material, place, planned.HandsOnMin)
 			sheet.Room = &verdict
 		}
 	}
@@ -152,8 +153,8 @@ func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 		life, _ := m.input.Shop.PotLifeOf(&planned)
 		lines = append(lines, SheetLine{Label: "Mix", Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.Text())})
 	}
-	hands := SheetLine{Label: "Hands", Text: "about " + planned.Minutes.Text()}
-	if shown, known := minutesWorking(string(step.Kind), step.Method, area, len(step.Ladder), planned.Minutes); known {
+	hands := SheetLine{Label: "Hands", Text: "about " + planned.HandsOnMin.Text()}
+	if shown, known := minutesWorking(string(step.Kind), step.Method, area, len(step.Ladder), planned.HandsOnMin); known {
 		hands.Figure, hands.Working = hands.Text, &shown
 	}
 	return append(lines, hands)
@@ -161,9 +162,9 @@ func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 
 // minutesWorking shows how hands-on minutes came about, where the labour table
 // and not the recipe set them.
-func minutesWorking(kind, method string, area unit.SquareMetre, times int, planned unit.Minutes) (working.Working, bool) {
+func minutesWorking(kind string, method material.Method, area unit.SquareMetre, times int, planned unit.Minutes) (working.Working, bool) {
 	for _, work := range []string{kind, "sand-bare", "scuff", "raise-grain", "colour-test", "inspect", "open-holes"} {
-		rate, err := labour.Find(work, method)
+		rate, err := labour.Find(work, string(method))
 		if err != nil {
 			continue
 		}
@@ -243,12 +244,12 @@ func (m *moment) cautions(at located) []caution.Caution {
 	base := func() caution.Facts {
 		facts := caution.Facts{"step_kind": kind}
 		if step.Method != "" {
-			facts["method"] = step.Method
+			facts["method"] = string(step.Method)
 		}
 		switch {
 		case step.Tool != "":
 			facts["tool"] = step.Tool
-		case step.Method == string(material.Spray):
+		case step.Method == material.Spray:
 			facts["tool"] = "spray-gun"
 		}
 		return facts
@@ -292,7 +293,7 @@ func ladderText(keys []string) string {
 }
 
 // method names a method inside a sentence.
-func method(id string) string {
-	return map[string]string{"spray": "sprayed", "aerosol": "from the can", "brush": "brushed", "wipe": "wiped", "pad": "padded",
-		"pour": "poured", "drop": "dropped in"}[id]
+func method(m material.Method) string {
+	return map[material.Method]string{"spray": "sprayed", "aerosol": "from the can", "brush": "brushed", "wipe": "wiped", "pad": "padded",
+		"pour": "poured", "drop": "dropped in"}[m]
 }

@@ -172,7 +172,7 @@ func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
 	require.NoError(t, err)
 	var pieces []string
 	for _, tag := range rack.Tags {
-		pieces = append(pieces, tag.Piece)
+		pieces = append(pieces, string(tag.Piece))
 	}
 	assert.ElementsMatch(t, []string{"body", "neck"}, pieces)
 }

@@ -8,28 +8,30 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
 
 // Sitting is one piece of work for the hands.
 type Sitting struct {
-	Event        EventRef  `json:"event"`
-	InstrumentID uuid.UUID `json:"instrumentId"`
-	Name         string    `json:"name"`
-	Piece        string    `json:"piece"`
-	Kind         string    `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
-	Method       string    `json:"method" doc:"of a coat"`
-	Title        string    `json:"title"`
-	When         string    `json:"when"`
-	Start        Moment    `json:"start"`
-	Minutes      string    `json:"minutes" doc:"about 25 min"`
-	Place        string    `json:"place" doc:"where it is done"`
-	Because      string    `json:"because"`
-	State        State     `json:"state" enum:"ready,drying,closing,waiting,late"`
-	CanLog       bool      `json:"canLog" doc:"its piece is ready for it now"`
-	LogLabel     string    `json:"logLabel" doc:"the verb on its button: Log coat 3"`
-	End          Moment    `json:"end"`
+	Event        EventRef        `json:"event"`
+	InstrumentID uuid.UUID       `json:"instrumentId"`
+	Name         string          `json:"name"`
+	Piece        job.PieceKind   `json:"piece"`
+	Kind         string          `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Method       material.Method `json:"method" doc:"of a coat"`
+	Title        string          `json:"title"`
+	When         string          `json:"when"`
+	Start        Moment          `json:"start"`
+	Minutes      string          `json:"minutes" doc:"about 25 min"`
+	Place        string          `json:"place" doc:"where it is done"`
+	Because      string          `json:"because"`
+	State        State           `json:"state" enum:"ready,drying,closing,waiting,late"`
+	CanLog       bool            `json:"canLog" doc:"its piece is ready for it now"`
+	LogLabel     string          `json:"logLabel" doc:"the verb on its button: Log coat 3"`
+	End          Moment          `json:"end"`
 }
 
 // Ahead lists all work that is planned, in the order in which it begins.
@@ -109,9 +111,9 @@ func minutesUntil(e schedule.Planned, end time.Time) unit.Minutes {
 func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
 	at, _ := m.find(e.Step)
 	step := at.planned()
-	minutes := "about " + step.Minutes.Text()
-	if part := minutesUntil(e, until); e.Spans != nil && !until.IsZero() && part < step.Minutes {
-		minutes = part.Text() + " of " + step.Minutes.Text()
+	minutes := "about " + step.HandsOnMin.Text()
+	if part := minutesUntil(e, until); e.Spans != nil && !until.IsZero() && part < step.HandsOnMin {
+		minutes = part.Text() + " of " + step.HandsOnMin.Text()
 	}
 	when := m.plan.Say(e.Start)
 	if m.stateOf(e) == Closing {

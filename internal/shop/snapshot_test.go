@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
@@ -230,10 +231,10 @@ func entries(view shop.InstrumentView) []uuid.UUID {
 func TestALogThatIsLongerThanItsPageSaysSo(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
-	notes := make([]store.Entry, 503)
+	notes := make([]job.Entry, 503)
 	for i := range notes {
-		notes[i] = store.Entry{ID: uuid.New(), Kind: store.Note, Instrument: view.ID, HappenedAt: r.now, RecordedAt: r.now, Person: r.person, Device: view.ID, DeviceSeq: int64(i + 1), Note: "looked at it"}
-		notes[i].Flags.V = []string{}
+		notes[i] = job.Entry{ID: uuid.New(), Kind: job.Note, Instrument: view.ID, HappenedAt: r.now, RecordedAt: r.now, Person: r.person, Device: view.ID, DeviceSeq: int64(i + 1), Note: "looked at it"}
+		notes[i].Flags = []string{}
 	}
 	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error { return tx.AddEntries(ctx, notes) }))
 	view = r.view(view.ID)

@@ -12,9 +12,10 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
@@ -24,11 +25,10 @@ import (
 type state struct {
 	*ground
 	revision    int64
-	file        *formats.File // the shop, without its log
-	stored      []store.Instrument
+	file        *formats.File         // the shop, without its log
 	instruments []schedule.Instrument // as they are planned
 	facts       map[schedule.Event]schedule.Fact
-	about       []store.Entry      // what else stands: moves, tests, rounds settled
+	about       []job.Entry        // what else stands: moves, tests, rounds settled
 	logged      map[uuid.UUID]bool // steps that the log speaks of, also in struck entries
 	steps       map[uuid.UUID]located
 	derived     schedule.Input // what dates are derived from, but for the present and the Shop
@@ -58,11 +58,11 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*st
 	if err := tx.GetContext(ctx, &revision, `select number from revision`); err != nil {
 		return nil, err
 	}
-	file, stored, err := readShop(ctx, tx, now.Add(-readingsKept))
+	file, err := readShop(ctx, tx, now.Add(-readingsKept))
 	if err != nil {
 		return nil, err
 	}
-	st, err := layOut(file, stored, now, earlier)
+	st, err := layOut(file, now, earlier)
 	if err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
@@ -78,8 +78,8 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*st
 }
 
 // layOut is a shop without its log.
-func layOut(file *formats.File, stored []store.Instrument, now time.Time, earlier *state) (*state, error) {
-	st := &state{file: file, stored: stored}
+func layOut(file *formats.File, now time.Time, earlier *state) (*state, error) {
+	st := &state{file: file}
 	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, file.Shop) && reflect.DeepEqual(earlier.file.Products, file.Products) {
 		st.ground = earlier.ground
 	} else {
@@ -102,7 +102,7 @@ func layOut(file *formats.File, stored []store.Instrument, now time.Time, earlie
 	}
 	st.instruments = st.derived.Instruments
 	st.steps = make(map[uuid.UUID]located)
-	for i := range stored {
+	for i := range file.Instruments {
 		st.place(i)
 	}
 	return st, nil
@@ -110,9 +110,9 @@ func layOut(file *formats.File, stored []store.Instrument, now time.Time, earlie
 
 // place notes where the steps of an instrument stand.
 func (st *state) place(i int) {
-	for p := range st.stored[i].Pieces {
-		for s := range st.stored[i].Pieces[p].Steps {
-			st.steps[st.stored[i].Pieces[p].Steps[s].ID] = located{i, p, s, st}
+	for p, piece := range st.file.Instruments[i].Pieces {
+		for s, step := range piece.Steps {
+			st.steps[step.ID] = located{i, p, s, st}
 		}
 	}
 }
@@ -147,7 +147,7 @@ func (st *state) from(now time.Time) (*state, error) {
 	if st.holds(now) {
 		return st, nil
 	}
-	next, err := layOut(st.file, st.stored, now, nil)
+	next, err := layOut(st.file, now, nil)
 	if err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
@@ -168,7 +168,7 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 		if !known || row.Regions < len(at.step().Regions) {
 			continue
 		}
-		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(store.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt, Minutes: row.Minutes})
+		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(job.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt, Minutes: row.Minutes})
 	}
 	spoken, err := tx.LoggedSteps(ctx)
 	logged := make(map[uuid.UUID]bool, len(spoken))
@@ -178,18 +178,8 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 	return facts, logged, err
 }
 
-// fact is what an entry that stands makes of an event of a step, to the microsecond as the
-// database keeps it.
-func (l located) fact(e store.Entry) schedule.Fact {
-	fact := schedule.Fact{End: e.HappenedAt.UTC().Round(time.Microsecond), Minutes: unit.Minutes(l.step().HandsOnMin), Skipped: e.Kind == store.Skipped}
-	if e.Minutes != nil {
-		fact.Minutes = unit.Minutes(*e.Minutes)
-	}
-	if fact.Skipped {
-		fact.Minutes = 0
-	}
-	return fact
-}
+// fact is what an entry that stands makes of an event of a step.
+func (l located) fact(e job.Entry) schedule.Fact { return schedule.FactOf(&e, l.step().HandsOnMin) }
 
 // derive puts what is logged into what dates are derived from.
 func (st *state) derive() {
@@ -201,23 +191,15 @@ func (st *state) derive() {
 		}
 	}
 	st.derived.Moves, st.derived.Tests, st.derived.Settled = nil, nil, make(map[uuid.UUID]int)
-	for _, e := range st.about {
-		switch e.Kind {
-		case store.Moved:
-			st.derived.Moves = append(st.derived.Moves, schedule.Move{Piece: *e.Piece, Place: *e.Place, At: e.HappenedAt})
-		case store.Tested:
-			st.derived.Tests = append(st.derived.Tests, schedule.Test{Event: schedule.Event{Step: *e.Step, Coat: *e.Coat},
-				Milestone: material.Milestone(e.Milestone), At: e.HappenedAt, Passed: *e.Passed})
-		case store.Settled:
-			st.derived.Settled[*e.Step] = *e.Coat
-		}
+	for i := range st.about {
+		st.derived.Read(&st.about[i], 0)
 	}
 }
 
 // appended is this shop at a new revision with more entries in its log, in the order in
 // which they were added. Those of an event stand where it has none yet; what stands for the
 // events of struck entries is told by stands.
-func (st *state) appended(revision int64, added []store.Entry, stands map[schedule.Event]*store.Entry) *state {
+func (st *state) appended(revision int64, added []job.Entry, stands map[schedule.Event]*job.Entry) *state {
 	next := *st
 	next.revision, next.facts, next.logged, next.about = revision, maps.Clone(st.facts), maps.Clone(st.logged), slices.Clone(st.about)
 	for _, e := range added {
@@ -225,16 +207,15 @@ func (st *state) appended(revision int64, added []store.Entry, stands map[schedu
 			next.logged[*e.Step] = true
 		}
 		switch e.Kind {
-		case store.Done, store.Skipped:
-			event := schedule.Event{Step: *e.Step, Coat: *e.Coat}
-			if _, done := next.facts[event]; !done {
-				next.facts[event] = next.steps[event.Step].fact(e)
+		case job.Done, job.Skipped:
+			if _, done := next.facts[e.Event()]; !done {
+				next.facts[e.Event()] = next.steps[e.Event().Step].fact(e)
 			}
-		case store.Moved, store.Tested, store.Settled:
-			at, _ := slices.BinarySearchFunc(next.about, e, inOrder)
+		case job.Moved, job.Tested, job.Settled:
+			at, _ := slices.BinarySearchFunc(next.about, e, func(a, b job.Entry) int { return a.Compare(&b) })
 			next.about = slices.Insert(next.about, at, e)
-		case store.Void:
-			next.about = slices.DeleteFunc(next.about, func(known store.Entry) bool { return known.ID == *e.Voids })
+		case job.Void:
+			next.about = slices.DeleteFunc(next.about, func(known job.Entry) bool { return known.ID == *e.Voids })
 		}
 	}
 	for event, e := range stands {
@@ -279,11 +260,6 @@ func byPlaceAndTime(a, b formats.Reading) int {
 	return cmp.Or(slices.Compare(a.Place[:], b.Place[:]), a.At.Compare(b.At), a.RecordedAt.Compare(b.RecordedAt))
 }
 
-// inOrder is the order of the log: when it happened, when it was recorded, by id.
-func inOrder(a, b store.Entry) int {
-	return cmp.Or(a.HappenedAt.Compare(b.HappenedAt), a.RecordedAt.Compare(b.RecordedAt), slices.Compare(a.ID[:], b.ID[:]))
-}
-
 // find returns the stored step with its piece and instrument.
 func (st *state) find(id uuid.UUID) (found located, ok bool) {
 	found, ok = st.steps[id]
@@ -296,14 +272,14 @@ type located struct {
 	state   *state
 }
 
-func (l located) instrument() store.Instrument { return l.state.stored[l.i] }
-func (l located) piece() store.Piece           { return l.instrument().Pieces[l.p] }
-func (l located) step() store.Step             { return l.piece().Steps[l.s] }
-func (l located) planned() schedule.Step       { return l.state.instruments[l.i].Pieces[l.p].Steps[l.s] }
+func (l located) instrument() *recipe.Instrument { return &l.state.file.Instruments[l.i] }
+func (l located) piece() *job.Piece              { return &l.instrument().Pieces[l.p] }
+func (l located) step() *job.Step                { return &l.piece().Steps[l.s] }
+func (l located) planned() schedule.Step         { return l.state.instruments[l.i].Pieces[l.p].Steps[l.s] }
 
 // materialOf is what a step is put on with, as its sheet stands now.
-func (st *state) materialOf(step store.Step) (material.Material, error) {
-	made, err := st.materials.Of(&formats.Step{Family: step.Family, Product: step.Product})
+func (st *state) materialOf(step *job.Step) (material.Material, error) {
+	made, err := st.materials.Of(step)
 	if err != nil || made == nil {
 		return material.Material{}, err
 	}

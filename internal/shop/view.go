@@ -6,12 +6,12 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/craft/working"
-	"umberfrost/internal/store"
 )
 
 // Moment is an instant with the words people say for it.
@@ -200,7 +200,7 @@ type look struct {
 	Colour string // #RRGGBB
 }
 
-func (m *moment) lookOf(piece store.Piece) look {
+func (m *moment) lookOf(piece job.Piece) look {
 	if len(piece.Regions) == 0 {
 		return look{}
 	}
@@ -213,7 +213,7 @@ func (m *moment) lookOf(piece store.Piece) look {
 		if step.Family == "" || !m.done(step, 1) {
 			continue
 		}
-		made, err := m.materialOf(step)
+		made, err := m.materialOf(&step)
 		if err != nil {
 			continue
 		}
@@ -227,13 +227,13 @@ func (m *moment) lookOf(piece store.Piece) look {
 	return l
 }
 
-func (m *moment) done(step store.Step, coat int) bool {
+func (m *moment) done(step job.Step, coat int) bool {
 	fact, found := m.facts[schedule.Event{Step: step.ID, Coat: coat}]
 	return found && !fact.Skipped
 }
 
 // summary says what a step works with: its product, its ladder, or nothing.
-func summary(step store.Step, m *material.Material) string {
+func summary(step job.Step, m *material.Material) string {
 	switch {
 	case m != nil && step.Method != "":
 		return m.Name + ", " + method(step.Method)

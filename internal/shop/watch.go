@@ -234,7 +234,7 @@ func (m *moment) setChances(chances map[uuid.UUID]schedule.Chance) {
 
 // chanceOf is the chance of an instrument as it was worked out last; nil before.
 func (m *moment) chanceOf(i int) *ChanceView {
-	c, known := m.chances[m.stored[i].ID]
+	c, known := m.chances[m.file.Instruments[i].ID]
 	if f := m.plan.Forecasts[i]; !known || c.Draws == 0 || f.Finished || f.Impossible != "" {
 		return nil
 	}
@@ -242,7 +242,7 @@ func (m *moment) chanceOf(i int) *ChanceView {
 	if !c.NineInTen.IsZero() {
 		ninth = dayView(calendar.DayOf(c.NineInTen.In(m.plan.Zone))).Said
 	}
-	return &ChanceView{Percent: percent(c.Kept), NineInTen: ninth, Working: c.Working(m.stored[i].PromiseDay(), ninth)}
+	return &ChanceView{Percent: percent(c.Kept), NineInTen: ninth, Working: c.Working(m.file.Instruments[i].Promise, ninth)}
 }
 
 // percent rounds a chance; only what never failed in all draws is called certain.

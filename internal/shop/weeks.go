@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
@@ -61,12 +62,12 @@ type WeekRow struct {
 
 // Strand is a piece's thread within some weeks.
 type Strand struct {
-	PieceID uuid.UUID  `json:"pieceId"`
-	Kind    string     `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
-	From    *time.Time `json:"from,omitempty" doc:"its first work, at any time"`
-	To      *time.Time `json:"to,omitempty" doc:"its last"`
-	Beads   []Bead     `json:"beads" doc:"those within the weeks"`
-	Frost   *Interval  `json:"frost,omitempty" doc:"the wait that is running now"`
+	PieceID uuid.UUID     `json:"pieceId"`
+	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
+	From    *time.Time    `json:"from,omitempty" doc:"its first work, at any time"`
+	To      *time.Time    `json:"to,omitempty" doc:"its last"`
+	Beads   []Bead        `json:"beads" doc:"those within the weeks"`
+	Frost   *Interval     `json:"frost,omitempty" doc:"the wait that is running now"`
 }
 
 // CriticalView is the longest wait on the way to an instrument's finish.
@@ -130,12 +131,14 @@ func (m *moment) weeks(first calendar.Day, asked WeeksAsked) Weeks {
 // running is the instruments that are not finished, the nearest promise first.
 func (m *moment) running() []int {
 	var list []int
-	for i := range m.stored {
+	for i := range m.file.Instruments {
 		if !m.plan.Forecasts[i].Finished {
 			list = append(list, i)
 		}
 	}
-	sort.SliceStable(list, func(a, b int) bool { return m.stored[list[a]].Promise.Before(m.stored[list[b]].Promise) })
+	sort.SliceStable(list, func(a, b int) bool {
+		return calendar.DaysBetween(m.file.Instruments[list[a]].Promise, m.file.Instruments[list[b]].Promise) > 0
+	})
 	return list
 }
 
@@ -174,7 +177,7 @@ func dayLoad(open bool, t schedule.Taken) DayLoad {
 
 // weekRow is an instrument as a plan has it, within a stretch of time.
 func (m *moment) weekRow(plan *schedule.Plan, i int, between calendar.Span) WeekRow {
-	in := m.stored[i]
+	in := m.file.Instruments[i]
 	row := WeekRow{InstrumentID: in.ID, Name: in.Name, Pieces: []Strand{}}
 	if row.Outlook = m.outlook(i); plan != m.plan {
 		row.Outlook = m.outlookIn(plan, i)
@@ -240,12 +243,14 @@ func (m *moment) pairs(answer schedule.Answer) []Pair {
 		differs[d.Instrument] = max(1, max(d.Days, -d.Days)*100+d.Moved)
 	}
 	var chosen []int
-	for i := range m.stored {
-		if differs[m.stored[i].ID] > 0 {
+	for i := range m.file.Instruments {
+		if differs[m.file.Instruments[i].ID] > 0 {
 			chosen = append(chosen, i)
 		}
 	}
-	sort.SliceStable(chosen, func(a, b int) bool { return differs[m.stored[chosen[a]].ID] > differs[m.stored[chosen[b]].ID] })
+	sort.SliceStable(chosen, func(a, b int) bool {
+		return differs[m.file.Instruments[chosen[a]].ID] > differs[m.file.Instruments[chosen[b]].ID]
+	})
 	for _, i := range chosen[:min(most, len(chosen))] {
 		list = append(list, Pair{m.weekRow(m.plan, i, between), m.weekRow(answer.After, i, between)})
 	}
@@ -270,7 +275,7 @@ type StartsView struct {
 	Event     EventRef      `json:"event"`
 	Title     string        `json:"title"`
 	Name      string        `json:"name"`
-	Piece     string        `json:"piece"`
+	Piece     job.PieceKind `json:"piece"`
 	Minutes   string        `json:"minutes"`
 	Start     *Moment       `json:"start,omitempty" doc:"where it is planned; absent when it cannot be placed"`
 	Pinned    bool          `json:"pinned"`
@@ -301,7 +306,7 @@ func (s *Service) Starts(ctx context.Context, step uuid.UUID, coat int, until *t
 		}
 		at, _ := m.find(step)
 		view = StartsView{Event: ref(event), Title: at.planned().EventTitle(coat), Name: at.instrument().Name, Piece: at.piece().Kind,
-			Minutes: "about " + at.planned().Minutes.Text(), Start: m.momentOf(e), Stretches: []StretchView{}}
+			Minutes: "about " + at.planned().HandsOnMin.Text(), Start: m.momentOf(e), Stretches: []StretchView{}}
 		_, view.Pinned = m.input.Pins[event]
 		for _, st := range m.plan.Starts(event, end) {
 			view.Stretches = append(view.Stretches, StretchView{st.Start.UTC(), st.End.UTC(), st.Free, st.Why})

@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 )
@@ -36,8 +37,9 @@ func (tx *Tx) SetOrder(ctx context.Context, order []schedule.Event) error {
 
 // ChangeStep keeps what a step is now as its next version; its piece, its slot and
 // its place in the order stay. It fails with ErrConflict when the step has another version by now.
-func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
-	result, err := tx.NamedExecContext(ctx, changeStep, s.columns())
+func (tx *Tx) ChangeStep(ctx context.Context, piece *job.Piece, s job.Step) error {
+	row := stepRowOf(uuid.Nil, piece, 0, s)
+	result, err := tx.NamedExecContext(ctx, changeStep, row)
 	if err != nil {
 		return explain(err)
 	}
@@ -49,25 +51,26 @@ func (tx *Tx) ChangeStep(ctx context.Context, s Step) error {
 			return explain(err)
 		}
 	}
-	return explain(tx.linkSteps(ctx, []Step{s}))
+	return explain(tx.linkSteps(ctx, []stepRow{row}))
 }
 
 // InsertStep puts a step into a piece at its position; those from there on move
 // on by one. It does not touch the order of work.
-func (tx *Tx) InsertStep(ctx context.Context, s Step) error {
+func (tx *Tx) InsertStep(ctx context.Context, instrument uuid.UUID, piece *job.Piece, position int, s job.Step) error {
 	const apart = 100_000 // positions are unique at every moment
 	for _, query := range []string{
 		`update step set position = position + $3::int where piece_id = $1 and position >= $2::int`,
 		`update step set position = position - $3::int + 1 where piece_id = $1 and position >= $2::int + $3::int`,
 	} {
-		if _, err := tx.ExecContext(ctx, query, s.Piece, s.Position, apart); err != nil {
+		if _, err := tx.ExecContext(ctx, query, piece.ID, position, apart); err != nil {
 			return explain(err)
 		}
 	}
-	if err := tx.addSteps(ctx, []Step{s}); err != nil {
+	rows := []stepRow{stepRowOf(instrument, piece, position, s)}
+	if err := inBulk(ctx, tx, insertSteps, rows); err != nil {
 		return explain(err)
 	}
-	return explain(tx.linkSteps(ctx, []Step{s}))
+	return explain(tx.linkSteps(ctx, rows))
 }
 
 // ChangeWish keeps what is wanted of an instrument now, as its next version.
@@ -78,26 +81,22 @@ func (tx *Tx) ChangeWish(ctx context.Context, id uuid.UUID, wish recipe.Wish) er
 
 // AddPieces adds the pieces and regions that an instrument does not have yet, without
 // steps, and puts its pieces into this order.
-func (tx *Tx) AddPieces(ctx context.Context, pieces []Piece) error {
+func (tx *Tx) AddPieces(ctx context.Context, instrument uuid.UUID, pieces []job.Piece) error {
 	const apart = 1000 // positions are unique at every moment
+	if _, err := tx.ExecContext(ctx, `update piece set position = position + $2::int where instrument_id = $1`, instrument, apart); err != nil {
+		return explain(err)
+	}
 	for i, piece := range pieces {
-		if i == 0 {
-			if _, err := tx.ExecContext(ctx, `update piece set position = position + $2::int where instrument_id = $1`, piece.Instrument, apart); err != nil {
-				return explain(err)
-			}
-		}
 		result, err := tx.ExecContext(ctx, `update piece set position = $2 where id = $1`, piece.ID, i)
 		if err != nil {
 			return explain(err)
 		}
 		if there, err := result.RowsAffected(); err != nil || there == 0 {
-			piece.Position = i
-			if err := errors.Join(err, tx.addPieces(ctx, []Piece{piece})); err != nil {
+			if err := errors.Join(err, tx.addPieces(ctx, []pieceRow{pieceRowOf(instrument, i, piece)})); err != nil {
 				return explain(err)
 			}
-			continue
 		}
-		if err := tx.addRegions(ctx, piece.Regions, `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
+		if err := tx.addRegions(ctx, regionRows(&piece), `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
 			return explain(err)
 		}
 	}

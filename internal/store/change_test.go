@@ -13,8 +13,10 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/localpg"
 	"umberfrost/internal/store"
 )
@@ -45,30 +47,32 @@ func TestTheOrderIsReplacedWhole(t *testing.T) {
 
 func TestAStepComesBetweenOthers(t *testing.T) {
 	s, in, clear, _ := seeded(t)
-	gate := store.Step{Instrument: in.ID, Piece: in.Pieces[0].ID, Position: 1, Step: job.Step{ID: uuid.New(), Slot: "wait", Kind: job.Gate, Title: "Wait", Coats: 1,
-		Ladder: []string{}, Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}}
+	gate := job.Step{ID: uuid.New(), Slot: "wait", Kind: job.Gate, Title: "Wait", Coats: 1,
+		Ladder: []string{}, Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}
 	gate.Arrival = &job.Arrival{Expected: calendar.Day{Year: 2026, Month: 4, Date: 1}}
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.InsertStep(ctx, gate) }))
-	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.InsertStep(ctx, in.ID, &in.Pieces[0], 1, gate) }))
+	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	steps := list[0].Pieces[0].Steps
 	require.Len(t, steps, 3)
 	assert.Equal(t, []string{"Sand", "Wait", "Clear"}, []string{steps[0].Title, steps[1].Title, steps[2].Title})
-	assert.Equal(t, []int{0, 1, 2}, []int{steps[0].Position, steps[1].Position, steps[2].Position})
 	assert.Equal(t, gate.Terms, steps[1].Terms)
 	assert.Equal(t, gate.Regions, steps[1].Regions)
 	assert.Equal(t, gate.After, steps[1].After)
-	err := s.Write(ctx, func(tx *store.Tx) error { gate.ID = uuid.New(); return tx.InsertStep(ctx, gate) })
+	err := s.Write(ctx, func(tx *store.Tx) error {
+		gate.ID = uuid.New()
+		return tx.InsertStep(ctx, in.ID, &in.Pieces[0], 1, gate)
+	})
 	assert.ErrorIs(t, err, store.ErrConflict, "its slot is taken")
 }
 
 func TestALostUpdateOfAStepIsAConflict(t *testing.T) {
-	s, _, clear, _ := seeded(t)
+	s, in, clear, _ := seeded(t)
 	clear.Version, clear.Coats = 1, 5
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, clear) }))
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, &in.Pieces[0], clear) }))
 	clear.Coats = 7 // as somebody else saw it before
-	err := s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, clear) })
+	err := s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, &in.Pieces[0], clear) })
 	assert.ErrorIs(t, err, store.ErrConflict)
-	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	step := list[0].Pieces[0].Steps[1]
 	assert.Equal(t, 5, step.Coats)
 	assert.Equal(t, 2, step.Version)
@@ -203,7 +207,7 @@ func TestAStepIsDroppedWithAllThatIsSaidOfIt(t *testing.T) {
 		}
 		return tx.DropStep(ctx, clear.ID)
 	}))
-	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	assert.Len(t, list[0].Pieces[0].Steps, len(in.Pieces[0].Steps)-1)
 	for _, e := range read(t, s, func(tx *store.Tx) ([]schedule.Event, error) { return tx.Order(ctx) }) {
 		assert.NotEqual(t, clear.ID, e.Step)
@@ -215,20 +219,20 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	s, in, _, _ := seeded(t)
 	piece := in.Pieces[0]
 	swapped := []uuid.UUID{piece.Steps[1].ID, piece.Steps[0].ID}
-	neck := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "neck"}
-	neck.Regions = []store.Region{{Piece: neck.ID, Region: job.Region{ID: uuid.New(), Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}}
+	neck := job.Piece{ID: uuid.New(), Kind: job.Neck}
+	neck.Regions = []job.Region{{ID: uuid.New(), Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}
 	changed := piece
-	changed.Regions = append([]store.Region{}, piece.Regions...)
+	changed.Regions = append([]job.Region{}, piece.Regions...)
 	changed.Regions[0].Sheen, changed.Regions[0].Plain = "gloss", true
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.PlaceSteps(ctx, piece.ID, swapped); err != nil {
 			return err
 		}
-		return tx.AddPieces(ctx, []store.Piece{neck, changed})
+		return tx.AddPieces(ctx, in.ID, []job.Piece{neck, changed})
 	}))
-	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	require.Len(t, list[0].Pieces, 2)
-	assert.Equal(t, "neck", list[0].Pieces[0].Kind)
+	assert.Equal(t, job.Neck, list[0].Pieces[0].Kind)
 	assert.Equal(t, "satin", list[0].Pieces[0].Regions[0].Sheen)
 	body := list[0].Pieces[1]
 	assert.Equal(t, swapped, []uuid.UUID{body.Steps[0].ID, body.Steps[1].ID})
@@ -236,7 +240,7 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	assert.True(t, body.Regions[0].Plain)
 
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.DropPiece(ctx, neck.ID) }))
-	list = read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	list = read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	assert.Len(t, list[0].Pieces, 1)
 }
 
@@ -244,9 +248,9 @@ func TestAWishIsKeptAsItsNextVersion(t *testing.T) {
 	s, in, _, _ := seeded(t)
 	wish := recipe.Archetypes()[1].Wish
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeWish(ctx, in.ID, wish) }))
-	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	require.NotNil(t, list[0].Wish)
-	assert.Equal(t, wish, list[0].Wish.V)
+	assert.Equal(t, wish, *list[0].Wish)
 	assert.Equal(t, 2, list[0].Version)
 }
 
@@ -254,10 +258,10 @@ func TestEverythingAStepIsCanChangeButItsPlace(t *testing.T) {
 	s, in, clear, _ := seeded(t)
 	clear.Version, clear.Title, clear.Film, clear.School, clear.Edited, clear.HandsOnMin = 1, "Clear again", "full-cure", "build/few", true, 77
 	clear.After, clear.Regions = []uuid.UUID{in.Pieces[0].Steps[0].ID}, clear.Regions[:1]
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, clear) }))
-	list := read(t, s, func(tx *store.Tx) ([]store.Instrument, error) { return tx.Instruments(ctx) })
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, &in.Pieces[0], clear) }))
+	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	step := list[0].Pieces[0].Steps[1]
-	assert.Equal(t, []any{"Clear again", "full-cure", "build/few", 77, true}, []any{step.Title, step.Film, step.School, step.HandsOnMin, step.Edited})
+	assert.Equal(t, []any{"Clear again", material.FullCure, "build/few", unit.Minutes(77), true}, []any{step.Title, step.Film, step.School, step.HandsOnMin, step.Edited})
 	assert.Equal(t, clear.After, step.After)
 	assert.Equal(t, clear.Regions, step.Regions)
 }

@@ -15,50 +15,100 @@ import (
 	"umberfrost/internal/craft/schedule"
 )
 
-// Instrument is a job with its pieces and their steps.
-type Instrument struct {
-	ID        uuid.UUID          `db:"id"`
-	Name      string             `db:"name"`
-	Outline   string             `db:"outline"`
-	Promise   time.Time          `db:"promise"`  // a date, read as midnight UTC
-	Show      *time.Time         `db:"show_day"` // a date, likewise
-	Weight    float64            `db:"weight"`
-	Serial    string             `db:"serial"`
-	Wish      *JSON[recipe.Wish] `db:"wish"` // nil: it came from elsewhere
-	CreatedAt time.Time          `db:"created_at"`
-	Version   int                `db:"version"`
-	Pieces    []Piece            `db:"-"`
+// instrumentRow is an instrument as a row.
+type instrumentRow struct {
+	recipe.Instrument
+	PromiseOn time.Time          `db:"promise"`  // Promise, a date at midnight UTC
+	ShowOn    *time.Time         `db:"show_day"` // Show, likewise
+	Wished    *JSON[recipe.Wish] `db:"wish"`     // Wish
 }
 
-// PromiseDay is the promised day.
-func (in Instrument) PromiseDay() calendar.Day { return calendar.DayOf(in.Promise.UTC()) }
+func rowOf(in recipe.Instrument) instrumentRow {
+	row := instrumentRow{Instrument: in, PromiseOn: in.Promise.At(0, time.UTC)}
+	if in.Show != nil {
+		day := in.Show.At(0, time.UTC)
+		row.ShowOn = &day
+	}
+	if in.Wish != nil {
+		row.Wished = &JSON[recipe.Wish]{*in.Wish}
+	}
+	if row.Weight == 0 {
+		row.Weight = 1
+	}
+	return row
+}
 
-// Piece is something finished on its own.
-type Piece struct {
-	ID               uuid.UUID `db:"id"`
+func (row instrumentRow) instrument() recipe.Instrument {
+	in := row.Instrument
+	in.CreatedAt, in.Promise = in.CreatedAt.UTC(), calendar.DayOf(row.PromiseOn.UTC())
+	if row.ShowOn != nil {
+		day := calendar.DayOf(row.ShowOn.UTC())
+		in.Show = &day
+	}
+	if row.Wished != nil {
+		in.Wish = &row.Wished.V
+	}
+	return in
+}
+
+// pieceRow is a piece as a row.
+type pieceRow struct {
+	job.Piece
 	Instrument       uuid.UUID `db:"instrument_id"`
-	Kind             string    `db:"kind"`
 	Position         int       `db:"position"`
-	Recipe           string    `db:"recipe_id"`
 	LengthM          *float64  `db:"length_m"`
 	LengthEntered    string    `db:"length_entered"`
 	WidthM           *float64  `db:"width_m"`
 	WidthEntered     string    `db:"width_entered"`
 	ThicknessM       *float64  `db:"thickness_m"`
 	ThicknessEntered string    `db:"thickness_entered"`
-	Regions          []Region  `db:"-"`
-	Steps            []Step    `db:"-"`
 }
 
-// Region is a region as a row.
-type Region struct {
+func pieceRowOf(instrument uuid.UUID, position int, piece job.Piece) pieceRow {
+	row := pieceRow{Piece: piece, Instrument: instrument, Position: position}
+	row.LengthM, row.LengthEntered = columnsOf(piece.Length)
+	row.WidthM, row.WidthEntered = columnsOf(piece.Width)
+	row.ThicknessM, row.ThicknessEntered = columnsOf(piece.Thickness)
+	return row
+}
+
+func columnsOf(size *job.Size) (*float64, string) {
+	if size == nil {
+		return nil, ""
+	}
+	return &size.Metres, size.Entered
+}
+
+func (row pieceRow) piece() job.Piece {
+	p := row.Piece
+	p.Length, p.Width, p.Thickness = sizeOf(row.LengthM, row.LengthEntered), sizeOf(row.WidthM, row.WidthEntered), sizeOf(row.ThicknessM, row.ThicknessEntered)
+	return p
+}
+
+func sizeOf(metres *float64, entered string) *job.Size {
+	if metres == nil {
+		return nil
+	}
+	return &job.Size{Metres: *metres, Entered: entered}
+}
+
+// regionRow is a region as a row.
+type regionRow struct {
 	job.Region
 	Piece    uuid.UUID `db:"piece_id"`
 	Position int       `db:"position"`
 }
 
-// Step is a step as a row.
-type Step struct {
+func regionRows(piece *job.Piece) []regionRow {
+	rows := make([]regionRow, len(piece.Regions))
+	for i, region := range piece.Regions {
+		rows[i] = regionRow{region, piece.ID, i}
+	}
+	return rows
+}
+
+// stepRow is a step as a row.
+type stepRow struct {
 	job.Step
 	Instrument uuid.UUID       `db:"instrument_id"`
 	Piece      uuid.UUID       `db:"piece_id"`
@@ -67,38 +117,45 @@ type Step struct {
 	Asked      JSON[job.Terms] `db:"terms"`  // Terms, in theirs
 }
 
-// columns puts what is kept as JSON into its columns.
-func (s Step) columns() Step {
-	s.Grits.V, s.Asked.V, s.Version = append([]string{}, s.Ladder...), s.Terms, max(1, s.Version)
-	return s
+// stepRowOf is a step of a piece, with what it leaves open filled in.
+func stepRowOf(instrument uuid.UUID, piece *job.Piece, position int, s job.Step) stepRow {
+	s.Regions = piece.RegionsOf(&s)
+	s.Coats, s.Version, s.Slot = max(s.Coats, 1), max(s.Version, 1), cmp.Or(s.Slot, s.ID.String())
+	row := stepRow{Step: s, Instrument: instrument, Piece: piece.ID, Position: position}
+	row.Grits.V, row.Asked.V = append([]string{}, s.Ladder...), s.Terms
+	return row
 }
 
 // Instruments loads every instrument with all its parts, the oldest first.
-func (tx *Tx) Instruments(ctx context.Context) ([]Instrument, error) {
-	instruments, err1 := all[Instrument](ctx, tx, most, `select * from instrument order by created_at, id limit $1`)
-	pieces, err2 := all[Piece](ctx, tx, most, `select * from piece order by instrument_id, position limit $1`)
-	regions, err3 := all[Region](ctx, tx, most, `select * from region order by piece_id, position limit $1`)
-	steps, err4 := all[Step](ctx, tx, most, `select * from step order by piece_id, position limit $1`)
+func (tx *Tx) Instruments(ctx context.Context) ([]recipe.Instrument, error) {
+	rows, err1 := all[instrumentRow](ctx, tx, most, `select * from instrument order by created_at, id limit $1`)
+	pieces, err2 := all[pieceRow](ctx, tx, most, `select * from piece order by instrument_id, position limit $1`)
+	regions, err3 := all[regionRow](ctx, tx, most, `select * from region order by piece_id, position limit $1`)
+	steps, err4 := all[stepRow](ctx, tx, most, `select * from step order by piece_id, position limit $1`)
 	stepRegions, err5 := all[pair](ctx, tx, 10*most, `select step_id as a, region_id as b from step_region order by step_id, region_id limit $1`)
 	stepAfter, err6 := all[pair](ctx, tx, 10*most, `select step_id as a, after_id as b from step_after order by step_id, after_id limit $1`)
 	if err := cmp.Or(err1, err2, err3, err4, err5, err6); err != nil {
 		return nil, err
 	}
 	regionsOf, afterOf := gather(stepRegions), gather(stepAfter)
-	stepsOf, regionsIn, piecesOf := make(map[uuid.UUID][]Step), make(map[uuid.UUID][]Region), make(map[uuid.UUID][]Piece)
-	for _, s := range steps {
-		s.Ladder, s.Terms, s.Regions, s.After = s.Grits.V, s.Asked.V, regionsOf[s.ID], afterOf[s.ID]
-		stepsOf[s.Piece] = append(stepsOf[s.Piece], s)
+	stepsIn, regionsIn, piecesIn := make(map[uuid.UUID][]job.Step), make(map[uuid.UUID][]job.Region), make(map[uuid.UUID][]job.Piece)
+	for _, row := range steps {
+		s := row.Step
+		s.Ladder, s.Terms, s.Regions, s.After = row.Grits.V, row.Asked.V, regionsOf[s.ID], afterOf[s.ID]
+		stepsIn[row.Piece] = append(stepsIn[row.Piece], s)
 	}
-	for _, z := range regions {
-		regionsIn[z.Piece] = append(regionsIn[z.Piece], z)
+	for _, row := range regions {
+		regionsIn[row.Piece] = append(regionsIn[row.Piece], row.Region)
 	}
-	for _, p := range pieces {
-		p.Regions, p.Steps = regionsIn[p.ID], stepsOf[p.ID]
-		piecesOf[p.Instrument] = append(piecesOf[p.Instrument], p)
+	for _, row := range pieces {
+		p := row.piece()
+		p.Regions, p.Steps = append([]job.Region{}, regionsIn[p.ID]...), append([]job.Step{}, stepsIn[p.ID]...)
+		piecesIn[row.Instrument] = append(piecesIn[row.Instrument], p)
 	}
-	for i := range instruments {
-		instruments[i].Pieces = piecesOf[instruments[i].ID]
+	instruments := make([]recipe.Instrument, len(rows))
+	for i, row := range rows {
+		instruments[i] = row.instrument()
+		instruments[i].Pieces = piecesIn[row.ID]
 	}
 	return instruments, nil
 }
@@ -117,22 +174,26 @@ func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
 
 // AddInstrument saves a new instrument with all its parts and puts its events
 // at the end of the order of work. An id that is taken is ErrConflict.
-func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
-	if in.Weight == 0 {
-		in.Weight = 1
-	}
+func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
 	if _, err := tx.NamedExecContext(ctx, `
 		insert into instrument (id, name, outline, promise, show_day, weight, serial, wish, created_at, version)
-		values (:id, :name, :outline, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, in); err != nil {
+		values (:id, :name, :outline, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, rowOf(in)); err != nil {
 		return explain(err)
 	}
-	var steps []Step
-	for _, piece := range in.Pieces {
-		steps = append(steps, piece.Steps...)
+	var pieces []pieceRow
+	var regions []regionRow
+	var steps []stepRow
+	for p := range in.Pieces {
+		piece := &in.Pieces[p]
+		pieces, regions = append(pieces, pieceRowOf(in.ID, p, *piece)), append(regions, regionRows(piece)...)
+		for s, step := range piece.Steps {
+			steps = append(steps, stepRowOf(in.ID, piece, s, step))
+		}
 	}
 	for _, add := range []func() error{
-		func() error { return tx.addPieces(ctx, in.Pieces) },
-		func() error { return tx.addSteps(ctx, steps) },
+		func() error { return tx.addPieces(ctx, pieces) },
+		func() error { return tx.addRegions(ctx, regions, "") },
+		func() error { return inBulk(ctx, tx, insertSteps, steps) },
 		func() error { return tx.linkSteps(ctx, steps) },
 		func() error { return tx.queue(ctx, steps) },
 	} {
@@ -143,23 +204,15 @@ func (tx *Tx) AddInstrument(ctx context.Context, in Instrument) error {
 	return nil
 }
 
-// addPieces saves pieces with their regions, but not their steps.
-func (tx *Tx) addPieces(ctx context.Context, pieces []Piece) error {
-	var regions []Region
-	for _, piece := range pieces {
-		regions = append(regions, piece.Regions...)
-	}
-	if err := inBulk(ctx, tx, `
+func (tx *Tx) addPieces(ctx context.Context, pieces []pieceRow) error {
+	return inBulk(ctx, tx, `
 		insert into piece (id, instrument_id, kind, position, recipe_id, length_m, length_entered,
 			width_m, width_entered, thickness_m, thickness_entered)
 		values (:id, :instrument_id, :kind, :position, :recipe_id, :length_m, :length_entered,
-			:width_m, :width_entered, :thickness_m, :thickness_entered)`, pieces); err != nil {
-		return err
-	}
-	return tx.addRegions(ctx, regions, "")
+			:width_m, :width_entered, :thickness_m, :thickness_entered)`, pieces)
 }
 
-func (tx *Tx) addRegions(ctx context.Context, regions []Region, otherwise string) error {
+func (tx *Tx) addRegions(ctx context.Context, regions []regionRow, otherwise string) error {
 	return inBulk(ctx, tx, `
 		insert into region (id, piece_id, name, position, wood_id, area_m2, sheen, plain)
 		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, regions)
@@ -184,16 +237,8 @@ var (
 	}()
 )
 
-func (tx *Tx) addSteps(ctx context.Context, steps []Step) error {
-	rows := make([]Step, len(steps))
-	for i, s := range steps {
-		rows[i] = s.columns()
-	}
-	return inBulk(ctx, tx, insertSteps, rows)
-}
-
 // linkSteps says which regions steps are done to, and what they wait for.
-func (tx *Tx) linkSteps(ctx context.Context, steps []Step) error {
+func (tx *Tx) linkSteps(ctx context.Context, steps []stepRow) error {
 	var done, regions, waits, after []uuid.UUID
 	for _, step := range steps {
 		for _, region := range step.Regions {
@@ -212,7 +257,7 @@ func (tx *Tx) linkSteps(ctx context.Context, steps []Step) error {
 }
 
 // queue puts the events of steps at the end of the order of work.
-func (tx *Tx) queue(ctx context.Context, steps []Step) error {
+func (tx *Tx) queue(ctx context.Context, steps []stepRow) error {
 	ids, coats := make([]uuid.UUID, len(steps)), make([]int, len(steps))
 	for i, step := range steps {
 		ids[i], coats[i] = step.ID, step.Coats

@@ -6,42 +6,37 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
-// Kinds of log entry.
-const (
-	Done    = "done"
-	Skipped = "skipped" // left out on purpose, with a reason
-	Failed  = "failed"  // a check that did not pass
-	Note    = "note"
-	Void    = "void"    // strikes another entry
-	Moved   = "moved"   // a piece was carried to another place
-	Tested  = "tested"  // a film was tested for a milestone
-	Settled = "settled" // a step done in rounds has come to its end; coat says after how many
-)
+// entryRow is an entry as a row.
+type entryRow struct {
+	job.Entry
+	Marks    JSON[[]string]          `db:"flags"`   // Flags, in their column
+	Resolved JSON[*material.Figures] `db:"figures"` // Figures, in theirs
+}
 
-// Entry is one line of the append-only log.
-type Entry struct {
-	ID         uuid.UUID               `db:"id"`
-	Kind       string                  `db:"kind"`
-	Instrument uuid.UUID               `db:"instrument_id"`
-	Step       *uuid.UUID              `db:"step_id"`
-	Coat       *int                    `db:"coat"`
-	Voids      *uuid.UUID              `db:"voids"`
-	HappenedAt time.Time               `db:"happened_at"`
-	RecordedAt time.Time               `db:"recorded_at"`
-	Person     uuid.UUID               `db:"person_id"`
-	Device     uuid.UUID               `db:"device_id"`
-	DeviceSeq  int64                   `db:"device_seq"`
-	Minutes    *int                    `db:"minutes"`
-	Note       string                  `db:"note"`
-	Flags      JSON[[]string]          `db:"flags"`
-	Figures    JSON[*material.Figures] `db:"figures"`
-	Piece      *uuid.UUID              `db:"piece_id"`
-	Place      *uuid.UUID              `db:"place_id"`
-	Milestone  string                  `db:"milestone"`
-	Passed     *bool                   `db:"passed"`
+func entryRows(entries []job.Entry) []entryRow {
+	rows := make([]entryRow, len(entries))
+	for i, e := range entries {
+		rows[i].Entry, rows[i].Marks.V, rows[i].Resolved.V = e, append([]string{}, e.Flags...), e.Figures
+	}
+	return rows
+}
+
+func (row entryRow) entry() job.Entry {
+	e := row.Entry
+	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V
+	return e
+}
+
+func entriesOf(rows []entryRow, err error) ([]job.Entry, error) {
+	entries := make([]job.Entry, len(rows))
+	for i, row := range rows {
+		entries[i] = row.entry()
+	}
+	return entries, explain(err)
 }
 
 // Completion is a standing completion of an event: when every region of it is
@@ -56,49 +51,49 @@ type Completion struct {
 }
 
 // Entry returns one entry; ErrNotFound when there is none.
-func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (Entry, error) {
-	var e Entry
-	err := tx.GetContext(ctx, &e, `select * from log_entry where id = $1`, id)
-	return e, explain(err)
+func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (job.Entry, error) {
+	var row entryRow
+	err := tx.GetContext(ctx, &row, `select * from log_entry where id = $1`, id)
+	return row.entry(), explain(err)
 }
 
 // CaughtUpWith lists what was logged along with an entry, and still stands, latest first:
 // such entries have it for their device.
-func (tx *Tx) CaughtUpWith(ctx context.Context, id uuid.UUID) ([]Entry, error) {
-	var list []Entry
-	err := tx.SelectContext(ctx, &list, `
+func (tx *Tx) CaughtUpWith(ctx context.Context, id uuid.UUID) ([]job.Entry, error) {
+	var rows []entryRow
+	err := tx.SelectContext(ctx, &rows, `
 		select * from log_entry e where device_id = $1 and not exists (select from log_entry v where v.voids = e.id)
 		order by device_seq desc`, id)
-	return list, explain(err)
+	return entriesOf(rows, err)
 }
 
 // AddEntry appends to the log. An entry with the same id, or the same device
 // and sequence, or that voids what is void, is ErrConflict.
-func (tx *Tx) AddEntry(ctx context.Context, e Entry) error {
-	return tx.AddEntries(ctx, []Entry{e})
+func (tx *Tx) AddEntry(ctx context.Context, e job.Entry) error {
+	return tx.AddEntries(ctx, []job.Entry{e})
 }
 
 // AddEntries appends entries, those that others void before them. All of them are kept, or none.
-func (tx *Tx) AddEntries(ctx context.Context, entries []Entry) error {
+func (tx *Tx) AddEntries(ctx context.Context, entries []job.Entry) error {
 	return inBulk(ctx, tx, `
 		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
 			device_id, device_seq, minutes, note, flags, figures, piece_id, place_id, milestone, passed)
 		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
-			:device_id, :device_seq, :minutes, :note, :flags, :figures, :piece_id, :place_id, :milestone, :passed)`, entries)
+			:device_id, :device_seq, :minutes, :note, :flags, :figures, :piece_id, :place_id, :milestone, :passed)`, entryRows(entries))
 }
 
 // StandingEntry returns the entry that completes an event, ErrNotFound when none does.
-func (tx *Tx) StandingEntry(ctx context.Context, step uuid.UUID, coat int) (Entry, error) {
-	var e Entry
-	err := tx.GetContext(ctx, &e, `
+func (tx *Tx) StandingEntry(ctx context.Context, step uuid.UUID, coat int) (job.Entry, error) {
+	var row entryRow
+	err := tx.GetContext(ctx, &row, `
 		select e.* from log_entry e where e.id in (select entry_id from completion where step_id = $1 and coat = $2)
 		order by e.happened_at limit 1`, step, coat)
-	return e, explain(err)
+	return row.entry(), explain(err)
 }
 
 // Complete lets entries stand for their events, on all regions of their steps.
 // ErrConflict when another entry already does.
-func (tx *Tx) Complete(ctx context.Context, entries ...Entry) error {
+func (tx *Tx) Complete(ctx context.Context, entries ...job.Entry) error {
 	steps, coats, ids := make([]uuid.UUID, len(entries)), make([]int, len(entries)), make([]uuid.UUID, len(entries))
 	for i, e := range entries {
 		steps[i], coats[i], ids[i] = *e.Step, *e.Coat, e.ID
@@ -110,26 +105,25 @@ func (tx *Tx) Complete(ctx context.Context, entries ...Entry) error {
 	return explain(err)
 }
 
-// Uncomplete takes back the completions of a voided entry. Where another entry
-// for the same event was kept beside it, the earliest of those now stands.
-func (tx *Tx) Uncomplete(ctx context.Context, voided Entry) error {
-	result, err := tx.ExecContext(ctx, `delete from completion where entry_id = $1`, voided.ID)
+// Uncomplete takes back the completions of a struck entry, and reports whether it had any.
+func (tx *Tx) Uncomplete(ctx context.Context, struck job.Entry) (bool, error) {
+	result, err := tx.ExecContext(ctx, `delete from completion where entry_id = $1`, struck.ID)
 	if err != nil {
-		return explain(err)
+		return false, explain(err)
 	}
-	if removed, err := result.RowsAffected(); err != nil || removed == 0 {
-		return err
-	}
-	_, err = tx.ExecContext(ctx, `
-		insert into completion (step_id, coat, region_id, entry_id)
-		select z.step_id, $2, z.region_id, e.id
-		from step_region z
-		join (select id from log_entry
-		      where step_id = $1 and coat = $2 and kind in ('done', 'skipped')
-		        and id not in (select voids from log_entry where voids is not null)
-		      order by happened_at, recorded_at, id limit 1) e on true
-		where z.step_id = $1`, voided.Step, voided.Coat)
-	return explain(err)
+	removed, err := result.RowsAffected()
+	return removed > 0, explain(err)
+}
+
+// EntriesOf lists what completes an event and is not struck: the entry that stands, and those that
+// were kept beside it.
+func (tx *Tx) EntriesOf(ctx context.Context, event job.Event) ([]job.Entry, error) {
+	var rows []entryRow
+	err := tx.SelectContext(ctx, &rows, `
+		select * from log_entry e
+		where step_id = $1 and coat = $2 and kind in ('done', 'skipped') and not exists (select from log_entry v where v.voids = e.id)
+		limit $3`, event.Step, event.Coat, logPage)
+	return entriesOf(rows, err)
 }
 
 // Completions lists every standing completion, one row for an event.
@@ -148,16 +142,16 @@ func (tx *Tx) LoggedSteps(ctx context.Context) ([]uuid.UUID, error) {
 
 // StandingFacts lists the entries that say where pieces were carried, what was
 // tested and what is settled, without those that were struck.
-func (tx *Tx) StandingFacts(ctx context.Context) ([]Entry, error) {
-	return all[Entry](ctx, tx, most, `
+func (tx *Tx) StandingFacts(ctx context.Context) ([]job.Entry, error) {
+	return entriesOf(all[entryRow](ctx, tx, most, `
 		select e.* from log_entry e
 		where e.kind in ('moved', 'tested', 'settled') and not exists (select from log_entry v where v.voids = e.id)
-		order by e.happened_at, e.recorded_at, e.id limit $1`)
+		order by e.happened_at, e.recorded_at, e.id limit $1`))
 }
 
 // WholeLog reads every entry, in the order in which they were recorded.
-func (tx *Tx) WholeLog(ctx context.Context) ([]Entry, error) {
-	return all[Entry](ctx, tx, 10*most, `select * from log_entry order by recorded_at, id limit $1`)
+func (tx *Tx) WholeLog(ctx context.Context) ([]job.Entry, error) {
+	return entriesOf(all[entryRow](ctx, tx, 10*most, `select * from log_entry order by recorded_at, id limit $1`))
 }
 
 // WholeSnapshots reads how every forecast moved, the oldest first.
@@ -172,7 +166,7 @@ const logPage = 500
 
 // LogRow is an entry as it is read: with who made it, and whether it is void.
 type LogRow struct {
-	Entry
+	entryRow
 	PersonName string     `db:"person_name"`
 	VoidedBy   *uuid.UUID `db:"voided_by"`
 	Planned    *time.Time `db:"planned_start"`
@@ -190,6 +184,9 @@ func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) ([]LogRow, error)
 		                   where entry_id = e.id and planned_start is not null order by id limit 1) s on true
 		where e.instrument_id = $1
 		order by e.happened_at desc, e.recorded_at desc, e.id desc limit $2`, instrument, logPage)
+	for i := range rows {
+		rows[i].Entry = rows[i].entry()
+	}
 	return rows, explain(err)
 }
 

@@ -10,6 +10,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/store"
@@ -115,20 +116,20 @@ func TestPinsAndTheOrderAreDecisions(t *testing.T) {
 func TestWhatIsTestedMovedAndSettledStandsUntilStruck(t *testing.T) {
 	s, in, clear, who := seeded(t)
 	room, passed, coat := uuid.New(), true, 1
-	about := func(kind string, seq int64) store.Entry {
+	about := func(kind string, seq int64) job.Entry {
 		e := entry(in, clear, 1, who, seq)
 		e.ID, e.Kind, e.Coat = uuid.New(), kind, &coat
 		return e
 	}
-	tested, moved, settled := about(store.Tested, 1), about(store.Moved, 2), about(store.Settled, 3)
+	tested, moved, settled := about(job.Tested, 1), about(job.Moved, 2), about(job.Settled, 3)
 	tested.Milestone, tested.Passed = "sand", &passed
 	moved.Step, moved.Coat, moved.Piece, moved.Place = nil, nil, &in.Pieces[0].ID, &room
-	void := store.Entry{ID: uuid.New(), Kind: store.Void, Instrument: in.ID, Voids: &settled.ID, HappenedAt: noon, RecordedAt: noon, Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 4}
+	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: in.ID, Voids: &settled.ID, HappenedAt: noon, RecordedAt: noon, Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 4}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.AddPlace(ctx, store.Place{ID: room, ValidFrom: noon, Name: "the room", Kind: "bench"}); err != nil {
 			return err
 		}
-		for _, e := range []store.Entry{tested, moved, settled, void} {
+		for _, e := range []job.Entry{tested, moved, settled, void} {
 			if err := tx.AddEntry(ctx, e); err != nil {
 				return err
 			}
@@ -142,11 +143,11 @@ func TestWhatIsTestedMovedAndSettledStandsUntilStruck(t *testing.T) {
 		for _, e := range facts {
 			kinds = append(kinds, e.Kind)
 		}
-		assert.ElementsMatch(t, []string{store.Tested, store.Moved}, kinds)
+		assert.ElementsMatch(t, []string{job.Tested, job.Moved}, kinds)
 		whole, err := tx.WholeLog(ctx)
 		assert.Len(t, whole, 4)
 		return err
 	}))
-	bare := about(store.Tested, 9)
+	bare := about(job.Tested, 9)
 	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, bare) }), "a test of nothing is refused by the schema itself")
 }

@@ -11,7 +11,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/store"
@@ -25,24 +27,23 @@ var (
 )
 
 // curlew is an instrument of one body with a sanding and three coats.
-func curlew() (store.Instrument, store.Step) {
-	in := store.Instrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: noon, CreatedAt: noon}
-	length := 0.48
-	piece := store.Piece{ID: uuid.New(), Instrument: in.ID, Kind: "body", LengthM: &length, LengthEntered: "48 cm"}
-	for i, name := range []string{"top", "back"} {
-		piece.Regions = append(piece.Regions, store.Region{Region: job.Region{ID: uuid.New(), Name: name, Wood: "ash-swamp", AreaM2: 0.1}, Piece: piece.ID, Position: i})
+func curlew() (recipe.Instrument, job.Step) {
+	in := recipe.Instrument{Instrument: job.Instrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: calendar.DayOf(noon), CreatedAt: noon}}
+	piece := job.Piece{ID: uuid.New(), Kind: job.Body, Length: &job.Size{Metres: 0.48, Entered: "48 cm"}}
+	for _, name := range []string{"top", "back"} {
+		piece.Regions = append(piece.Regions, job.Region{ID: uuid.New(), Name: name, Wood: "ash-swamp", AreaM2: 0.1})
 	}
 	both := []uuid.UUID{piece.Regions[0].ID, piece.Regions[1].ID}
-	sand := store.Step{Instrument: in.ID, Piece: piece.ID, Step: job.Step{ID: uuid.New(), Slot: "body:sand", Kind: job.Sand, Title: "Sand", Coats: 1,
-		HandsOnMin: 60, Ladder: []string{"fepa:P120", "fepa:P180"}, Regions: both}}
-	clear := store.Step{Instrument: in.ID, Piece: piece.ID, Position: 1, Step: job.Step{ID: uuid.New(), Slot: "body:clear", Kind: job.Coat, Title: "Clear",
-		Family: "water-clear", Coats: 3, HandsOnMin: 25, Regions: both, After: []uuid.UUID{sand.ID}}}
-	piece.Steps = []store.Step{sand, clear}
-	in.Pieces = []store.Piece{piece}
+	sand := job.Step{ID: uuid.New(), Slot: "body:sand", Kind: job.Sand, Title: "Sand", Coats: 1,
+		HandsOnMin: 60, Ladder: []string{"fepa:P120", "fepa:P180"}, Regions: both}
+	clear := job.Step{ID: uuid.New(), Slot: "body:clear", Kind: job.Coat, Title: "Clear",
+		Family: "water-clear", Coats: 3, HandsOnMin: 25, Regions: both, After: []uuid.UUID{sand.ID}}
+	piece.Steps = []job.Step{sand, clear}
+	in.Pieces = []job.Piece{piece}
 	return in, clear
 }
 
-func seeded(t *testing.T) (*store.Store, store.Instrument, store.Step, store.Person) {
+func seeded(t *testing.T) (*store.Store, recipe.Instrument, job.Step, store.Person) {
 	s := pgtest.Store(t)
 	in, clear := curlew()
 	who := store.Person{ID: uuid.New(), Name: "Mara"}
@@ -55,8 +56,8 @@ func seeded(t *testing.T) (*store.Store, store.Instrument, store.Step, store.Per
 	return s, in, clear, who
 }
 
-func entry(in store.Instrument, step store.Step, coat int, who store.Person, seq int64) store.Entry {
-	return store.Entry{ID: uuid.Must(uuid.NewV7()), Kind: store.Done, Instrument: in.ID, Step: &step.ID, Coat: &coat,
+func entry(in recipe.Instrument, step job.Step, coat int, who store.Person, seq int64) job.Entry {
+	return job.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, Instrument: in.ID, Step: &step.ID, Coat: &coat,
 		HappenedAt: noon, RecordedAt: noon, Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: seq}
 }
 
@@ -67,8 +68,8 @@ func TestAnInstrumentComesBackWhole(t *testing.T) {
 		require.NoError(t, err)
 		require.Len(t, list, 1)
 		piece := list[0].Pieces[0]
-		assert.Equal(t, "2026-03-12", list[0].PromiseDay().String())
-		assert.Equal(t, "48 cm", piece.LengthEntered)
+		assert.Equal(t, "2026-03-12", list[0].Promise.String())
+		assert.Equal(t, "48 cm", piece.Length.Entered)
 		assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder)
 		assert.ElementsMatch(t, clear.Regions, piece.Steps[1].Regions)
 		assert.Equal(t, clear.After, piece.Steps[1].After)
@@ -100,7 +101,7 @@ func TestAFailedChangeKeepsNothing(t *testing.T) {
 func TestOneStandingCompletionPerEvent(t *testing.T) {
 	s, in, clear, who := seeded(t)
 	first, second := entry(in, clear, 1, who, 1), entry(in, clear, 1, who, 2)
-	complete := func(e store.Entry) error {
+	complete := func(e job.Entry) error {
 		return s.Write(ctx, func(tx *store.Tx) error {
 			if err := tx.AddEntry(ctx, e); err != nil {
 				return err
@@ -135,14 +136,23 @@ func TestTheLogIsAppendOnly(t *testing.T) {
 func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
 	s, in, clear, who := seeded(t)
 	first, late := entry(in, clear, 1, who, 1), entry(in, clear, 1, who, 2)
-	void := store.Entry{ID: uuid.New(), Kind: store.Void, Instrument: in.ID, Voids: &first.ID, HappenedAt: noon, RecordedAt: noon,
+	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: in.ID, Voids: &first.ID, HappenedAt: noon, RecordedAt: noon,
 		Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 3}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		require.NoError(t, tx.AddEntry(ctx, first))
 		require.NoError(t, tx.Complete(ctx, first))
 		require.NoError(t, tx.AddEntry(ctx, late)) // kept beside it, without standing
 		require.NoError(t, tx.AddEntry(ctx, void))
-		return tx.Uncomplete(ctx, first)
+		stood, err := tx.Uncomplete(ctx, first)
+		assert.True(t, stood)
+		require.NoError(t, err)
+		stood, err = tx.Uncomplete(ctx, late)
+		assert.False(t, stood)
+		require.NoError(t, err)
+		left, err := tx.EntriesOf(ctx, late.Event())
+		require.NoError(t, err)
+		require.Len(t, left, 1, "the struck one is not among them")
+		return tx.Complete(ctx, left...)
 	}))
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
 		standing, err := tx.StandingEntry(ctx, clear.ID, 1)

@@ -15,6 +15,9 @@ const (
 	Gate    Kind = "gate"
 )
 
+// BuffingWheel is the tool that takes work to the wheel.
+const BuffingWheel = "buffing-wheel"
+
 // Kinds lists every kind of step.
 var Kinds = []Kind{Sand, Coat, Scuff, MaskOn, MaskOff, Level, Buff, Inspect, Gate}
 

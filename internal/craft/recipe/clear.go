@@ -7,10 +7,10 @@ import (
 
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/film"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -25,14 +25,14 @@ func (w *writer) seal() {
 	opaque := w.p.Look == "solid" || w.p.Look == "flake"
 	if sealer, has := w.sealer(); has {
 		open := only(w.regions, func(z Region) bool { return group(w.tops[z.Key].family) != "seal" || w.tops[z.Key].family != sealer.ID })
-		w.put(line{slot: "seal", kind: schedule.Coat, title: "Seal", regions: open, role: "sealer", family: sealer.ID, method: w.by(sealer),
+		w.put(line{slot: "seal", kind: job.Coat, title: "Seal", regions: open, role: "sealer", family: sealer.ID, method: w.by(sealer),
 			how: "One even wet coat over everything, edges last.",
 			why: "It stops wood and filler drinking the clear unevenly, and raises the last of the grain where it can still be cut."})
 		school := ""
 		if w.stands("grain") && w.p.way("grain") == "seal" {
 			school = "grain/seal"
 		}
-		w.add(line{slot: "scuff-seal", kind: schedule.Scuff, title: "Scuff the sealer", regions: open, ladder: papers(320), school: school,
+		w.add(line{slot: "scuff-seal", kind: job.Scuff, title: "Scuff the sealer", regions: open, ladder: papers(320), school: school,
 			how: "A light pass until it feels smooth to the back of the hand. Off the edges.",
 			why: "The sealer raises the last of the grain: sand lightly after it."})
 	}
@@ -72,10 +72,10 @@ func (w *writer) isolate() {
 		return
 	}
 	f := mustFamily(id)
-	w.put(line{slot: "isolate", kind: schedule.Coat, title: "Shut the oily wood in", regions: regions, role: "barrier", family: id, method: w.by(f), coats: 2,
+	w.put(line{slot: "isolate", kind: job.Coat, title: "Shut the oily wood in", regions: regions, role: "barrier", family: id, method: w.by(f), coats: 2,
 		how: "Wipe with fresh solvent until the rag is nearly clean, then two thin coats within the hour.",
 		why: timberOf(regions[0]).Name + " is oily: bare it keeps this clear from curing."})
-	w.add(line{slot: "isolated", kind: schedule.Inspect, title: "Barrier set over the oily wood", regions: regions, check: "barrier-set",
+	w.add(line{slot: "isolated", kind: job.Inspect, title: "Barrier set over the oily wood", regions: regions, check: "barrier-set",
 		how: "Thumbnail on the dark region and on a plain one.", why: "Where the barrier stays soft the clear above it will."})
 }
 
@@ -85,11 +85,11 @@ func (w *writer) opaque(regions []Region) {
 		coats = 2
 	}
 	base := mustFamily("solid-base")
-	w.put(line{slot: "base", kind: schedule.Coat, title: "Base coat", regions: regions, role: "base", family: base.ID, method: w.by(base), coats: coats,
+	w.put(line{slot: "base", kind: job.Coat, title: "Base coat", regions: regions, role: "base", family: base.ID, method: w.by(base), coats: coats,
 		how: "Thin crossed coats until it covers; the next system goes on inside its window.", why: "Opaque colour hides what lies below and shows every nib."})
 	if w.p.Look == "flake" {
 		flake := mustFamily("flake-clear")
-		w.put(line{slot: "flake", kind: schedule.Coat, title: "Flake in clear", regions: regions, role: "flake", family: flake.ID, method: w.by(flake), coats: 3,
+		w.put(line{slot: "flake", kind: job.Coat, title: "Flake in clear", regions: regions, role: "flake", family: flake.ID, method: w.by(flake), coats: 3,
 			how: "A large nozzle, stirred all the time, weighed flake per volume; wet flowing coats so that it lies flat.",
 			why: "Thin coverage shows as clouds; flake that stands up pokes through every coat above it."})
 	}
@@ -102,7 +102,7 @@ func (w *writer) tint(slot, title string, regions []Region, coats int, school, h
 		id = "airbrush-colour" // resin this thick is not tinted
 	}
 	f := mustFamily(id)
-	w.put(line{slot: slot, kind: schedule.Coat, title: title, regions: regions, role: "toner", family: id, method: w.by(f), coats: coats, school: school, how: how, why: why})
+	w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "toner", family: id, method: w.by(f), coats: coats, school: school, how: how, why: why})
 }
 
 // build is how a clear is built up and levelled.
@@ -270,10 +270,10 @@ func (w *writer) clear() {
 	} else {
 		w.coats("clear-1", "Clear, to the levelling", w.regions, b.halfway, school, b.why)
 		if w.p.Look == "flake" {
-			w.add(line{slot: "buried", kind: schedule.Inspect, title: "Flake buried", check: "flake-buried",
+			w.add(line{slot: "buried", kind: job.Inspect, title: "Flake buried", check: "flake-buried",
 				how: "A nylon cloth over the dry clear before any paper touches it.", why: "A point that stands up is cut by the first stroke and goes grey."})
 		}
-		w.add(line{slot: "level-half", kind: schedule.Level, title: "Level part of the way", ladder: halfGrits, film: material.Sand,
+		w.add(line{slot: "level-half", kind: job.Level, title: "Level part of the way", ladder: halfGrits, film: material.Sand,
 			how: "Dry, on a hard block, until the texture is dull all over. Keep off the round-overs.", why: halfWhy(b)})
 		if gloss > b.halfway {
 			w.coats("clear-2", "Clear, to the end", w.regions, gloss-b.halfway, school, "This is the film that the last levelling takes from: spare it nothing.")
@@ -295,7 +295,7 @@ func halfWhy(b build) string {
 // with a scuff before it.
 func (w *writer) coats(slot, title string, regions []Region, n int, school, why string) {
 	f := w.p.family()
-	l := line{slot: slot, kind: schedule.Coat, title: title, regions: regions, role: "clear", family: f.ID, method: w.p.method(), coats: n, school: school, how: clearHow(w.p.method(), f), why: why}
+	l := line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "clear", family: f.ID, method: w.p.method(), coats: n, school: school, how: clearHow(w.p.method(), f), why: why}
 	if !onScratches(f) || n == 1 {
 		w.put(l)
 		return
@@ -339,18 +339,18 @@ func (w *writer) flat() {
 		}
 		parted := len(regions) < len(w.regions)
 		if parted {
-			w.add(line{slot: "tape-" + sheen, kind: schedule.MaskOn, title: "Tape off the neighbours", regions: w.regions, check: "tape-pressed",
+			w.add(line{slot: "tape-" + sheen, kind: job.MaskOn, title: "Tape off the neighbours", regions: w.regions, check: "tape-pressed",
 				how: "A fine line tape along the edge between the sheens.", why: "A line between two sheens is seen from across the room."})
 		}
 		title, how := "Flatted clear, "+sheen, "Stirred, strained, one even wet coat; the same distance and the same speed all over."
 		if w.p.method() == material.Aerosol {
 			title, how = phrase.Capital(sheen)+" coat from the can", "Shaken well, the can warm, one even wet coat; the same distance and the same speed all over."
 		}
-		w.put(line{slot: "flat-" + sheen, kind: schedule.Coat, title: title, regions: regions, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
+		w.put(line{slot: "flat-" + sheen, kind: job.Coat, title: title, regions: regions, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
 			school: "flatting/can", how: how,
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})
 		if parted {
-			w.add(line{slot: "untape-" + sheen, kind: schedule.MaskOff, title: "Tape off the neighbours again", regions: w.regions, check: "tape-lifted",
+			w.add(line{slot: "untape-" + sheen, kind: job.MaskOff, title: "Tape off the neighbours again", regions: w.regions, check: "tape-lifted",
 				how: "Back on itself, low and slow, once the coat is dry to touch.", why: "Left on until it is hard it tears the edge."})
 		}
 	}

@@ -5,9 +5,9 @@ import (
 	"fmt"
 	"slices"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -99,16 +99,16 @@ func (w *writer) add(l line) {
 		w.errs = append(w.errs, err)
 		return
 	}
-	if l.kind == schedule.Coat {
+	if l.kind == job.Coat {
 		step.NoReturn = w.seals(l)
 	}
 	for _, z := range l.regions {
 		t := w.tops[z.Key]
 		switch l.kind {
-		case schedule.Coat:
+		case job.Coat:
 			over := group(l.family)
 			t = top{family: l.family, open: over == "colour" || (t.open && over == "fill")}
-		case schedule.Scuff, schedule.Level, schedule.Sand:
+		case job.Scuff, job.Level, job.Sand:
 			t.dull = len(l.ladder) > 0
 		}
 		w.tops[z.Key] = t
@@ -163,11 +163,7 @@ func regionNames(kind PieceKind) []string {
 // regionsOf are the regions of a body or a neck, with their areas and what was wished
 // of each.
 func (c *composing) regionsOf(p *PieceWish) []Region {
-	size := func(entered string) unit.Millimetre {
-		length, _ := unit.ParseLength(entered) // checked
-		return length
-	}
-	length, width, thickness := size(p.Length), size(p.Width), size(p.Thickness)
+	length, width, thickness := lengthOf(p.Length), lengthOf(p.Width), lengthOf(p.Thickness)
 	areas := map[string]unit.SquareMetre{"headstock": headstock}
 	if p.Kind == Neck {
 		areas["shaft"] = mix.Shaft(length, width)
@@ -180,7 +176,7 @@ func (c *composing) regionsOf(p *PieceWish) []Region {
 	}
 	var regions []Region
 	for _, name := range names {
-		z := Region{Key: key(p.Kind, name), Name: name, Wood: p.Wood, Area: areas[name], Sheen: p.Sheen}
+		z := Region{key(p.Kind, name), job.Region{Name: name, Wood: p.Wood, AreaM2: areas[name], Sheen: p.Sheen}}
 		for _, wish := range p.Regions {
 			if wish.Name == name {
 				z.Wood, z.Sheen, z.Plain = or(wish.Wood, p.Wood), or(wish.Sheen, p.Sheen), wish.Plain

@@ -3,10 +3,10 @@ package recipe
 import (
 	"slices"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
-	"umberfrost/internal/craft/schedule"
 )
 
 // put writes a coat and sees to it that it holds on what lies below: scuffed,
@@ -79,7 +79,7 @@ func (w *writer) barrier(b layering.Barrier, l line, regions []Region, v layerin
 		w.errs = append(w.errs, err)
 		return
 	}
-	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: schedule.Coat, title: "Barrier of " + f.Named(), regions: regions, role: "barrier", family: b.Family,
+	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: job.Coat, title: "Barrier of " + f.Named(), regions: regions, role: "barrier", family: b.Family,
 		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
 }
 
@@ -103,7 +103,7 @@ func (w *writer) scuff(before string, regions []Region) {
 var gripGrits = papers(400)
 
 func scuffLine(before string, regions []Region) line {
-	return line{slot: "scuff-" + before, kind: schedule.Scuff, title: "Scuff for grip", regions: regions, ladder: gripGrits,
+	return line{slot: "scuff-" + before, kind: job.Scuff, title: "Scuff for grip", regions: regions, ladder: gripGrits,
 		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
 		why: "The next film holds on the scratches of this one and on nothing else."}
 }

@@ -7,16 +7,16 @@ import (
 
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
 
 // line is one step as the rules write it.
 type line struct {
 	slot    string
-	kind    schedule.Kind
+	kind    job.Kind
 	title   string
 	regions []Region // nil: all of the piece
 	after   []string
@@ -35,20 +35,21 @@ type line struct {
 	how     string
 	why     string
 	school  string
-	terms   schedule.Terms
+	terms   job.Terms
 }
 
 // step works out a line. The rules are written here, so what they name must exist:
 // a mistake is reported with the slot's name.
 func (l line) step(piece PieceKind) (Step, error) {
-	s := Step{
-		Slot: key(piece, l.slot), Kind: l.kind, Title: l.title, After: l.after, Role: l.role, Family: l.family, Method: l.method, Coats: max(l.coats, 1),
-		Ladder: l.ladder, Check: l.check, Film: l.film, Rest: l.rest, Tool: l.tool, How: l.how, Why: l.why, School: l.school, Sheen: l.sheen, Terms: l.terms,
-	}
+	s := Step{After: l.after, Step: job.Step{
+		Slot: key(piece, l.slot), Kind: l.kind, Title: l.title, Role: l.role, Family: l.family, Method: l.method, Coats: max(l.coats, 1),
+		Ladder: l.ladder, Check: l.check, Film: l.film, RestMin: unit.Minutes(l.rest.Minutes()), Tool: l.tool, How: l.how, Why: l.why,
+		School: l.school, Sheen: l.sheen, Terms: l.terms,
+	}}
 	var area unit.SquareMetre
 	for _, region := range l.regions {
 		s.Regions = append(s.Regions, region.Key)
-		area += region.Area
+		area += region.AreaM2
 	}
 	_, errLadder := abrasive.LadderOf(l.ladder...)
 	errCheck, errSchool := error(nil), error(nil)
@@ -62,21 +63,21 @@ func (l line) step(piece PieceKind) (Step, error) {
 		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
 	}
 	if l.fixed > 0 {
-		s.Minutes = l.fixed
+		s.HandsOnMin = l.fixed
 		return s, nil
 	}
 	rate, err := l.rate()
 	if err != nil {
 		return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
 	}
-	s.Minutes, _ = rate.Minutes(area, max(len(l.ladder), 1))
-	if l.kind == schedule.Coat && l.method != "" {
-		s.SetUp = unit.Minutes(rate.SetUp)
+	s.HandsOnMin, _ = rate.Minutes(area, max(len(l.ladder), 1))
+	if l.kind == job.Coat && l.method != "" {
+		s.SetUpMin = unit.Minutes(rate.SetUp)
 		scuff, err := labour.Find("scuff", "")
 		if err != nil {
 			return Step{}, fmt.Errorf("slot %s: %w", s.Slot, err)
 		}
-		s.Scuff, _ = scuff.Minutes(area, 1)
+		s.ScuffMin, _ = scuff.Minutes(area, 1)
 	}
 	return s, nil
 }
@@ -85,7 +86,7 @@ func (l line) rate() (labour.Rate, error) {
 	work := l.work
 	if work == "" {
 		work = string(l.kind)
-		if l.kind == schedule.Sand {
+		if l.kind == job.Sand {
 			work = "sand-bare"
 		}
 	}

@@ -5,9 +5,9 @@ import (
 	"slices"
 	"strings"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -103,7 +103,7 @@ func (p *Piece) firstCoat() int {
 }
 
 func (s Step) shows() bool {
-	return s.Kind == schedule.Coat && s.Role != "barrier" && s.Role != "primer"
+	return s.Kind == job.Coat && s.Role != "barrier" && s.Role != "primer"
 }
 
 func (p *Piece) surface() bool { return p.Kind == Body || p.Kind == Neck || p.Kind == Whole }
@@ -111,7 +111,7 @@ func (p *Piece) surface() bool { return p.Kind == Body || p.Kind == Neck || p.Ki
 // masked: no colour and no film before the tape; a glue face stays bare.
 func (l *linter) masked(p *Piece) {
 	first := p.firstCoat()
-	if !p.surface() || first < 0 || slices.ContainsFunc(p.Steps[:first], func(s Step) bool { return s.Kind == schedule.MaskOn }) {
+	if !p.surface() || first < 0 || slices.ContainsFunc(p.Steps[:first], func(s Step) bool { return s.Kind == job.MaskOn }) {
 		return
 	}
 	at := p.Steps[first]
@@ -137,7 +137,7 @@ func (l *linter) glued() bool {
 func (l *linter) drilled(p *Piece) {
 	first := p.firstCoat()
 	for i := range p.Steps {
-		if s := p.Steps[i]; first >= 0 && i > first && s.Kind == schedule.Gate && s.Tool == "drill-press" && s.Check != depthCheck {
+		if s := p.Steps[i]; first >= 0 && i > first && s.Kind == job.Gate && s.Tool == "drill-press" && s.Check != depthCheck {
 			l.object(Objection{Rule: "depth-stop", Slot: s.Slot, Spoils: true, Title: s.Title + " without a depth stop",
 				Reason: "A hole too deep, or on the wrong side, cannot be taken back in a finished face.",
 				Mend:   &Mend{"Check the depth stop first", func(d *Draft) { d.find(s.Slot).Check = depthCheck }}})
@@ -151,7 +151,7 @@ func (l *linter) flame(p *Piece) {
 		if s.Family != "sealed-char" {
 			continue
 		}
-		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.Coat && s.Family != "sealed-char" })
+		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.Coat && s.Family != "sealed-char" })
 		if before >= 0 {
 			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true, Title: "A flame after " + phrase.Lower(p.Steps[before].Title),
 				Reason: "Dye, solvent and finish burn, and what they have soaked into burns with them.", Mend: l.move("Char first", s.Slot, p.Steps[before].Slot)})
@@ -163,7 +163,7 @@ func (l *linter) flame(p *Piece) {
 func (l *linter) texture(p *Piece) {
 	first := p.firstCoat()
 	for i, s := range p.Steps {
-		if first >= 0 && i > first && s.Kind == schedule.Sand && s.name() == "texture" {
+		if first >= 0 && i > first && s.Kind == job.Sand && s.name() == "texture" {
 			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true, Title: "Texture is cut after " + phrase.Lower(p.Steps[first].Title),
 				Reason: "It breaks colour and film, and what it bares drinks differently.", Mend: l.move("Texture first", s.Slot, p.Steps[first].Slot)})
 		}
@@ -182,7 +182,7 @@ func (l *linter) sanding(p *Piece) {
 	first := p.firstCoat()
 	for i := range p.Steps {
 		s := p.Steps[i]
-		if (s.Kind != schedule.Sand && s.Kind != schedule.Scuff) || len(s.Ladder) == 0 {
+		if (s.Kind != job.Sand && s.Kind != job.Scuff) || len(s.Ladder) == 0 {
 			continue
 		}
 		for _, key := range s.Regions {
@@ -192,7 +192,7 @@ func (l *linter) sanding(p *Piece) {
 				l.object(Objection{Rule: "coarse-on-veneer", Slot: s.Slot, Spoils: true, Title: s.Title + " is too coarse for a veneer",
 					Reason: "Half a millimetre is one or two strokes of coarse paper from the core.",
 					Mend:   l.ladder("Begin at P150", s.Slot, func(m int) bool { return m >= veneerGrit })})
-			case known && s.Kind == schedule.Sand && first > i && l.dyed(p.Steps[first:], key) && gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
+			case known && s.Kind == job.Sand && first > i && l.dyed(p.Steps[first:], key) && gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
 				l.object(Objection{Rule: "too-fine", Slot: s.Slot, Title: fmt.Sprintf("%s ends finer than P%d before colour", s.Title, timber.SandBareTo),
 					Reason: "Wood that is burnished takes less colour: it goes thin and patchy.",
 					Mend:   l.ladder(fmt.Sprintf("Stop at P%d", timber.SandBareTo), s.Slot, func(m int) bool { return m <= timber.SandBareTo })})
@@ -209,7 +209,7 @@ func (l *linter) sanding(p *Piece) {
 // dyed reports whether the first coat on a region colours the bare wood.
 func (l *linter) dyed(steps []Step, region string) bool {
 	for _, s := range steps {
-		if s.Kind == schedule.Coat && slices.Contains(s.Regions, region) {
+		if s.Kind == job.Coat && slices.Contains(s.Regions, region) {
 			return group(s.Family) == "colour"
 		}
 	}
@@ -231,8 +231,8 @@ func (l *linter) timber(region string) (wood.Wood, bool) {
 // rest: a gloss is levelled on a film that is hard enough for it.
 func (l *linter) rest(p *Piece) {
 	for _, s := range p.Steps {
-		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == schedule.Level && len(s.Ladder) > 0 && gritOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
-		if (s.Kind != schedule.Level && s.Kind != schedule.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Regions) {
+		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == job.Level && len(s.Ladder) > 0 && gritOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
+		if (s.Kind != job.Level && s.Kind != job.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Regions) {
 			continue
 		}
 		l.object(Objection{Rule: "no-rest", Slot: s.Slot, Spoils: true, Title: "No rest before " + phrase.Lower(s.Title),
@@ -245,7 +245,7 @@ func (l *linter) rest(p *Piece) {
 func (l *linter) filmed(regions []string) bool {
 	for _, z := range regions {
 		for _, s := range l.on(z) {
-			if s.Kind == schedule.Coat && group(s.Family) == "clear" {
+			if s.Kind == job.Coat && group(s.Family) == "clear" {
 				return true
 			}
 		}
@@ -257,7 +257,7 @@ func (l *linter) filmed(regions []string) bool {
 func (l *linter) wet(p *Piece) {
 	for i, s := range p.Steps {
 		papery := slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 })
-		if !s.Kind.Handwork() || !s.Terms.Clean || !papery || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.MaskOn && s.name() == "plug" }) {
+		if !s.Kind.Handwork() || !s.Terms.Clean || !papery || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.MaskOn && s.name() == "plug" }) {
 			continue
 		}
 		l.object(Objection{Rule: "wet-open", Slot: s.Slot, Spoils: true, Title: s.Title + ": wet, with holes or slots open",
@@ -273,7 +273,7 @@ func (l *linter) wet(p *Piece) {
 // frets: metal polish blackens a bare pale board.
 func (l *linter) frets(p *Piece) {
 	for i, s := range p.Steps {
-		if s.name() != "fret-polish" || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == schedule.MaskOn }) {
+		if s.name() != "fret-polish" || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.MaskOn }) {
 			continue
 		}
 		if timber, known := l.timber(s.Regions[0]); known && timber.Pale() {
@@ -288,7 +288,7 @@ func (l *linter) frets(p *Piece) {
 func (l *linter) strings(p *Piece) {
 	for _, s := range p.Steps {
 		switch {
-		case s.Kind != schedule.Gate:
+		case s.Kind != job.Gate:
 		case s.name() == "strings" && !s.Terms.Strings && s.Film != material.FullCure:
 			l.object(Objection{Rule: "no-cure", Slot: s.Slot, Spoils: true, Title: "Strings before the film may be handled",
 				Reason: "A film that is still soft prints under hands, and a joint without its full strength creeps under the pull.",
@@ -306,8 +306,8 @@ func (l *linter) tested() {
 	tried := false
 	for _, p := range l.Pieces {
 		for _, s := range p.Steps {
-			tried = tried || (s.Kind == schedule.Inspect && s.Check == "swatch-match")
-			if s.Kind == schedule.Coat && group(s.Family) == "colour" && !tried {
+			tried = tried || (s.Kind == job.Inspect && s.Check == "swatch-match")
+			if s.Kind == job.Coat && group(s.Family) == "colour" && !tried {
 				l.object(Objection{Rule: "colour-test", Slot: s.Slot, Title: s.Title + " without a colour test",
 					Reason: "Bare dye lies and the jar hides the hue; only scrap of the same wood tells.", Mend: l.restore("Test on scrap first", p.Kind, "colour-test", s.Slot)})
 				return

@@ -5,11 +5,11 @@ import (
 	"slices"
 	"strings"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/pore"
-	"umberfrost/internal/craft/schedule"
 )
 
 // layers: every coat holds on what lies below it.
@@ -18,9 +18,9 @@ func (l *linter) layers(z Region) {
 	dull := false
 	for _, s := range l.on(z.Key) {
 		switch s.Kind {
-		case schedule.Scuff, schedule.Level, schedule.Sand:
+		case job.Scuff, job.Level, job.Sand:
 			dull = dull || len(s.Ladder) > 0
-		case schedule.Coat:
+		case job.Coat:
 			if under == nil {
 				l.bare(z, s)
 			} else {
@@ -94,7 +94,7 @@ func (l *linter) filled(z Region) {
 	target, best := poreTargets[p.way("pores")], 0.0
 	var first *Step
 	for _, s := range l.on(z.Key) {
-		if s.Kind != schedule.Coat {
+		if s.Kind != job.Coat {
 			continue
 		}
 		if share, err := pore.Filled(s.Family, s.Coats); err == nil {
@@ -133,7 +133,7 @@ func (l *linter) sheens(z Region) {
 	}
 	last := steps[len(steps)-1]
 	for _, s := range steps {
-		if s.Kind == schedule.Coat || s.Kind == schedule.Level || s.Kind == schedule.Buff {
+		if s.Kind == job.Coat || s.Kind == job.Level || s.Kind == job.Buff {
 			last = s
 		}
 	}
@@ -147,7 +147,7 @@ func (l *linter) sheens(z Region) {
 
 func (l *linter) coated(steps []*Step) bool {
 	return slices.ContainsFunc(steps, func(s *Step) bool {
-		return s.Kind == schedule.Coat && (group(s.Family) == "clear" || (group(s.Family) == "oil-wax" && s.Role == "oil"))
+		return s.Kind == job.Coat && (group(s.Family) == "clear" || (group(s.Family) == "oil-wax" && s.Role == "oil"))
 	})
 }
 

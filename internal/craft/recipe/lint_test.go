@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 )
 
 func rules(objections []Objection) []string {
@@ -115,7 +115,7 @@ func TestAMovedStepIsMovedBackAndNotDoubled(t *testing.T) {
 	}
 	tapes := 0
 	for _, s := range d.piece(t, Body).Steps {
-		if s.Kind == schedule.MaskOn {
+		if s.Kind == job.MaskOn {
 			tapes++
 		}
 	}

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"slices"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
-	"umberfrost/internal/craft/schedule"
 )
 
 // isolators shut the oil of a wood in under what it would keep from curing.
@@ -71,7 +71,7 @@ func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, re
 	if !slices.Contains(f.Methods, by) {
 		by = f.Methods[0]
 	}
-	made := line{slot: "barrier-" + before.name(), kind: schedule.Coat, title: "Barrier of " + f.Named(), regions: l.regions(regions), role: "barrier",
+	made := line{slot: "barrier-" + before.name(), kind: job.Coat, title: "Barrier of " + f.Named(), regions: l.regions(regions), role: "barrier",
 		family: b.Family, method: by, coats: b.Coats, how: barrierHow(by), why: b.Note}
 	step, err := made.step(l.pieceOf(before.Slot))
 	if err != nil {
@@ -114,7 +114,7 @@ func (l *linter) waxLast(z Region, wax *Step) *Mend {
 	}
 	last := wax.Slot
 	for _, s := range l.on(z.Key) {
-		if s.Kind == schedule.Coat || s.Kind.Handwork() {
+		if s.Kind == job.Coat || s.Kind.Handwork() {
 			last = s.Slot
 		}
 	}
@@ -160,7 +160,7 @@ func (d *Draft) drop(slot string) {
 // its last coat, where the coats are the same; what is logged stays.
 func (d *Draft) takeEnd(other Draft, region string) {
 	ends := func(s *Step) bool {
-		return s.Kind == schedule.Level || s.Kind == schedule.Buff || s.Role == "flat" || s.Role == "oil"
+		return s.Kind == job.Level || s.Kind == job.Buff || s.Role == "flat" || s.Role == "oil"
 	}
 	for _, s := range d.on(region) {
 		if ends(s) && !s.Done && !s.Logged && other.find(s.Slot) == nil {

@@ -3,7 +3,6 @@ package recipe
 import (
 	"fmt"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -11,8 +10,8 @@ import (
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/film"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -126,18 +125,18 @@ func TestRoundsOfFilling(t *testing.T) {
 	}
 	full := fill("full")
 	assert.Equal(t, 4, full.Coats, "0.45⁴ leaves 4 %%")
-	assert.Equal(t, &schedule.Repeat{Least: 3, Most: 6}, full.Terms.Repeat)
+	assert.Equal(t, &job.Repeat{Least: 3, Most: 6}, full.Terms.Repeat)
 	assert.Contains(t, full.Why, "leaves about 45 % of the pore, so 4 thin ones fill it to 95 %")
 	half := fill("half")
 	assert.Equal(t, 2, half.Coats)
-	assert.Equal(t, &schedule.Repeat{Least: 1, Most: 4}, half.Terms.Repeat)
+	assert.Equal(t, &job.Repeat{Least: 1, Most: 4}, half.Terms.Repeat)
 	assert.Contains(t, half.Why, "to 60 %")
 
 	oil := Wish{Pieces: []PieceWish{body("mahogany-genuine")}}
 	oil.Pieces[0].Clear, oil.Pieces[0].Ways = "finishing-oil", map[string]string{"pores": "full"}
 	slurry := compose(t, oil).piece(t, Body).step(t, "slurry")
 	assert.Equal(t, 3, slurry.Coats)
-	assert.Equal(t, &schedule.Repeat{Least: 2, Most: 5}, slurry.Terms.Repeat)
+	assert.Equal(t, &job.Repeat{Least: 2, Most: 5}, slurry.Terms.Repeat)
 }
 
 func TestBareSandingByWood(t *testing.T) {
@@ -178,14 +177,14 @@ func TestWhatRestsAndHowLong(t *testing.T) {
 	b := compose(t, archetype(t, "grain-colour")).piece(t, Body)
 	for _, s := range b.Steps {
 		if s.name() == "wet" {
-			assert.Equal(t, 2*time.Hour, s.Rest)
+			assert.Equal(t, unit.Minutes(120), s.RestMin)
 		}
 	}
-	assert.Equal(t, 2*time.Hour, b.step(t, "wet").Rest, "wetted wood dries for two hours")
+	assert.Equal(t, unit.Minutes(120), b.step(t, "wet").RestMin, "wetted wood dries for two hours")
 	set := archetype(t, "filled-gloss").With("joining", "", "glued-first")
 	set.Joint = "set"
 	glue := compose(t, set).piece(t, Whole).step(t, "glue-up").Terms.Glue
-	assert.Equal(t, schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}, *glue)
+	assert.Equal(t, job.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}, *glue)
 	for _, d := range []Draft{compose(t, set), compose(t, archetype(t, "lacquer-burst"))} {
 		for _, p := range d.Pieces {
 			for _, s := range p.Steps {
@@ -198,7 +197,7 @@ func TestWhatRestsAndHowLong(t *testing.T) {
 	after := archetype(t, "lacquer-burst").With("holes", "", "after")
 	drill := compose(t, after).piece(t, Body).step(t, "drill-after")
 	assert.Equal(t, material.Handle, drill.Film)
-	assert.EqualValues(t, 120, drill.Minutes)
+	assert.EqualValues(t, 120, drill.HandsOnMin)
 }
 
 func TestWhatShutsAnOilyWoodIn(t *testing.T) {
@@ -249,15 +248,15 @@ func TestBoardsAndFretsInFigures(t *testing.T) {
 	assert.Equal(t, papers(320), frets.step(t, "fret-level").Ladder)
 	minutes := map[string]unit.Minutes{"fret-tape": 20, "fret-level": 25, "fret-rocker": 10, "fret-crown": 60, "fret-polish": 10}
 	for name, want := range minutes {
-		assert.Equal(t, want, frets.step(t, name).Minutes, name)
+		assert.Equal(t, want, frets.step(t, name).HandsOnMin, name)
 	}
-	assert.EqualValues(t, 60, d.piece(t, Cavity).step(t, "foil").Minutes)
+	assert.EqualValues(t, 60, d.piece(t, Cavity).step(t, "foil").HandsOnMin)
 	w.Cavities, w.Board.Finish = "paint", "hardened"
 	d = compose(t, w)
 	assert.Equal(t, 3, d.piece(t, Board).step(t, "board-harden").Coats)
 	assert.Equal(t, 2, d.piece(t, Cavity).step(t, "shield").Coats)
-	assert.InDelta(t, 0.05, float64(d.piece(t, Cavity).Regions[0].Area), 1e-9)
-	assert.InDelta(t, 0.004, float64(frets.Regions[0].Area), 1e-9)
+	assert.InDelta(t, 0.05, float64(d.piece(t, Cavity).Regions[0].AreaM2), 1e-9)
+	assert.InDelta(t, 0.004, float64(frets.Regions[0].AreaM2), 1e-9)
 }
 
 func TestWhatIsUnseenOrLaterMayFollowTheShowing(t *testing.T) {
@@ -292,7 +291,7 @@ func TestOnlyTheWheelNeedsTheWheel(t *testing.T) {
 	for _, a := range Archetypes() {
 		for _, p := range compose(t, a.Wish).Pieces {
 			for _, s := range p.Steps {
-				if s.Tool == schedule.BuffingWheel {
+				if s.Tool == job.BuffingWheel {
 					assert.Equal(t, "buff", s.name(), "%s is done by hand, at the bench", s.Slot)
 					assert.NotEqual(t, Frets, p.Kind, "metal never shares a wheel with film")
 				}
@@ -317,9 +316,9 @@ func TestAreasThatNobodyMeasured(t *testing.T) { // default, rules §6
 	neck := d.piece(t, Neck)
 	for _, z := range neck.Regions {
 		if z.Name == "headstock" {
-			assert.InDelta(t, 0.022, float64(z.Area), 1e-9)
+			assert.InDelta(t, 0.022, float64(z.AreaM2), 1e-9)
 		}
 	}
-	length, width := neck.Length.Length, neck.Width.Length
-	assert.InDelta(t, 0.81*float64(length)*float64(width)/1e6, float64(d.piece(t, Board).Regions[0].Area), 1e-9, "three quarters of its length, 8 %% wider than the nut")
+	length, width := neck.Length.Metres, neck.Width.Metres
+	assert.InDelta(t, 0.81*length*width, float64(d.piece(t, Board).Regions[0].AreaM2), 1e-9, "three quarters of its length, 8 %% wider than the nut")
 }

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
@@ -87,7 +88,7 @@ func TestNoComposedScheduleHasAForbiddenNeighbour(t *testing.T) {
 			for _, z := range piece.Regions {
 				under := ""
 				for _, s := range draft.on(z.Key) {
-					if s.Kind != schedule.Coat {
+					if s.Kind != job.Coat {
 						continue
 					}
 					if under != "" {
@@ -124,9 +125,9 @@ func instrument(t require.TestingT, d Draft) schedule.Instrument {
 	for _, piece := range d.Pieces {
 		p := schedule.Piece{ID: id(string(piece.Kind)), Name: string(piece.Kind)}
 		for _, s := range piece.Steps {
-			step := schedule.Step{ID: id(s.Slot), Slot: s.Slot, Piece: p.ID, Kind: s.Kind, Title: s.Title, Method: s.Method, Coats: s.Coats,
-				Minutes: s.Minutes, SetUp: s.SetUp, Scuff: s.Scuff, Film: s.Film, Rest: s.Rest, Terms: s.Terms}
-			if s.Kind == schedule.Coat {
+			step := schedule.Step{Step: s.Step, Piece: p.ID}
+			step.ID = id(s.Slot)
+			if s.Kind == job.Coat {
 				f, err := material.FindFamily(s.Family)
 				require.NoError(t, err)
 				made := material.OfFamily(f)

@@ -13,23 +13,26 @@ package recipe
 import (
 	"slices"
 	"strings"
-	"time"
 
-	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/job"
 )
 
+// Instrument is a job with what was wished of it.
+type Instrument struct {
+	job.Instrument
+	Wish *Wish `json:"wish,omitempty" db:"-"` // absent where that is not known
+}
+
 // PieceKind is what a piece is.
-type PieceKind string
+type PieceKind = job.PieceKind
 
 const (
-	Body   PieceKind = "body"
-	Neck   PieceKind = "neck"
-	Board  PieceKind = "fretboard"
-	Cavity PieceKind = "cavity"
-	Frets  PieceKind = "frets"
-	Whole  PieceKind = "whole" // body and neck together
+	Body   = job.Body
+	Neck   = job.Neck
+	Board  = job.Board
+	Cavity = job.Cavity
+	Frets  = job.Frets
+	Whole  = job.Whole
 )
 
 // Kinds lists every kind of piece, in the order in which they are composed: a
@@ -46,58 +49,28 @@ type Draft struct {
 type Piece struct {
 	Kind      PieceKind
 	Wood      string
-	Length    Size
-	Width     Size
-	Thickness Size
+	Length    *job.Size
+	Width     *job.Size
+	Thickness *job.Size
 	Regions   []Region
 	Steps     []Step
 }
 
-// Size is a length and how it was entered.
-type Size struct {
-	Length  unit.Millimetre
-	Entered string
-}
-
-// Region is a part of a piece's surface.
+// Region is a part of a piece's surface. It gets its id when it is kept.
 type Region struct {
-	Key   string // "body:top"
-	Name  string // "top"
-	Wood  string
-	Area  unit.SquareMetre
-	Sheen string // what it is to end with; empty: nothing was asked
-	Plain bool   // it stays without the colour of its piece
+	Key string // "body:top"
+	job.Region
 }
 
-// Step is a composed step: what the planner needs and what a finisher reads.
+// Step is a step of a draft. A draft names regions and steps by their keys, in place of the
+// model's ids, which they get when they are kept.
 type Step struct {
-	Slot     string // "body:dye", for life
-	Kind     schedule.Kind
-	Title    string
-	Regions  []string // "body:top"
-	After    []string // slots of other pieces that must be done first
-	Role     string   // of a coat: the material slot it takes, "clear"
-	Family   string   // of a coat
-	Method   material.Method
-	Coats    int
-	Minutes  unit.Minutes // hands-on, set-up included
-	SetUp    unit.Minutes // of a coat: what pieces that take the same product can share
-	Scuff    unit.Minutes // of a coat: what a scuff would take that a closed window makes necessary
-	Ladder   []string
-	Check    string
-	Film     material.Milestone
-	Rest     time.Duration
-	Tool     string
-	How      string
-	Why      string
-	School   string // "colour-on/bare"
-	Sheen    string // of a coat: the sheen it leaves by itself
-	NoReturn bool
-	Terms    schedule.Terms
+	job.Step
+	Regions []string // "body:top"
+	After   []string // slots of other pieces that must be done first
 	// Facts about a step that is composed again or looked over.
 	Done   bool // logged, at least in part
 	Logged bool // the log speaks of it, also where its entries were struck: it is never dropped
-	Edited bool // changed by hand
 }
 
 // Role is a material slot: what a recipe needs and of which family it must be.

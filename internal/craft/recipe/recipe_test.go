@@ -7,9 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -76,7 +76,7 @@ func (p Piece) step(t *testing.T, name string) Step {
 func families(p Piece) []string {
 	var list []string
 	for _, s := range p.Steps {
-		if s.Kind == schedule.Coat {
+		if s.Kind == job.Coat {
 			list = append(list, s.Family)
 		}
 	}
@@ -131,7 +131,7 @@ func TestOilIsGlossierWithEachCoat(t *testing.T) {
 			if s.Role == "oil" {
 				n += s.Coats
 			}
-			assert.NotEqual(t, schedule.Level, s.Kind, "an oiled body is not levelled")
+			assert.NotEqual(t, job.Level, s.Kind, "an oiled body is not levelled")
 		}
 		return n
 	}
@@ -167,7 +167,7 @@ func TestAWipedNeckOverDye(t *testing.T) {
 	before(t, n, "tape-on", "colour-test", "colour", "clear", "tape-off", "rub-satin")
 	without(t, n, "level", "level-half", "buff", "seal")
 	for _, s := range n.Steps {
-		if s.Kind == schedule.Coat {
+		if s.Kind == job.Coat {
 			assert.Equal(t, material.Wipe, s.Method)
 		}
 	}
@@ -194,7 +194,7 @@ func TestBoardsFretsAndCavities(t *testing.T) {
 	for _, m := range board.step(t, "board-polish").Ladder {
 		assert.False(t, board.step(t, "board-polish").Terms.Clean, "dry all the way: %s", m)
 	}
-	assert.Equal(t, schedule.Gate, compose(t, hard).piece(t, Cavity).step(t, "foil").Kind)
+	assert.Equal(t, job.Gate, compose(t, hard).piece(t, Cavity).step(t, "foil").Kind)
 	hard.Cavities = "paint"
 	assert.Contains(t, families(compose(t, hard).piece(t, Cavity)), "conductive-paint")
 }
@@ -209,7 +209,7 @@ func TestAGlueUpSplitsTheSandingLadder(t *testing.T) {
 	}
 	assert.Empty(t, families(b), "nothing is coated before the glue")
 	before(t, whole, "glue-up", "tape-on", "colour", "clear-1", "buff", "shield", "fret-polish", "strings")
-	fine := slices.IndexFunc(whole.Steps, func(s Step) bool { return s.Kind == schedule.Sand && gritOf(s.Ladder[0]) > splitAt })
+	fine := slices.IndexFunc(whole.Steps, func(s Step) bool { return s.Kind == job.Sand && gritOf(s.Ladder[0]) > splitAt })
 	assert.Greater(t, fine, 0, "the rest of the ladder follows the glue")
 	assert.NotNil(t, whole.step(t, "glue-up").Terms.Glue)
 	assert.NotContains(t, whole.step(t, "colour").Regions, "neck:shaft", "a natural neck stays natural")
@@ -318,7 +318,7 @@ func TestEveryArchetypeSaysHowAndWhyAndTakesTime(t *testing.T) {
 				assert.NotEmpty(t, s.How, s.Slot)
 				assert.NotEmpty(t, s.Why, s.Slot)
 				assert.NotEmpty(t, s.Regions, s.Slot)
-				assert.Positive(t, int(s.Minutes), s.Slot)
+				assert.Positive(t, int(s.HandsOnMin), s.Slot)
 				assert.False(t, seen[s.Slot], "%s comes twice", s.Slot)
 				seen[s.Slot] = true
 			}

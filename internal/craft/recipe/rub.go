@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"slices"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -57,7 +57,7 @@ func (w *writer) rubOut() {
 
 func (w *writer) cureTest(by string) {
 	checkID := map[string]string{"smell": "smell", "thumbnail": "thumbnail-pocket", "weight": "weight-steady"}[by]
-	w.add(line{slot: "cure-test", kind: schedule.Inspect, title: "Is it cured? Tested by " + by, film: material.Buff, check: checkID, school: "cure-by/" + by,
+	w.add(line{slot: "cure-test", kind: job.Inspect, title: "Is it cured? Tested by " + by, film: material.Buff, check: checkID, school: "cure-by/" + by,
 		how: "In a hidden spot, or on the test board that was coated with it.", why: "The calendar is blind to cold spells and heavy coats."})
 }
 
@@ -66,7 +66,7 @@ func (w *writer) plug() {
 	if !w.wet() {
 		return
 	}
-	w.add(line{slot: "plug", kind: schedule.MaskOn, title: "Plug the holes, tape the slots", film: material.Handle,
+	w.add(line{slot: "plug", kind: job.MaskOn, title: "Plug the holes, tape the slots", film: material.Handle,
 		how: "Wax or dowel in every hole, tape over slots, pocket and cavities.", why: "Water in a hole or a slot swells the wood and lifts the film round it."})
 }
 
@@ -75,7 +75,7 @@ func (w *writer) wet() bool {
 }
 
 func (w *writer) gloss(regions []Region) {
-	l := line{slot: "level", kind: schedule.Level, title: "Level for gloss", regions: regions, film: material.Buff, ladder: w.levelGrits("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
+	l := line{slot: "level", kind: job.Level, title: "Level for gloss", regions: regions, film: material.Buff, ladder: w.levelGrits("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
 		how: "The first grit until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off the edges.",
 		why: "A gloss that is levelled soft sinks back and shows every mark. Edges are thinnest and pressed hardest."}
 	if w.wet() {
@@ -88,7 +88,7 @@ func (w *writer) gloss(regions []Region) {
 		l.tool = "orbital-sander"
 	}
 	w.add(l)
-	b := line{slot: "buff", kind: schedule.Buff, title: "Buff", regions: regions, film: material.Buff, check: "compound-haze", tool: "buffing-wheel", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
+	b := line{slot: "buff", kind: job.Buff, title: "Buff", regions: regions, film: material.Buff, check: "compound-haze", tool: "buffing-wheel", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
 		school: "shine/" + w.p.way("shine"), how: "One compound at a time, a clean pad for each. Keep it moving and cool.", why: "Each compound only clears the marks of the one before; the first clears P2000."}
 	if w.p.way("shine") == "papers" {
 		b.title, b.tool, b.ladder = "Polish by hand", "", []string{"compound:swirl"}
@@ -104,7 +104,7 @@ func (w *writer) gloss(regions []Region) {
 // dullDown rubs a film to matte or satin.
 func (w *writer) dullDown(sheen string, regions []Region) {
 	if by := w.p.method(); by != material.Wipe && by != material.Pad {
-		l := line{slot: "level-" + sheen, kind: schedule.Level, title: "Level for " + sheen, regions: regions, film: material.Buff, ladder: w.levelGrits(sheen), check: "scratch-one-way",
+		l := line{slot: "level-" + sheen, kind: job.Level, title: "Level for " + sheen, regions: regions, film: material.Buff, ladder: w.levelGrits(sheen), check: "scratch-one-way",
 			school: "levelling/" + w.p.way("levelling"), how: "Until no shiny speck is left, then only scratches; the last strokes long and with the grain.",
 			why: "A satin ends earlier than a gloss, but on as level a film."}
 		if w.wet() {
@@ -130,6 +130,6 @@ func (w *writer) rub(sheen string, regions []Region) {
 			how = "Fresh wool and soapy water or wax, long strokes from end to end. Magnets out of the way, every shred vacuumed off."
 		}
 	}
-	w.add(line{slot: "rub-" + sheen, kind: schedule.Buff, title: "Rub to " + sheen, regions: regions, film: material.Buff, ladder: []string{pad}, check: "sheen-zones", school: school,
+	w.add(line{slot: "rub-" + sheen, kind: job.Buff, title: "Rub to " + sheen, regions: regions, film: material.Buff, ladder: []string{pad}, check: "sheen-zones", school: school,
 		how: how, why: "It evens the sheen and lets the hand slide. Earlier the film smears."})
 }

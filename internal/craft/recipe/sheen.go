@@ -4,8 +4,8 @@ import (
 	"slices"
 
 	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 )
 
 // sheen is what the steps on a region leave it with: matte, satin or gloss; empty where
@@ -14,7 +14,7 @@ func (d *Draft) sheen(region string) string {
 	left, oils := "", 0
 	for _, s := range d.on(region) {
 		switch s.Kind {
-		case schedule.Coat:
+		case job.Coat:
 			f, err := material.FindFamily(s.Family)
 			if err != nil {
 				continue
@@ -28,7 +28,7 @@ func (d *Draft) sheen(region string) string {
 			case f.Group == "clear":
 				left = ""
 			}
-		case schedule.Level, schedule.Buff:
+		case job.Level, job.Buff:
 			left = sheenAfter(left, s.Ladder)
 		}
 	}

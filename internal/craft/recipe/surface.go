@@ -5,10 +5,10 @@ import (
 	"slices"
 	"time"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -84,7 +84,7 @@ func (w *writer) sand(above, most int) {
 		if len(ladder) == 0 {
 			continue
 		}
-		l := line{slot: slot, kind: schedule.Sand, title: "Sand the bare wood", regions: regions, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
+		l := line{slot: slot, kind: job.Sand, title: "Sand the bare wood", regions: regions, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
 		if len(groups) > 1 {
 			l.title += ", " + phrase.Lower(timber.Name)
 		}
@@ -96,13 +96,13 @@ func (w *writer) sand(above, most int) {
 		}
 		w.add(l)
 		if above == 0 && timber.Bleed >= 2 && pale && w.sealsBleed(regions) {
-			w.put(line{slot: "seal-bleed-" + timber.ID, kind: schedule.Coat, title: "Shut the bleeding wood in", regions: regions, role: "barrier", family: "dewaxed-shellac",
+			w.put(line{slot: "seal-bleed-" + timber.ID, kind: job.Coat, title: "Shut the bleeding wood in", regions: regions, role: "barrier", family: "dewaxed-shellac",
 				method: w.by(mustFamily("dewaxed-shellac")), how: barrierHow(w.by(mustFamily("dewaxed-shellac"))),
 				why: fmt.Sprintf("%s gives colour to every solvent and every rag; sealed alone, before its pale neighbour is sanded, it keeps it to itself.", timber.Name)})
 		}
 	}
 	if above == 0 {
-		w.add(line{slot: "rake", kind: schedule.Inspect, title: "Raking light over the bare wood", check: "raking-light-prep",
+		w.add(line{slot: "rake", kind: job.Inspect, title: "Raking light over the bare wood", check: "raking-light-prep",
 			how: "A low lamp from one side, then turn the piece a quarter. Wipe with spirit: glue and missed spots stay pale.",
 			why: "A scratch that is missed now is a dark line as soon as colour or oil is on."})
 	}
@@ -182,15 +182,15 @@ func (w *writer) dull(timber wood.Wood, regions []Region) {
 	if timber.Softens != nil {
 		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text(unit.Metric))
 	}
-	w.add(line{slot: "dull-" + timber.ID, kind: schedule.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name), regions: regions, ladder: papers(320),
+	w.add(line{slot: "dull-" + timber.ID, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name), regions: regions, ladder: papers(320),
 		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
 	primer := mustFamily("dewaxed-shellac")
 	if w.p.sprays() {
 		primer = mustFamily("sealer-2k")
 	}
-	w.put(line{slot: "prime-" + timber.ID, kind: schedule.Coat, title: "Prime for grip", regions: regions, role: "primer", family: primer.ID, method: w.by(primer),
+	w.put(line{slot: "prime-" + timber.ID, kind: job.Coat, title: "Prime for grip", regions: regions, role: "primer", family: primer.ID, method: w.by(primer),
 		how: "One thin even coat within hours of cleaning.", why: "It grips what the clear would let go of, and bridges pinholes and layers."})
-	w.add(line{slot: "grip-" + timber.ID, kind: schedule.Inspect, title: "Try the grip on an offcut", regions: regions, check: "adhesion-offcut",
+	w.add(line{slot: "grip-" + timber.ID, kind: job.Inspect, title: "Try the grip on an offcut", regions: regions, check: "adhesion-offcut",
 		how: "An offcut of the same stuff, prepared and primed with it.", why: "Plastics, resins and metals differ from batch to batch; an offcut tells before the piece does."})
 }
 
@@ -202,13 +202,13 @@ func (w *writer) dryFit() {
 		w.arrivals()
 	}
 	if w.piece.Kind == Neck {
-		w.add(line{slot: "dry-fit", kind: schedule.Gate, title: "Joint fitted dry, tuner holes drilled", fixed: 30, check: "neck-dry-fit",
+		w.add(line{slot: "dry-fit", kind: job.Gate, title: "Joint fitted dry, tuner holes drilled", fixed: 30, check: "neck-dry-fit",
 			how: "Fit the joint, drill for the tuners, take everything off again.", why: "Fitted now, no file and no drill meets a finished face."})
 	} else if drilled {
-		w.add(line{slot: "drill", kind: schedule.Gate, title: "Pocket fitted dry, all holes drilled", fixed: 60, tool: "drill-press", check: "hardware-dry-fit", school: "holes/before",
+		w.add(line{slot: "drill", kind: job.Gate, title: "Pocket fitted dry, all holes drilled", fixed: 60, tool: "drill-press", check: "hardware-dry-fit", school: "holes/before",
 			how: "Fit the neck and the hardware dry, drill every hole, take it all off again.", why: "Drilled now, no drill ever meets the finished face."})
 	} else {
-		w.add(line{slot: "dry-fit", kind: schedule.Gate, title: "Pocket fitted dry", fixed: 30, check: "neck-dry-fit", school: "holes/after",
+		w.add(line{slot: "dry-fit", kind: job.Gate, title: "Pocket fitted dry", fixed: 30, check: "neck-dry-fit", school: "holes/after",
 			how: "Fit the neck dry; mark nothing yet, the holes come when the neck is on.", why: "Film narrows the pocket: its fit is settled while it can still be cut."})
 	}
 	if w.wish.MockUp && first {
@@ -216,7 +216,7 @@ func (w *writer) dryFit() {
 		if w.wish.Fittings != "" {
 			about = phrase.Capital(w.wish.Fittings) + ", beside the colour swatch"
 		}
-		w.add(line{slot: "mock-up", kind: schedule.Inspect, title: "Mock up the whole look", fixed: 30,
+		w.add(line{slot: "mock-up", kind: job.Inspect, title: "Mock up the whole look", fixed: 30,
 			how: about + ", by the window and under the lamp that it will be seen in.",
 			why: "The look is judged together, and colour can still be chosen. Once it is on, the hardware has to follow it."})
 	}
@@ -225,14 +225,14 @@ func (w *writer) dryFit() {
 // arrivals are gates for what is on order.
 func (w *writer) arrivals() {
 	for i, a := range w.wish.Arrivals {
-		w.add(line{slot: fmt.Sprintf("arrival-%d", i+1), kind: schedule.Gate, title: phrase.Capital(a.What) + " must be here", fixed: 5,
+		w.add(line{slot: fmt.Sprintf("arrival-%d", i+1), kind: job.Gate, title: phrase.Capital(a.What) + " must be here", fixed: 5,
 			how: "Unpack it, measure it, and hold it against the piece.", why: "What is measured on paper seldom fits the hole.",
-			terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: a.Expected, SpreadDays: a.SpreadDays, Fallback: a.Fallback}}})
+			terms: job.Terms{Arrival: &job.Arrival{Expected: a.Expected, SpreadDays: a.SpreadDays, Fallback: a.Fallback}}})
 	}
 }
 
 func (w *writer) mask() {
-	l := line{slot: "tape-on", kind: schedule.MaskOn, title: "Tape the pocket, line the cavities", check: "tape-pressed",
+	l := line{slot: "tape-on", kind: job.MaskOn, title: "Tape the pocket, line the cavities", check: "tape-pressed",
 		how: "Low-tack tape pressed down along its edge; paper in the cavities.", why: "No film belongs on a glue or joint face. Colour creeps under a lifted edge."}
 	board := "Tape along the edge of the board, over the frets and over the joint faces."
 	if w.wish.boardUnderFilm() {
@@ -256,7 +256,7 @@ func (w *writer) wetGrain() {
 		return
 	}
 	regions := only(w.regions, func(z Region) bool { return timberOf(z).Drinks() && w.tops[z.Key].family == "" })
-	w.add(line{slot: "wet", kind: schedule.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour, school: "grain/wet",
+	w.add(line{slot: "wet", kind: job.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour, school: "grain/wet",
 		how: "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
 		why: "Raised now and cut back, the grain stays down when water comes again."})
 	for first := true; len(regions) > 0; first = false {
@@ -266,7 +266,7 @@ func (w *writer) wetGrain() {
 		if !first {
 			slot += fmt.Sprintf("-%d", grit)
 		}
-		w.add(line{slot: slot, kind: schedule.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike), ladder: papers(grit), check: "fuzz-cut",
+		w.add(line{slot: slot, kind: job.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike), ladder: papers(grit), check: "fuzz-cut",
 			how: "The last grit again, worn, a few light strokes with the grain. No more than the whiskers.",
 			why: "More than that opens fresh fibres that rise again."})
 		regions = only(regions, func(z Region) bool { return !alike(z) })
@@ -278,7 +278,7 @@ func (w *writer) tapeOff() {
 	if w.piece.Kind != Body {
 		how += " Scrape the side dots clear."
 	}
-	w.add(line{slot: "tape-off", kind: schedule.MaskOff, title: "Tape off", check: "tape-lifted", how: how,
+	w.add(line{slot: "tape-off", kind: job.MaskOff, title: "Tape off", check: "tape-lifted", how: how,
 		why: "Too early it smears, too late it tears the film."})
 }
 
@@ -286,19 +286,19 @@ func (w *writer) tapeOff() {
 func (w *writer) fit() {
 	switch {
 	case w.piece.Kind == Neck:
-		w.add(line{slot: "open", kind: schedule.Gate, title: "Open the tuner holes and the joint", film: material.Handle, fixed: 30, check: "hole-gauge",
+		w.add(line{slot: "open", kind: job.Gate, title: "Open the tuner holes and the joint", film: material.Handle, fixed: 30, check: "hole-gauge",
 			how: "Ream each hole by hand, scrape the joint to bare wood where glue or metal beds.", why: "Film tightens every hole, and no film belongs on a joint face."})
 	case w.wish.way("holes") == "before":
-		w.add(line{slot: "open", kind: schedule.Gate, title: "Open the holes and fit the hardware", film: material.Handle, fixed: 90, check: "hole-gauge", school: "holes/before",
+		w.add(line{slot: "open", kind: job.Gate, title: "Open the holes and fit the hardware", film: material.Handle, fixed: 90, check: "hole-gauge", school: "holes/before",
 			how: "Score the film, then ream or scrape each hole, seat and pocket by hand. Wax the screws.", why: "Film tightens every hole. A drill or a bit that catches chips it."})
 	default:
 		w.arrivals()
-		w.add(line{slot: "drill-after", kind: schedule.Gate, title: "Drill with a depth stop and fit the hardware", film: material.Handle, fixed: 120, tool: "drill-press", check: depthCheck, school: "holes/after",
+		w.add(line{slot: "drill-after", kind: job.Gate, title: "Drill with a depth stop and fit the hardware", film: material.Handle, fixed: 120, tool: "drill-press", check: depthCheck, school: "holes/after",
 			how: "Tape over the spot, score the film, a stop or flag on the bit, a sharp bit; chamfer each rim by hand, seal the bared wood, wax the screws.",
 			why: "A hole too deep or on the wrong side cannot be taken back in a finished face."})
 	}
 	if w.wish.Standard == "sale" || w.wish.Standard == "show" {
-		w.add(line{slot: "verdict", kind: schedule.Inspect, title: "Closing look", check: "sheen-zones",
+		w.add(line{slot: "verdict", kind: job.Inspect, title: "Closing look", check: "sheen-zones",
 			how: "Under the lamp and by the window, region beside region. Write down what stays and why.",
 			why: "A small flaw may be accepted with a reason; one that is found by the customer has none."})
 	}
@@ -307,10 +307,15 @@ func (w *writer) fit() {
 // depthCheck is the check of a drilling that meets a finished face.
 const depthCheck = "strap-button-depth"
 
-func sizeOf(entered string) Size {
+// sizeOf is a length of a checked wish with how it was entered.
+func sizeOf(entered string) *job.Size {
 	if entered == "" {
-		return Size{}
+		return nil
 	}
+	return &job.Size{Metres: float64(lengthOf(entered)) / 1000, Entered: entered}
+}
+
+func lengthOf(entered string) unit.Millimetre {
 	length, _ := unit.ParseLength(entered) // checked
-	return Size{length, entered}
+	return length
 }

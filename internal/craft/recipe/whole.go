@@ -1,14 +1,14 @@
 package recipe
 
 import (
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/schedule"
 )
 
 // clamped is the clock of a usual wood glue at 20 °C: an hour in clamps, squeeze-out
 // taken off as it gels, worked on the same evening, strings after a day (default; the
 // glue's own sheet says better).
-var clamped = schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 24 * 60}
+var clamped = job.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 24 * 60}
 
 // whole joins body and neck, and strings them.
 func (c *composing) whole() {
@@ -25,20 +25,20 @@ func (c *composing) whole() {
 	case c.wish.Joint == "set":
 		w.glueUp(c.last(Body, Neck), material.Handle)
 	default:
-		w.add(line{slot: "bolt-on", kind: schedule.Gate, title: "Bolt the neck to the body", after: c.last(Body, Neck), fixed: 30, film: material.Handle, check: "neck-dry-fit",
+		w.add(line{slot: "bolt-on", kind: job.Gate, title: "Bolt the neck to the body", after: c.last(Body, Neck), fixed: 30, film: material.Handle, check: "neck-dry-fit",
 			how: "Clean the joint faces, set the neck, draw the screws up evenly by hand.", why: "Both films must bear clamping and handling, or they print and stick."})
 	}
-	w.add(line{slot: "strings", kind: schedule.Gate, title: "String it and set it up", regions: w.regions, after: c.last(Cavity, Board, Frets), fixed: 120, terms: schedule.Terms{Strings: true, Follows: true},
+	w.add(line{slot: "strings", kind: job.Gate, title: "String it and set it up", regions: w.regions, after: c.last(Cavity, Board, Frets), fixed: 120, terms: job.Terms{Strings: true, Follows: true},
 		how: "Strings on, relief, action, intonation. Let it hang free: no stand, no strap, no case yet.", why: "The film may be handled and buffed by now, and the joint has its full strength. It goes on curing for weeks."})
-	w.add(line{slot: "hand-over", kind: schedule.Gate, title: "Last look, into its case", regions: w.regions, fixed: 15, film: material.FullCure, terms: schedule.Terms{Follows: true},
+	w.add(line{slot: "hand-over", kind: job.Gate, title: "Last look, into its case", regions: w.regions, fixed: 15, film: material.FullCure, terms: job.Terms{Follows: true},
 		how: "Under the lamp and by the window once more, the set-up checked, a soft cloth over it. Then the case.", why: "A film that has not cured through prints under straps, stands and the lining of a case."})
 }
 
 func (w *writer) glueUp(after []string, film material.Milestone) {
 	glue := clamped
-	w.add(line{slot: "glue-up", kind: schedule.Gate, title: "Glue the neck in", after: after, fixed: 60, film: film, check: "neck-dry-fit", school: "joining/" + w.wish.way("joining"),
+	w.add(line{slot: "glue-up", kind: job.Gate, title: "Glue the neck in", after: after, fixed: 60, film: film, check: "neck-dry-fit", school: "joining/" + w.wish.way("joining"),
 		how: "A dry run with every clamp first. Bare wood on both faces, glue on both, clamps up slowly; take the squeeze-out off as it gels.",
-		why: "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.", terms: schedule.Terms{Glue: &glue}})
+		why: "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.", terms: job.Terms{Glue: &glue}})
 }
 
 // finishGlued writes the finish of body and neck as one, as it was wished of the

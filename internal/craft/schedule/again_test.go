@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/proptest"
 )
@@ -40,7 +41,7 @@ func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
 // A coat that was struck from the log leaves the air to a sanding that has waited
 // for it to be out of the dust.
 func TestAStruckCoatGivesTheAirBack(t *testing.T) {
-	body, neck := instrumentOf("body", "2026-05-01", pieceOf("coated", coats("water-clear", 1))), instrumentOf("neck", "2026-05-01", pieceOf("sanded", Step{Kind: Sand}))
+	body, neck := instrumentOf("body", "2026-05-01", pieceOf("coated", coats("water-clear", 1))), instrumentOf("neck", "2026-05-01", pieceOf("sanded", Step{Step: job.Step{Kind: Sand}}))
 	in := asked{Now: at("2026-03-10 10:00"), Places: []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}},
 		Instruments: []Instrument{body, neck}, Order: append(orderOf(neck), orderOf(body)...)}.input()
 	coat := orderOf(body)[0]
@@ -57,9 +58,11 @@ func TestAStruckCoatGivesTheAirBack(t *testing.T) {
 // The coats of a day count together: a coat may be sooner because the first of
 // them is on another day now, though the one right before it has not moved.
 func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
-	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Kind: Sand, Minutes: 180}, Step{Kind: Sand, Minutes: 300}))
-	sealer := func(n int) Step { return Step{Kind: Coat, Material: of("dewaxed-shellac"), Coats: n, Minutes: 60} }
-	delivery := Step{Kind: Gate, Title: "Tuners", Film: material.TouchDry, Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-11"))}}}
+	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Step: job.Step{Kind: Sand, HandsOnMin: 180}}, Step{Step: job.Step{Kind: Sand, HandsOnMin: 300}}))
+	sealer := func(n int) Step {
+		return Step{Material: of("dewaxed-shellac"), Step: job.Step{Kind: Coat, Coats: n, HandsOnMin: 60}}
+	}
+	delivery := Step{Step: job.Step{Kind: Gate, Title: "Tuners", Film: material.TouchDry, Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-11"))}}}}
 	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", sealer(1), delivery, sealer(3)))
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
 		Instruments: []Instrument{other, coated}, Order: orderOf(other, coated)}.input()
@@ -82,7 +85,7 @@ func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
 // open (a weekend came between), takes the window when they are.
 func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
 	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", coats("urethane-2k", 2)))
-	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Kind: Sand, Minutes: 510}))
+	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Step: job.Step{Kind: Sand, HandsOnMin: 510}}))
 	first, second, sanding := orderOf(coated)[0], orderOf(coated)[1], orderOf(other)[0]
 	in := asked{Now: at("2026-03-13 09:00"), Instruments: []Instrument{coated, other}, Order: []Event{first, sanding, second}}.input()
 	busy := must(Retime(in))
@@ -97,8 +100,8 @@ func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
 // Who is at a begun job is found out anew: when the first pair of hands comes free
 // it is theirs, and the second pair's next work is not left with the first.
 func TestABegunJobChangesHands(t *testing.T) {
-	first, second, third := instrumentOf("a", "2026-05-01", pieceOf("a", Step{Kind: Sand, Minutes: 40})),
-		instrumentOf("b", "2026-05-01", pieceOf("b", Step{Kind: Sand, Minutes: 100})), instrumentOf("c", "2026-05-01", pieceOf("c", Step{Kind: MaskOn, Minutes: 10}))
+	first, second, third := instrumentOf("a", "2026-05-01", pieceOf("a", Step{Step: job.Step{Kind: Sand, HandsOnMin: 40}})),
+		instrumentOf("b", "2026-05-01", pieceOf("b", Step{Step: job.Step{Kind: Sand, HandsOnMin: 100}})), instrumentOf("c", "2026-05-01", pieceOf("c", Step{Step: job.Step{Kind: MaskOn, HandsOnMin: 10}}))
 	in := asked{Now: at("2026-03-10 11:00"), People: 2, Instruments: []Instrument{first, second, third}, Order: orderOf(first, second, third)}.input()
 	in.Begun = map[Event]time.Time{orderOf(first)[0]: in.Now, orderOf(second)[0]: in.Now}
 	busy := must(Retime(in))

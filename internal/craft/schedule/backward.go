@@ -158,12 +158,12 @@ func (b *backward) limitCoats(n *node, start minute) {
 func (b *backward) length(k int32) minute {
 	n := b.r.nodes[k]
 	length := lengthOf(n.phases[:n.parts])
-	if n.step.Kind != Coat || n.step.SetUp == 0 {
+	if n.step.Kind != Coat || n.step.SetUpMin == 0 {
 		return length
 	}
 	for _, other := range b.r.nodes {
 		if other.event != n.event && other.place == n.place && other.step.Kind == Coat && other.step.Material.Key() == n.step.Material.Key() {
-			return length - minute(n.step.SetUp)
+			return length - minute(n.step.SetUpMin)
 		}
 	}
 	return length

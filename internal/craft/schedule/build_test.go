@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -71,8 +72,8 @@ func pieceOf(name string, steps ...Step) Piece {
 		if step.Coats == 0 {
 			step.Coats = 1
 		}
-		if step.Minutes == 0 {
-			step.Minutes = 30
+		if step.HandsOnMin == 0 {
+			step.HandsOnMin = 30
 		}
 		if step.Title == "" {
 			step.Title = string(step.Kind)
@@ -87,7 +88,7 @@ func instrumentOf(name, promise string, pieces ...Piece) Instrument {
 }
 
 func coats(family string, n int) Step {
-	return Step{Kind: Coat, Material: of(family), Coats: n}
+	return Step{Material: of(family), Step: job.Step{Kind: Coat, Coats: n}}
 }
 
 // asked is an input with its shop spelled out.
@@ -166,12 +167,12 @@ func orderOf(instruments ...Instrument) []Event {
 // bodyOf is a long body schedule, for benchmarks and properties.
 func bodyOf(name string) Piece {
 	return pieceOf(name,
-		Step{Kind: Sand, Minutes: 150}, Step{Kind: MaskOn}, Step{Kind: Sand, Rest: 2 * time.Hour}, Step{Kind: Sand},
-		coats("water-dye", 2), coats("dewaxed-shellac", 1), Step{Kind: Scuff}, coats("water-filler", 4), Step{Kind: Sand},
-		Step{Kind: Inspect}, coats("water-sealer", 1), Step{Kind: Scuff}, coats("water-clear", 4),
-		Step{Kind: Level, Film: material.Sand}, coats("water-clear", 4), Step{Kind: MaskOff},
-		Step{Kind: Level, Film: material.Buff, Minutes: 170}, Step{Kind: Buff, Film: material.Buff, Minutes: 60}, Step{Kind: Inspect},
-		Step{Kind: Gate, Film: material.Handle, Minutes: unit.Minutes(60)})
+		Step{Step: job.Step{Kind: Sand, HandsOnMin: 150}}, Step{Step: job.Step{Kind: MaskOn}}, Step{Step: job.Step{Kind: Sand, RestMin: 120}}, Step{Step: job.Step{Kind: Sand}},
+		coats("water-dye", 2), coats("dewaxed-shellac", 1), Step{Step: job.Step{Kind: Scuff}}, coats("water-filler", 4), Step{Step: job.Step{Kind: Sand}},
+		Step{Step: job.Step{Kind: Inspect}}, coats("water-sealer", 1), Step{Step: job.Step{Kind: Scuff}}, coats("water-clear", 4),
+		Step{Step: job.Step{Kind: Level, Film: material.Sand}}, coats("water-clear", 4), Step{Step: job.Step{Kind: MaskOff}},
+		Step{Step: job.Step{Kind: Level, Film: material.Buff, HandsOnMin: 170}}, Step{Step: job.Step{Kind: Buff, Film: material.Buff, HandsOnMin: 60}}, Step{Step: job.Step{Kind: Inspect}},
+		Step{Step: job.Step{Kind: Gate, Film: material.Handle, HandsOnMin: unit.Minutes(60)}})
 }
 
 func celsius(t float64) unit.Celsius { return unit.Celsius(t) }

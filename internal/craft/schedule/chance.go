@@ -131,7 +131,7 @@ func draw(in Input, learned Learned, random *rand.Rand) Input {
 				if step.Material != nil {
 					in.drawFactor(factors, step.Material, learned, random)
 				}
-				step.Minutes = drawMinutes(paces, step, learned, longest, random)
+				step.HandsOnMin = drawMinutes(paces, step, learned, longest, random)
 				drawRounds(step, &in, random)
 			}
 		}
@@ -168,10 +168,10 @@ func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, longest un
 		pace = p.Median * math.Exp(p.Sigma*random.NormFloat64())
 		paces[step.Kind] = pace
 	}
-	work := float64(step.Minutes-step.SetUp) * pace
-	minutes := step.SetUp + unit.Minutes(min(20*60, math.Ceil(work)))
+	work := float64(step.HandsOnMin-step.SetUpMin) * pace
+	minutes := step.SetUpMin + unit.Minutes(min(20*60, math.Ceil(work)))
 	if !step.Kind.Handwork() {
-		minutes = min(minutes, max(step.Minutes, longest))
+		minutes = min(minutes, max(step.HandsOnMin, longest))
 	}
 	return minutes
 }

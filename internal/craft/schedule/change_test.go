@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
@@ -50,7 +51,7 @@ func anotherMaterial(m *material.Material) func(*Input) {
 // notBefore puts a gate that opens on a day before everything else.
 func notBefore(at time.Time) func(*Input) {
 	return atPiece(func(p *Piece) {
-		gate := Step{ID: uuid.NewSHA1(p.ID, []byte("gate")), Piece: p.ID, Regions: p.Steps[0].Regions, Kind: Gate, Title: "not before", Coats: 1}
+		gate := Step{Piece: p.ID, Step: job.Step{ID: uuid.NewSHA1(p.ID, []byte("gate")), Regions: p.Steps[0].Regions, Kind: Gate, Title: "not before", Coats: 1}}
 		gate.Arrival = &Arrival{Expected: calendar.DayOf(at)}
 		p.Steps = slices.Insert(p.Steps, 0, gate)
 	})

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 
 	"github.com/stretchr/testify/assert"
 )
@@ -22,7 +23,7 @@ func TestClosedDays(t *testing.T) {
 		week[day] = []calendar.Hours{{Open: 540, Close: 1080}}
 	}
 	c := must(calendar.New(berlin, week, closed))
-	in := instrumentOf("Curlew", "2026-04-20", pieceOf("body", Step{Kind: Sand, Minutes: 60}))
+	in := instrumentOf("Curlew", "2026-04-20", pieceOf("body", Step{Step: job.Step{Kind: Sand, HandsOnMin: 60}}))
 	p := plan(t, asked{Now: at("2026-03-10 17:30"), Calendar: c, Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-12 09:00"), nth(t, p, "body", 1).Start)
 }

@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
@@ -26,7 +27,7 @@ func noon(hours float64) time.Time {
 
 func TestDoubtsAreOfThisPieceAtThatTime(t *testing.T) {
 	lacquer, twoPart := []Step{coats("nitro", 3)}, []Step{coats("urethane-2k", 9)}
-	sanding := []Step{{Kind: Sand, Title: "Sand"}, {Kind: MaskOn, Title: "Tape"}, {Kind: Inspect, Title: "Look"}, coats("nitro", 1), {Kind: Scuff, Title: "Scuff"}}
+	sanding := []Step{{Step: job.Step{Kind: Sand, Title: "Sand"}}, {Step: job.Step{Kind: MaskOn, Title: "Tape"}}, {Step: job.Step{Kind: Inspect, Title: "Look"}}, coats("nitro", 1), {Step: job.Step{Kind: Scuff, Title: "Scuff"}}}
 	for name, test := range map[string]struct {
 		steps   []Step
 		done    map[int]float64
@@ -90,16 +91,16 @@ func TestADoubtCountsRegionByRegion(t *testing.T) {
 }
 
 func TestAnotherJobsHandsAreNoDoubt(t *testing.T) {
-	busy := instrumentOf("Knot", "2027-01-01", pieceOf("knot", Step{Kind: Gate, Minutes: 500}))
-	mine := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew", Step{Kind: Scuff, Minutes: 10}))
+	busy := instrumentOf("Knot", "2027-01-01", pieceOf("knot", Step{Step: job.Step{Kind: Gate, HandsOnMin: 500}}))
+	mine := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew", Step{Step: job.Step{Kind: Scuff, HandsOnMin: 10}}))
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{busy, mine}}
 	assert.Empty(t, plan(t, in).Doubts(Happening{Event: orderOf(mine)[0], End: at("2026-03-10 09:00")}))
 	assert.Empty(t, plan(t, in).Doubts(Happening{Event: Event{Step: id("nothing"), Coat: 1}}))
 }
 
 func TestWhatStandsOnAnEntry(t *testing.T) {
-	body, neck := pieceOf("body", coats("nitro", 3)), pieceOf("neck", Step{Kind: Sand})
-	whole := pieceOf("whole", Step{Kind: Gate, Title: "Bolt on", Film: material.TouchDry, After: []uuid.UUID{body.Steps[0].ID}})
+	body, neck := pieceOf("body", coats("nitro", 3)), pieceOf("neck", Step{Step: job.Step{Kind: Sand}})
+	whole := pieceOf("whole", Step{Step: job.Step{Kind: Gate, Title: "Bolt on", Film: material.TouchDry, After: []uuid.UUID{body.Steps[0].ID}}})
 	in := asked{Now: at("2026-03-20 12:00"), Instruments: []Instrument{instrumentOf("Curlew", "2027-01-01", body, neck, whole)}, Facts: map[Event]Fact{}}
 	events := orderOf(in.Instruments...)
 	_, stands := plan(t, in).StandsOn(events[0])

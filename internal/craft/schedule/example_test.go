@@ -8,6 +8,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 )
@@ -46,8 +47,8 @@ func oneBody() schedule.Instrument {
 	clear := material.OfFamily(family)
 	region := []uuid.UUID{uuid.MustParse("00000000-0000-0000-0000-0000000000a1")}
 	return schedule.Instrument{Name: "Curlew", Promise: calendar.Day{Year: 2026, Month: 3, Date: 13}, Pieces: []schedule.Piece{{Name: "body", Steps: []schedule.Step{
-		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Regions: region, Kind: schedule.Coat, Title: "Clear", Material: &clear, Method: material.Spray, Coats: 3, Minutes: 30, SetUp: 20},
-		{ID: uuid.MustParse("00000000-0000-0000-0000-000000000002"), Regions: region, Kind: schedule.Level, Title: "Level half-way", Coats: 1, Minutes: 45, Film: material.Sand},
+		{Material: &clear, Step: job.Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Regions: region, Kind: schedule.Coat, Title: "Clear", Method: material.Spray, Coats: 3, HandsOnMin: 30, SetUpMin: 20}},
+		{Step: job.Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000002"), Regions: region, Kind: schedule.Level, Title: "Level half-way", Coats: 1, HandsOnMin: 45, Film: material.Sand}},
 	}}}}
 }
 

@@ -100,7 +100,7 @@ func (r *retiming) earliestDates(i int) bool {
 		if r.earliest(k); d.impossible != "" {
 			return false
 		}
-		length := lengthOf(n.phases[:n.parts]) - minute(n.step.SetUp) - n.mixing // pot life is a latest side, and a set-up may be shared
+		length := lengthOf(n.phases[:n.parts]) - minute(n.step.SetUpMin) - n.mixing // pot life is a latest side, and a set-up may be shared
 		if r.divides(n) {
 			d.start, d.end = r.throughOpenings(d.ready, length)
 		} else {

@@ -3,7 +3,6 @@ package schedule
 import (
 	"fmt"
 	"slices"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -263,14 +262,14 @@ func (in *Input) rounds(step *Step) int {
 // product to soak, level or squeeze out, and wiping off, curing under the lamp or
 // scraping.
 func (n *node) layPhases() {
-	work := minute(n.step.Minutes)
+	work := minute(n.step.HandsOnMin)
 	var wait, finish minute
 	switch {
 	case n.step.Kind == Coat && n.step.Material.Family.Lamp > 0:
 		wait, finish = minute(n.step.Material.Family.SelfLevel), minute(n.step.Material.Family.Lamp)
 	case n.step.WipesOff():
 		wait = minute(n.step.Material.Family.WipeAfter)
-		finish = (work - minute(n.step.SetUp)) / 2
+		finish = (work - minute(n.step.SetUpMin)) / 2
 		work -= finish
 	case n.step.Glue != nil && n.step.Glue.SqueezeBeforeMin > 0:
 		wait, finish = minute(n.step.Glue.SqueezeAfterMin), squeezeMinutes
@@ -311,8 +310,8 @@ func (c *compiler) after(n *node, from int32, cause Cause) {
 	switch {
 	case step.Glue != nil:
 		l.cause, l.clock, l.hours = Glued, &glueDrying, float64(step.Glue.HandleMin)/60*c.shop.Margin
-	case step.Rest > 0:
-		l.cause, l.rest = Rest, minute((step.Rest+time.Minute-1)/time.Minute)
+	case step.RestMin > 0:
+		l.cause, l.rest = Rest, minute(step.RestMin)
 	}
 	c.tie(n, l)
 }

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/proptest"
 )
 
@@ -118,9 +119,9 @@ func TestReleasingGivesBack(t *testing.T) {
 
 // What somebody does tomorrow is not why the work of tonight waits for somebody else.
 func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
-	early := instrumentOf("early", "2026-05-01", pieceOf("early", Step{Kind: Gate, Minutes: 6}))
-	evening := instrumentOf("evening", "2026-05-01", pieceOf("evening", Step{Kind: Gate, Minutes: 30}))
-	next := instrumentOf("next", "2026-05-01", pieceOf("next", Step{Kind: Gate, Minutes: 5}))
+	early := instrumentOf("early", "2026-05-01", pieceOf("early", Step{Step: job.Step{Kind: Gate, HandsOnMin: 6}}))
+	evening := instrumentOf("evening", "2026-05-01", pieceOf("evening", Step{Step: job.Step{Kind: Gate, HandsOnMin: 30}}))
+	next := instrumentOf("next", "2026-05-01", pieceOf("next", Step{Step: job.Step{Kind: Gate, HandsOnMin: 5}}))
 	in := asked{Now: at("2026-03-10 21:00"), Calendar: weekdays(calendar.Hours{Open: 18 * 60, Close: 22 * 60}), People: 2, Own: []*calendar.Calendar{weekdays(calendar.Hours{Open: 10 * 60, Close: 20 * 60})},
 		Instruments: []Instrument{early, evening, next}, Order: orderOf(evening, early, next)}
 	in.Pins = map[Event]time.Time{orderOf(early)[0]: at("2026-03-11 18:00")}

@@ -10,6 +10,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
@@ -27,7 +28,7 @@ func one(steps ...Step) []Instrument {
 }
 
 func TestAColdRoomIsSlowAndSaysSo(t *testing.T) {
-	in := asked{Now: at("2026-03-10 10:00"), Calendar: always(), Places: inRoom(steady(18, 50)), Instruments: one(coats("urethane-2k", 1), Step{Kind: Gate, Film: material.Handle})}
+	in := asked{Now: at("2026-03-10 10:00"), Calendar: always(), Places: inRoom(steady(18, 50)), Instruments: one(coats("urethane-2k", 1), Step{Step: job.Step{Kind: Gate, Film: material.Handle}})}
 	warm, cold := in, in
 	warm.Places = inRoom(steady(28, 50))
 	p, q := plan(t, in), plan(t, warm)
@@ -51,7 +52,7 @@ func TestACoatWaitsForFitAir(t *testing.T) {
 
 func TestReadingsMoveTheDates(t *testing.T) {
 	done := map[Event]Fact{}
-	in := asked{Now: at("2026-03-12 10:00"), Calendar: always(), Instruments: one(coats("hardwax-oil", 1), Step{Kind: Gate, Film: material.Buff}), Facts: done}
+	in := asked{Now: at("2026-03-12 10:00"), Calendar: always(), Instruments: one(coats("hardwax-oil", 1), Step{Step: job.Step{Kind: Gate, Film: material.Buff}}), Facts: done}
 	done[in.Instruments[0].Pieces[0].Steps[0].Events()[0]] = Fact{End: at("2026-03-06 10:00")}
 	var cold []climate.Reading
 	for h := range 72 {
@@ -80,7 +81,7 @@ func TestARepairableWindowIsScuffed(t *testing.T) {
 	melts.Instruments = one(coats("nitro", 2))
 	assert.False(t, nth(t, plan(t, melts), "body", 2).ScuffFirst, "a film that melts into itself needs none")
 	dulled := in
-	dulled.Instruments = one(coats("water-clear", 1), Step{Kind: Scuff}, coats("water-clear", 1))
+	dulled.Instruments = one(coats("water-clear", 1), Step{Step: job.Step{Kind: Scuff}}, coats("water-clear", 1))
 	assert.False(t, nth(t, plan(t, dulled), "body", 3).ScuffFirst, "it was scuffed anyway")
 }
 
@@ -98,7 +99,7 @@ func TestAHardWindowHoldsTheRunBack(t *testing.T) {
 func TestAHardWindowThatCannotBeKeptSaysWhatWouldHelp(t *testing.T) {
 	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
 	long := coats("flake-clear", 2)
-	long.Minutes = 50
+	long.HandsOnMin = 50
 	var week [7][]calendar.Hours
 	week[time.Monday] = []calendar.Hours{{Open: 19 * 60, Close: 20 * 60}}
 	p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: must(calendar.New(berlin, week, nil)), Instruments: one(long)})
@@ -115,7 +116,7 @@ func TestAHardWindowThatCannotBeKeptSaysWhatWouldHelp(t *testing.T) {
 }
 
 func TestThePeelWindowIsAdvice(t *testing.T) {
-	p := plan(t, asked{Now: at("2026-03-13 17:00"), Instruments: one(coats("water-clear", 1), Step{Kind: MaskOff})})
+	p := plan(t, asked{Now: at("2026-03-13 17:00"), Instruments: one(coats("water-clear", 1), Step{Step: job.Step{Kind: MaskOff}})})
 	off := nth(t, p, "body", 2)
 	assert.Equal(t, Window{Advisory, at("2026-03-13 21:30"), true}, off.Window)
 	assert.Equal(t, at("2026-03-16 09:00"), off.Start)
@@ -123,11 +124,12 @@ func TestThePeelWindowIsAdvice(t *testing.T) {
 
 func TestAWipedCoatFreesHandsWhileItSoaks(t *testing.T) {
 	oil := coats("drying-oil", 1) // soaks 15 minutes
-	oil.Minutes, oil.SetUp = 20, 6
+	oil.HandsOnMin, oil.SetUpMin = 20, 6
 	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", oil))
-	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Inspect, Minutes: 10}))
-	snipe := instrumentOf("Snipe", "2026-06-01", pieceOf("snipe", Step{Kind: Inspect, Minutes: 10, Place: id("elsewhere")}))
-	places := []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}, {ID: id("elsewhere"), Name: "elsewhere", Kind: Wheel}}
+	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Step: job.Step{Kind: Inspect, HandsOnMin: 10}}))
+	elsewhere := id("elsewhere")
+	snipe := instrumentOf("Snipe", "2026-06-01", pieceOf("snipe", Step{Step: job.Step{Kind: Inspect, HandsOnMin: 10, Place: &elsewhere}}))
+	places := []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}, {ID: elsewhere, Name: "elsewhere", Kind: Wheel}}
 	in := asked{Now: at("2026-03-10 09:00"), Places: places, Instruments: []Instrument{curlew, snipe, knot}}
 	in.Order = orderOf(curlew, snipe, knot)
 	p := plan(t, in)
@@ -152,7 +154,7 @@ func TestWithinASitting(t *testing.T) {
 
 func TestSeveralPeopleAndFullPlaces(t *testing.T) {
 	job := func(name string) Instrument {
-		return instrumentOf(name, "2026-06-01", pieceOf(name, Step{Kind: Gate, Title: "Fit", Minutes: 60}))
+		return instrumentOf(name, "2026-06-01", pieceOf(name, Step{Step: job.Step{Kind: Gate, Title: "Fit", HandsOnMin: 60}}))
 	}
 	in := asked{Now: at("2026-03-10 09:00"), People: 3, Instruments: []Instrument{job("Curlew"), job("Knot"), job("Ruff")}}
 	in.Places = []Place{{ID: id("bench"), Name: "the bench", Kind: Bench, Capacity: 2}}
@@ -165,7 +167,7 @@ func TestSeveralPeopleAndFullPlaces(t *testing.T) {
 
 func TestDustAndFreshCoatsDoNotShareAnAir(t *testing.T) {
 	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", coats("water-clear", 1)))
-	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Sand, Minutes: 30}))
+	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Step: job.Step{Kind: Sand, HandsOnMin: 30}}))
 	in := asked{Now: at("2026-03-10 09:00"), People: 2, Instruments: []Instrument{curlew, knot}, Places: inRoom(nil)}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-10 10:00"), nth(t, p, "knot", 1).Start, "half an hour after the coat it is dry to touch")
@@ -191,7 +193,7 @@ func TestHooksRunOut(t *testing.T) {
 func TestPiecesShareASetUp(t *testing.T) {
 	job := func(name string) Instrument {
 		coat := coats("water-clear", 1)
-		coat.Minutes, coat.SetUp, coat.Method = 30, 20, material.Spray
+		coat.HandsOnMin, coat.SetUpMin, coat.Method = 30, 20, material.Spray
 		return instrumentOf(name, "2026-06-01", pieceOf(name, coat))
 	}
 	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{job("Curlew"), job("Knot"), job("Ruff")}})
@@ -205,7 +207,7 @@ func TestPiecesShareASetUp(t *testing.T) {
 func TestAMixIsNotSharedPastItsPotLife(t *testing.T) {
 	job := func(name string, minutes int) Instrument {
 		coat := coats("polyester-2k", 1) // sets in the pot in 20 minutes
-		coat.Minutes, coat.SetUp = minutesOf(minutes), 10
+		coat.HandsOnMin, coat.SetUpMin = minutesOf(minutes), 10
 		return instrumentOf(name, "2026-06-01", pieceOf(name, coat))
 	}
 	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{job("Curlew", 20), job("Knot", 40)}})
@@ -215,7 +217,7 @@ func TestAMixIsNotSharedPastItsPotLife(t *testing.T) {
 func TestRoundsUntilACheck(t *testing.T) {
 	fill := coats("water-filler", 3)
 	fill.Repeat = &Repeat{Least: 2, Most: 5}
-	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(fill, Step{Kind: Inspect})}
+	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(fill, Step{Step: job.Step{Kind: Inspect}})}
 	require.Len(t, plan(t, in).Events, 4)
 	step := in.Instruments[0].Pieces[0].Steps[0].ID
 	in.Settled = map[uuid.UUID]int{step: 2}
@@ -225,7 +227,7 @@ func TestRoundsUntilACheck(t *testing.T) {
 }
 
 func TestArrivals(t *testing.T) {
-	gate := Step{Kind: Gate, Title: "Tuners", Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-16")), SpreadDays: 5}}}
+	gate := Step{Step: job.Step{Kind: Gate, Title: "Tuners", Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-16")), SpreadDays: 5}}}}
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(gate)}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-16 09:00"), nth(t, p, "body", 1).Start)
@@ -237,8 +239,8 @@ func TestArrivals(t *testing.T) {
 }
 
 func TestGlueUp(t *testing.T) {
-	glue := Step{Kind: Gate, Title: "Glue the neck in", Minutes: 20, Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}
-	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(glue, Step{Kind: Sand}, Step{Kind: Gate, Film: material.FullCure})}
+	glue := Step{Step: job.Step{Kind: Gate, Title: "Glue the neck in", HandsOnMin: 20, Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}}
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(glue, Step{Step: job.Step{Kind: Sand}}, Step{Step: job.Step{Kind: Gate, Film: material.FullCure}})}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-10 09:45"), nth(t, p, "body", 1).End, "20 to glue, 20 to wait, 5 to scrape")
 	assert.Equal(t, at("2026-03-10 13:45"), nth(t, p, "body", 2).Start)
@@ -249,7 +251,7 @@ func TestGlueUp(t *testing.T) {
 
 func TestWhatFollowsTheShowing(t *testing.T) {
 	show := must(calendar.ParseDay("2026-03-10"))
-	in := one(Step{Kind: Sand, Minutes: 60}, Step{Kind: Gate, Minutes: 600 - 60, Terms: Terms{Follows: true}})
+	in := one(Step{Step: job.Step{Kind: Sand, HandsOnMin: 60}}, Step{Step: job.Step{Kind: Gate, HandsOnMin: 600 - 60, Terms: Terms{Follows: true}}})
 	in[0].Show = &show
 	f := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: in}).Forecasts[0]
 	assert.Equal(t, at("2026-03-10 10:00"), f.Show)
@@ -270,10 +272,10 @@ func TestMoreCoatsADayOnPurpose(t *testing.T) {
 func TestABoxAndAMove(t *testing.T) {
 	boxed := coats("urethane-2k", 1)
 	boxed.Box = &Box{Air: climate.Air{Temperature: 30, Humidity: 50}, Minutes: 12 * 60}
-	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(boxed, Step{Kind: Sand})}
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(boxed, Step{Step: job.Step{Kind: Sand}})}
 	assert.Equal(t, at("2026-03-10 21:30"), nth(t, plan(t, in), "body", 2).Start, "twelve hours at twice the speed are the whole day")
 
-	moved := asked{Now: at("2026-03-10 18:00"), Calendar: always(), Instruments: one(coats("urethane-2k", 1), Step{Kind: Sand})}
+	moved := asked{Now: at("2026-03-10 18:00"), Calendar: always(), Instruments: one(coats("urethane-2k", 1), Step{Step: job.Step{Kind: Sand}})}
 	moved.Places = []Place{{ID: id("bench"), Name: "the bench", Kind: Bench, Room: steady(20, 50)}, {ID: id("stove"), Name: "by the stove", Kind: "drying", Room: steady(30, 50)}}
 	moved.Facts = map[Event]Fact{moved.Instruments[0].Pieces[0].Steps[0].Events()[0]: {End: at("2026-03-10 09:00")}}
 	moved.Moves = []Move{{id("body"), id("stove"), at("2026-03-10 17:00")}}
@@ -281,7 +283,7 @@ func TestABoxAndAMove(t *testing.T) {
 }
 
 func TestTestsConfirmAndRefute(t *testing.T) {
-	in := asked{Now: at("2026-03-10 14:00"), Calendar: always(), Instruments: one(coats("water-clear", 1), Step{Kind: Sand})}
+	in := asked{Now: at("2026-03-10 14:00"), Calendar: always(), Instruments: one(coats("water-clear", 1), Step{Step: job.Step{Kind: Sand}})}
 	coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 	in.Facts = map[Event]Fact{coat: {End: at("2026-03-10 12:00")}}
 	assert.Equal(t, at("2026-03-10 16:00"), nth(t, plan(t, in), "body", 2).Start)
@@ -293,8 +295,8 @@ func TestTestsConfirmAndRefute(t *testing.T) {
 }
 
 func TestPins(t *testing.T) {
-	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Kind: Gate, Minutes: 60}))
-	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Gate, Minutes: 60}))
+	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))
+	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(curlew, knot)}
 	pin := knot.Pieces[0].Steps[0].Events()[0]
 	in.Pins = map[Event]time.Time{pin: at("2026-03-10 09:30")}
@@ -313,7 +315,7 @@ func TestPins(t *testing.T) {
 }
 
 func TestWhatIsBegunGoesOn(t *testing.T) {
-	in := asked{Now: at("2026-03-10 09:20"), Instruments: one(Step{Kind: Gate, Minutes: 60}, Step{Kind: Gate})}
+	in := asked{Now: at("2026-03-10 09:20"), Instruments: one(Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}, Step{Step: job.Step{Kind: Gate}})}
 	input := in.input()
 	input.Begun = map[Event]time.Time{in.Instruments[0].Pieces[0].Steps[0].Events()[0]: at("2026-03-10 09:00")}
 	p := must(Retime(input))

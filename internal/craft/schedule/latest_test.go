@@ -11,6 +11,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/proptest"
@@ -60,7 +61,7 @@ func TestALatestStartIsTheLastOne(t *testing.T) {
 // Where only one start in fifteen was tried, those after the one that keeps the promise are
 // tried too; found by make test-long.
 func TestTheLastOfTheMinutesThatWereNotTried(t *testing.T) {
-	p := plan(t, asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-12", pieceOf("body", Step{Kind: Gate, Minutes: 60}))}})
+	p := plan(t, asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-12", pieceOf("body", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))}})
 	r := must(p.r.onItsOwn(0))
 	due := minuteOf(at("2026-03-13 00:00"))
 	last := minuteOf(at("2026-03-12 23:00"))
@@ -72,13 +73,13 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 	clear := func(n int) Step { return coats("water-clear", n) }
 	evenings := weekdays(calendar.Hours{Open: 18*60 + 10, Close: 21*60 + 40})
 	glued := func() []Piece {
-		body, neck := pieceOf("body", Step{Kind: Sand, Minutes: 75}, clear(2)), pieceOf("neck", Step{Kind: Sand, Minutes: 45}, clear(3))
-		whole := pieceOf("whole", Step{Kind: Gate, Minutes: 50, After: []uuid.UUID{body.Steps[1].ID, neck.Steps[1].ID}, Film: material.TouchDry,
-			Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}, Step{Kind: Gate, Terms: Terms{Strings: true}, Film: material.Handle})
+		body, neck := pieceOf("body", Step{Step: job.Step{Kind: Sand, HandsOnMin: 75}}, clear(2)), pieceOf("neck", Step{Step: job.Step{Kind: Sand, HandsOnMin: 45}}, clear(3))
+		whole := pieceOf("whole", Step{Step: job.Step{Kind: Gate, HandsOnMin: 50, After: []uuid.UUID{body.Steps[1].ID, neck.Steps[1].ID}, Film: material.TouchDry,
+			Terms: Terms{Glue: &Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}}, Step{Step: job.Step{Kind: Gate, Terms: Terms{Strings: true}, Film: material.Handle}})
 		return []Piece{body, neck, whole}
 	}
 	on := func(region string) Step {
-		return Step{Kind: Coat, Material: of("dewaxed-shellac"), Method: material.Spray, Minutes: 30, SetUp: 5, Regions: []uuid.UUID{id(region)}}
+		return Step{Material: of("dewaxed-shellac"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 30, SetUpMin: 5, Regions: []uuid.UUID{id(region)}}}
 	}
 	for name, test := range map[string]struct {
 		in     asked
@@ -86,20 +87,20 @@ func TestLatestStartsToTheMinute(t *testing.T) {
 		want   string
 	}{
 		"the hours of the one who is left to do it": {
-			asked{Calendar: always(), People: 1, Own: []*calendar.Calendar{evenings}}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 60}, Step{Kind: Gate, Minutes: 60})}, "2026-03-26 19:40"},
+			asked{Calendar: always(), People: 1, Own: []*calendar.Calendar{evenings}}, []Piece{pieceOf("body", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}, Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}})}, "2026-03-26 19:40"},
 		"a scuff of a window that closes": { // no evening holds both coats, and the window closes before the next
-			asked{Calendar: evenings, Margin: 1.25}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 90, Scuff: 30})}, "2026-03-25 20:10"},
+			asked{Calendar: evenings, Margin: 1.25}, []Piece{pieceOf("body", Step{Material: of("water-clear"), Step: job.Step{Kind: Coat, Coats: 2, HandsOnMin: 90, ScuffMin: 30}})}, "2026-03-25 20:10"},
 		"two pieces and one pair of hands": {
-			asked{}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 120}), pieceOf("neck", Step{Kind: Gate, Minutes: 90})}, "2026-03-26 14:30"},
+			asked{}, []Piece{pieceOf("body", Step{Step: job.Step{Kind: Gate, HandsOnMin: 120}}), pieceOf("neck", Step{Step: job.Step{Kind: Gate, HandsOnMin: 90}})}, "2026-03-26 14:30"},
 		"two pieces and two people": {
-			asked{People: 2}, []Piece{pieceOf("body", Step{Kind: Gate, Minutes: 120}), pieceOf("neck", Step{Kind: Gate, Minutes: 90})}, "2026-03-26 16:00"},
+			asked{People: 2}, []Piece{pieceOf("body", Step{Step: job.Step{Kind: Gate, HandsOnMin: 120}}), pieceOf("neck", Step{Step: job.Step{Kind: Gate, HandsOnMin: 90}})}, "2026-03-26 16:00"},
 		"a neck that is glued in": {asked{Margin: 1.25}, glued(), "2026-03-24 12:00"},
 		"a set-up that regions of a piece share": { // found by make test-long
 			asked{}, []Piece{pieceOf("body", on("top"), on("back"))}, "2026-03-26 17:05"},
 		"a sitting of which only the coat wants warm air": { // found by make test-long
-			asked{Calendar: always(), Places: warmBy(18, 14)}, []Piece{pieceOf("body", Step{Kind: Coat, Material: of("nitro"), Method: material.Spray, Minutes: 30}, Step{Kind: MaskOff, Minutes: 300, Terms: Terms{Within: &Within{AfterMin: 2, BeforeMin: 12}}})}, "2026-03-26 15:50"}, // at 16:30 it is 16 °C, with 10 min to flash off
+			asked{Calendar: always(), Places: warmBy(18, 14)}, []Piece{pieceOf("body", Step{Material: of("nitro"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 30}}, Step{Step: job.Step{Kind: MaskOff, HandsOnMin: 300, Terms: Terms{Within: &Within{AfterMin: 2, BeforeMin: 12}}}})}, "2026-03-26 15:50"}, // at 16:30 it is 16 °C, with 10 min to flash off
 		"handwork over some evenings": {
-			asked{Calendar: evenings}, []Piece{pieceOf("body", Step{Kind: Level, Minutes: 500})}, "2026-03-24 20:20"},
+			asked{Calendar: evenings}, []Piece{pieceOf("body", Step{Step: job.Step{Kind: Level, HandsOnMin: 500}})}, "2026-03-24 20:20"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			test.in.Now = at("2026-03-10 09:00")

@@ -142,10 +142,10 @@ func (r *retiming) paces() map[Kind]Pace {
 	ratios := make(map[Kind][]float64)
 	for i := range r.nodes {
 		n := r.nodes[i]
-		if n.fact == nil || n.fact.Skipped || n.step.Minutes == 0 || n.fact.Minutes == n.step.Minutes {
+		if n.fact == nil || n.fact.Skipped || n.step.HandsOnMin == 0 || n.fact.Minutes == n.step.HandsOnMin {
 			continue // nobody looked at the clock
 		}
-		ratios[n.step.Kind] = append(ratios[n.step.Kind], float64(n.fact.Minutes)/float64(n.step.Minutes))
+		ratios[n.step.Kind] = append(ratios[n.step.Kind], float64(n.fact.Minutes)/float64(n.step.HandsOnMin))
 	}
 	paces := make(map[Kind]Pace, len(ratios))
 	for kind, list := range ratios {

@@ -8,20 +8,21 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
 // The limits of what a step and a shop may say: the last value that is taken, and the
 // first one that is refused.
 func TestLimitsOfAStep(t *testing.T) {
-	gate := Step{Kind: Gate, Title: "odd"}
+	gate := Step{Step: job.Step{Kind: Gate, Title: "odd"}}
 	for name, limit := range map[string]struct {
 		last, first func(*Step)
 	}{
 		"coats": {func(s *Step) { *s = coats("water-clear", 50) }, func(s *Step) { *s = coats("water-clear", 51) }},
 		"a stretch of handwork": {
-			func(s *Step) { *s = Step{Kind: Sand, Terms: Terms{Divide: &Divide{LeastMin: 5}}} },
-			func(s *Step) { *s = Step{Kind: Sand, Terms: Terms{Divide: &Divide{LeastMin: 4}}} }},
+			func(s *Step) { *s = Step{Step: job.Step{Kind: Sand, Terms: Terms{Divide: &Divide{LeastMin: 5}}}} },
+			func(s *Step) { *s = Step{Step: job.Step{Kind: Sand, Terms: Terms{Divide: &Divide{LeastMin: 4}}}} }},
 		"rounds": {
 			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{Least: 1, Most: 50} },
 			func(s *Step) { *s = coats("water-filler", 4); s.Repeat = &Repeat{Least: 1, Most: 51} }},
@@ -56,7 +57,7 @@ func TestLimitsOfAStep(t *testing.T) {
 		assert.Error(t, instrumentOf("Curlew", "2026-06-01", pieceOf("body", step)).Validate(), name)
 	}
 	follows := func(before int) error {
-		return instrumentOf("Curlew", "2026-06-01", pieceOf("body", coats("shellac", 1), Step{Kind: Inspect, Terms: Terms{Within: &Within{AfterMin: 0, BeforeMin: minutesOf(before)}}})).Validate()
+		return instrumentOf("Curlew", "2026-06-01", pieceOf("body", coats("shellac", 1), Step{Step: job.Step{Kind: Inspect, Terms: Terms{Within: &Within{AfterMin: 0, BeforeMin: minutesOf(before)}}}})).Validate()
 	}
 	assert.NoError(t, follows(8*60))
 	assert.Error(t, follows(8*60+1), "a sitting has an end")
@@ -75,14 +76,14 @@ func TestABoxEndsAndThePieceDriesOnWhereItHangs(t *testing.T) {
 	// twenty-four, the other twelve it hangs at 20 °C.
 	boxed := coats("urethane-2k", 1)
 	boxed.Box = &Box{Air: climate.Air{Temperature: 30, Humidity: 50}, Minutes: 6 * 60}
-	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: one(boxed, Step{Kind: Sand})}
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: one(boxed, Step{Step: job.Step{Kind: Sand}})}
 	assert.Equal(t, at("2026-03-11 03:30"), nth(t, plan(t, in), "body", 2).Start)
 }
 
 func TestHandworkIsSpreadFromAnHourUp(t *testing.T) {
 	// Forty minutes are left of the day: an hour of sanding waits for one go, a minute more is spread.
 	for minutes, start := range map[int]string{60: "2026-03-11 09:00", 61: "2026-03-10 17:20"} {
-		in := asked{Now: at("2026-03-10 17:20"), Instruments: one(Step{Kind: Sand, Minutes: minutesOf(minutes)})}
+		in := asked{Now: at("2026-03-10 17:20"), Instruments: one(Step{Step: job.Step{Kind: Sand, HandsOnMin: minutesOf(minutes)}})}
 		assert.Equal(t, at(start), nth(t, plan(t, in), "body", 1).Start, "%d min", minutes)
 	}
 }
@@ -91,7 +92,7 @@ func TestHalfOfAWipedCoatIsPutOn(t *testing.T) {
 	// 121 minutes of a wiped filler are put on in 61 of them: the rest is wiping off, with the pot empty.
 	filler := of("epoxy-filler")
 	require.Positive(t, filler.Family.WipeBefore)
-	n := node{step: &Step{Kind: Coat, Material: filler, Minutes: 121, Method: material.Wipe}}
+	n := node{step: &Step{Material: filler, Step: job.Step{Kind: Coat, HandsOnMin: 121, Method: material.Wipe}}}
 	assert.EqualValues(t, 61, n.puttingOn())
 	n.step.Method = material.Spray
 	assert.EqualValues(t, 121, n.puttingOn())

@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -14,10 +15,10 @@ import (
 
 func TestWorkedAims(t *testing.T) {
 	// Two instruments are ready after 6 and 30 hours: 1.5 days of completion, one set-up.
-	coat := Step{Kind: Coat, Material: of("water-clear"), Minutes: 60, SetUp: 20}
+	coat := Step{Material: of("water-clear"), Step: job.Step{Kind: Coat, HandsOnMin: 60, SetUpMin: 20}}
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), People: 2, Instruments: []Instrument{
-		instrumentOf("Curlew", "2026-03-09", pieceOf("curlew", coat, Step{Kind: Gate, Film: material.Sand, Minutes: 60})),
-		instrumentOf("Knot", "2026-03-10", pieceOf("knot", Step{Kind: Sand, Minutes: 60, Rest: 28 * 3600e9}, Step{Kind: Gate, Minutes: 60}))}}
+		instrumentOf("Curlew", "2026-03-09", pieceOf("curlew", coat, Step{Step: job.Step{Kind: Gate, Film: material.Sand, HandsOnMin: 60}})),
+		instrumentOf("Knot", "2026-03-10", pieceOf("knot", Step{Step: job.Step{Kind: Sand, HandsOnMin: 60, RestMin: 28 * 60}}, Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))}}
 	a := plan(t, in).Objective()
 	assert.InDelta(t, 1.5, a.Completion, 1e-9)
 	assert.Equal(t, 1, a.SetUps)
@@ -28,7 +29,7 @@ func TestWorkedAims(t *testing.T) {
 }
 
 func TestWorkedChance(t *testing.T) {
-	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-20", pieceOf("curlew", Step{Kind: Gate}))}}.input()
+	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-20", pieceOf("curlew", Step{Step: job.Step{Kind: Gate}}))}}.input()
 	due := minuteOf(at("2026-03-21 00:00"))
 	finishes := []minute{}
 	for k := range 20 { // seven in twenty are late; the eighteenth is the ninth in ten
@@ -53,18 +54,18 @@ func TestWorkedDraws(t *testing.T) {
 		}
 		return counts
 	}
-	redo := Step{Kind: Coat, Material: of("water-dye"), Coats: 2} // 8 times in a hundred
+	redo := Step{Material: of("water-dye"), Step: job.Step{Kind: Coat, Coats: 2}} // 8 times in a hundred
 	assert.InDelta(t, 0.08, share(redo, 20_000)[3], 0.01)
 	// Rounds from 2 over an expected 4 to 6: a triangle from 1.5 to 6.5.
-	rounds := share(Step{Kind: Coat, Material: of("water-filler"), Coats: 4, Terms: Terms{Repeat: &Repeat{Least: 2, Most: 6}}}, 40_000)
+	rounds := share(Step{Material: of("water-filler"), Step: job.Step{Kind: Coat, Coats: 4, Terms: Terms{Repeat: &Repeat{Least: 2, Most: 6}}}}, 40_000)
 	for n, want := range map[int]float64{2: 0.08, 3: 0.24, 4: 0.36, 5: 0.24, 6: 0.08} {
 		assert.InDelta(t, want, rounds[n], 0.012, "%d rounds", n)
 	}
 	pace := Learned{Pace: map[Kind]Pace{Sand: {Median: 100, Sigma: 0}, Gate: {Median: 100, Sigma: 0}, Coat: {Median: 1.5, Sigma: 0}}}
 	minutes := func(s Step) unit.Minutes { return drawMinutes(map[Kind]float64{}, &s, pace, 600, random) }
-	assert.EqualValues(t, 20*60, minutes(Step{Kind: Sand, Minutes: 100}), "no draw is longer than 20 h")
-	assert.EqualValues(t, 600, minutes(Step{Kind: Gate, Minutes: 100}), "or than the longest opening, of what is done in one go")
-	assert.EqualValues(t, 20+60, minutes(Step{Kind: Coat, Minutes: 60, SetUp: 20}), "setting up keeps its pace")
+	assert.EqualValues(t, 20*60, minutes(Step{Step: job.Step{Kind: Sand, HandsOnMin: 100}}), "no draw is longer than 20 h")
+	assert.EqualValues(t, 600, minutes(Step{Step: job.Step{Kind: Gate, HandsOnMin: 100}}), "or than the longest opening, of what is done in one go")
+	assert.EqualValues(t, 20+60, minutes(Step{Step: job.Step{Kind: Coat, HandsOnMin: 60, SetUpMin: 20}}), "setting up keeps its pace")
 }
 
 func TestWorkedPace(t *testing.T) {
@@ -89,7 +90,7 @@ func ones(n int) []float64 {
 
 func TestTheLeastBatch(t *testing.T) {
 	// A margin of 3 and a warm room leave the resin five minutes: that is just worth mixing.
-	in := asked{Now: at("2026-03-10 09:00"), Margin: 3, Instruments: one(Step{Kind: Coat, Material: of("polyester-2k"), Method: material.Spray, Minutes: 12})}
+	in := asked{Now: at("2026-03-10 09:00"), Margin: 3, Instruments: one(Step{Material: of("polyester-2k"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 12}})}
 	in.Places = inRoom(steady(26, 50))
 	assert.Equal(t, 3, nth(t, plan(t, in), "body", 1).Batches)
 	in.Places = inRoom(steady(27, 50))

@@ -41,7 +41,7 @@ func (r *retiming) objective() Objective {
 		case r.nodes[i].fixed():
 		case d.impossible != "", d.missed && d.window == Hard:
 			a.Broken++
-		case r.nodes[i].step.SetUp > 0 && d.shares < 0:
+		case r.nodes[i].step.SetUpMin > 0 && d.shares < 0:
 			a.SetUps++
 		}
 	}

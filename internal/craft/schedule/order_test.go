@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/proptest"
 )
@@ -34,14 +35,14 @@ func TestAnOrderIsUntangledAndNothingIsLost(t *testing.T) {
 }
 
 func TestWhatTheOrderDoesNotNameComesLast(t *testing.T) {
-	named := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Kind: Gate, Minutes: 60}))
-	other := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Gate, Minutes: 60}))
+	named := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))
+	other := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))
 	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{other, named}, Order: orderOf(named)})
 	assert.True(t, nth(t, p, "curlew", 1).Start.Before(nth(t, p, "knot", 1).Start))
 }
 
 func TestRunsAreWhatHardWindowsJoin(t *testing.T) {
-	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(Step{Kind: Sand}, coats("flake-clear", 3), Step{Kind: Inspect}, coats("water-clear", 2))}
+	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(Step{Step: job.Step{Kind: Sand}}, coats("flake-clear", 3), Step{Step: job.Step{Kind: Inspect}}, coats("water-clear", 2))}
 	r := must(Retime(in.input())).r
 	var sizes []int32
 	for _, u := range r.units {
@@ -58,11 +59,11 @@ func TestStartedAtItsLatestAPromiseHolds(t *testing.T) {
 		for range rapid.IntRange(1, 7).Draw(t, "steps") {
 			switch rapid.IntRange(0, 3).Draw(t, "kind") {
 			case 0:
-				steps = append(steps, Step{Kind: Sand, Minutes: minutesOf(rapid.IntRange(5, 200).Draw(t, "sand"))})
+				steps = append(steps, Step{Step: job.Step{Kind: Sand, HandsOnMin: minutesOf(rapid.IntRange(5, 200).Draw(t, "sand"))}})
 			case 1:
-				steps = append(steps, Step{Kind: Inspect, Minutes: 10})
+				steps = append(steps, Step{Step: job.Step{Kind: Inspect, HandsOnMin: 10}})
 			case 2:
-				steps = append(steps, Step{Kind: Level, Film: material.Sand, Minutes: minutesOf(rapid.IntRange(5, 60).Draw(t, "level"))})
+				steps = append(steps, Step{Step: job.Step{Kind: Level, Film: material.Sand, HandsOnMin: minutesOf(rapid.IntRange(5, 60).Draw(t, "level"))}})
 			default:
 				family := rapid.SampledFrom([]string{"nitro", "dewaxed-shellac", "water-dye"}).Draw(t, "family")
 				steps = append(steps, coats(family, rapid.IntRange(1, 4).Draw(t, "coats")))

@@ -62,7 +62,7 @@ func (n *node) mix(shop *Shop) {
 			text(work), n.step.Material.Name, life.Text(), batches)
 		return
 	}
-	again := minute(n.step.SetUp)
+	again := minute(n.step.SetUpMin)
 	if again == 0 {
 		again = mixMinutes
 	}
@@ -72,7 +72,7 @@ func (n *node) mix(shop *Shop) {
 
 // puttingOn is the part of a coat's minutes in which it is put on.
 func (n *node) puttingOn() minute {
-	work := minute(n.step.Minutes - n.step.SetUp)
+	work := minute(n.step.HandsOnMin - n.step.SetUpMin)
 	if n.step.WipesOff() {
 		return work - work/2
 	}

@@ -9,6 +9,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -64,12 +65,12 @@ var randomFamilies = []string{"water-clear", "hardwax-oil", "nitro", "water-dye"
 
 func randomStep(t *rapid.T, first bool) Step {
 	kind := rapid.SampledFrom([]Kind{Sand, Coat, Coat, Coat, MaskOn, MaskOff, Level, Inspect, Gate}).Draw(t, "kind")
-	step := Step{Kind: kind, Minutes: unit.Minutes(rapid.IntRange(5, 110).Draw(t, "minutes"))}
+	step := Step{Step: job.Step{Kind: kind, HandsOnMin: unit.Minutes(rapid.IntRange(5, 110).Draw(t, "minutes"))}}
 	switch kind {
 	case Coat:
 		step.Material, step.Coats = of(rapid.SampledFrom(randomFamilies).Draw(t, "family")), rapid.IntRange(1, 4).Draw(t, "coats")
 		step.Method = rapid.SampledFrom([]material.Method{material.Spray, material.Wipe}).Draw(t, "method")
-		step.SetUp = min(step.Minutes, unit.Minutes(rapid.IntRange(0, 20).Draw(t, "set-up")))
+		step.SetUpMin = min(step.HandsOnMin, unit.Minutes(rapid.IntRange(0, 20).Draw(t, "set-up")))
 		if !first && rapid.IntRange(0, 5).Draw(t, "within") == 0 {
 			step.Within = &Within{AfterMin: 2, BeforeMin: 12}
 		}
@@ -80,7 +81,7 @@ func randomStep(t *rapid.T, first bool) Step {
 		}
 	case Sand:
 		if rapid.Bool().Draw(t, "divided") {
-			step.Minutes, step.Divide = step.Minutes+40, &Divide{LeastMin: 20}
+			step.HandsOnMin, step.Divide = step.HandsOnMin+40, &Divide{LeastMin: 20}
 		}
 	}
 	return step

@@ -134,7 +134,7 @@ func (r *retiming) closes(l *link) minute {
 // beginning, once every film whose window has closed by then may be sanded.
 func (r *retiming) scuffFirst(s *sitting, d *dated) {
 	n, closed := r.nodes[s.from], d.mends
-	d.lead = minute(n.step.Scuff)
+	d.lead = minute(n.step.ScuffMin)
 	if d.lead == 0 {
 		d.lead = scuffMinutes
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
@@ -46,7 +47,7 @@ func TestTheOvernightRestIsCountedInEveryRegion(t *testing.T) {
 func TestAFilmIsMetOnWhateverRegionItLiesOnTop(t *testing.T) {
 	// The clear is scuffed on the top only: on the back its window still counts.
 	f := of("urethane-2k")
-	dull := on(Step{Kind: Scuff, Minutes: 10}, top)
+	dull := on(Step{Step: job.Step{Kind: Scuff, HandsOnMin: 10}}, top)
 	for name, regions := range map[string][]uuid.UUID{"the dull region first": {top, back}, "the dull region last": {back, top}} {
 		body := pieceOf("body", on(coats("urethane-2k", 1), top, back), dull, on(coats("urethane-2k", 1), regions...))
 		p := plan(t, asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2027-01-01", body)}})
@@ -75,7 +76,7 @@ func TestDustInTheAirWhereAPieceHangs(t *testing.T) {
 	clear := coats("water-clear", 1)
 	clear.Method = material.Spray
 	sprayed := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", clear))
-	sanded := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Sand, Minutes: 50}))
+	sanded := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Step: job.Step{Kind: Sand, HandsOnMin: 50}}))
 	in := asked{Now: at("2026-03-10 09:00"), People: 2, Places: places, Instruments: []Instrument{sprayed, sanded}, Order: orderOf(sprayed, sanded)}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-10 10:00"), nth(t, p, "knot", 1).Start, "sprayed in the booth, it hangs over the bench until it is dry to touch")
@@ -109,7 +110,7 @@ func TestATestSpeaksForItsFamily(t *testing.T) {
 		{"water-clear", material.Handle, material.Topcoat, true, true},
 		{"nitro", material.Topcoat, material.Handle, false, false}, // failed: handling is sooner, and may still be fine
 	} {
-		in := asked{Now: at("2026-03-10 12:00"), Calendar: always(), Instruments: one(coats(test.family, 1), Step{Kind: Gate, Film: test.asked})}
+		in := asked{Now: at("2026-03-10 12:00"), Calendar: always(), Instruments: one(coats(test.family, 1), Step{Step: job.Step{Kind: Gate, Film: test.asked}})}
 		coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 		in.Facts, in.Factors = map[Event]Fact{coat: {End: at("2026-03-09 12:00")}}, map[string]float64{test.family: 1}
 		clock := nth(t, plan(t, in), "body", 2).Start
@@ -125,7 +126,7 @@ func TestATestSpeaksForItsFamily(t *testing.T) {
 }
 
 func TestAFailHoldsWhatIsLaterToo(t *testing.T) {
-	in := asked{Now: at("2026-03-12 11:00"), Calendar: always(), Instruments: one(coats("nitro", 1), Step{Kind: Gate, Film: material.Topcoat})}
+	in := asked{Now: at("2026-03-12 11:00"), Calendar: always(), Instruments: one(coats("nitro", 1), Step{Step: job.Step{Kind: Gate, Film: material.Topcoat}})}
 	coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 	in.Facts, in.Factors = map[Event]Fact{coat: {End: at("2026-03-09 12:00")}}, map[string]float64{"nitro": 1}
 	in.Tests = []Test{{coat, material.Handle, at("2026-03-12 10:00"), false}}
@@ -133,7 +134,7 @@ func TestAFailHoldsWhatIsLaterToo(t *testing.T) {
 }
 
 func TestAPassAfterAFailCounts(t *testing.T) {
-	in := asked{Now: at("2026-03-10 20:00"), Calendar: always(), Instruments: one(coats("water-clear", 1), Step{Kind: Gate, Film: material.Handle})}
+	in := asked{Now: at("2026-03-10 20:00"), Calendar: always(), Instruments: one(coats("water-clear", 1), Step{Step: job.Step{Kind: Gate, Film: material.Handle}})}
 	coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 	in.Facts = map[Event]Fact{coat: {End: at("2026-03-10 08:00")}}
 	in.Tests = []Test{{coat, material.Handle, at("2026-03-10 19:00"), true}, {coat, material.Handle, at("2026-03-10 12:00"), false}}
@@ -143,7 +144,7 @@ func TestAPassAfterAFailCounts(t *testing.T) {
 func TestPotLifeSplitsACoatIntoBatches(t *testing.T) {
 	// A resin that sets in 24 minutes (polyester-2k), ninety minutes of work and twenty
 	// of set-up: four mixes, each with its own set-up.
-	resin := Step{Kind: Coat, Material: of("polyester-2k"), Method: material.Spray, Minutes: 110, SetUp: 20}
+	resin := Step{Material: of("polyester-2k"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 110, SetUpMin: 20}}
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: one(resin)}
 	e := nth(t, plan(t, in), "body", 1)
 	assert.Equal(t, 4, e.Batches)
@@ -153,15 +154,15 @@ func TestPotLifeSplitsACoatIntoBatches(t *testing.T) {
 	assert.Equal(t, 5, nth(t, plan(t, in), "body", 1).Batches, "caution makes it 19 minutes")
 	in.Margin, in.Places = 1, inRoom(steady(26, 50))
 	assert.Equal(t, 6, nth(t, plan(t, in), "body", 1).Batches, "at 26 °C it sets in 15")
-	in.Places, in.Instruments = nil, one(Step{Kind: Coat, Material: of("polyester-2k"), Method: material.Spray, Minutes: 44, SetUp: 20})
+	in.Places, in.Instruments = nil, one(Step{Material: of("polyester-2k"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 44, SetUpMin: 20}})
 	assert.Equal(t, 1, nth(t, plan(t, in), "body", 1).Batches, "24 minutes just fit")
-	in.Instruments = one(Step{Kind: Coat, Material: of("polyester-2k"), Method: material.Spray, Minutes: 25})
+	in.Instruments = one(Step{Material: of("polyester-2k"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 25}})
 	e = nth(t, plan(t, in), "body", 1)
 	assert.Equal(t, 30*time.Minute, e.End.Sub(e.Start), "a second mix takes five minutes where nothing is said")
 
-	in.Instruments = one(Step{Kind: Coat, Material: of("polyester-2k"), Method: material.Spray, Minutes: 24*12 + 1})
+	in.Instruments = one(Step{Material: of("polyester-2k"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 24*12 + 1}})
 	assert.Contains(t, nth(t, plan(t, in), "body", 1).Impossible, "that is 13 mixes for one coat")
-	in.Margin, in.Instruments = 3, one(Step{Kind: Coat, Material: of("polyester-2k"), Method: material.Spray, Minutes: 25})
+	in.Margin, in.Instruments = 3, one(Step{Material: of("polyester-2k"), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: 25}})
 	in.Places = inRoom(steady(30, 50))
 	assert.Contains(t, nth(t, plan(t, in), "body", 1).Impossible, "sets within 4 min")
 	assert.Contains(t, plan(t, in).Forecasts[0].Impossible, "sets within 4 min")
@@ -183,7 +184,7 @@ func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
 func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by make test-long
 	booth := []Place{{ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 1}, {ID: id("bench"), Name: "the bench", Kind: Bench}}
 	sprayed := func(family string, minutes int, region string) Step {
-		return Step{Kind: Coat, Material: of(family), Coats: 1, Method: material.Spray, Minutes: minutesOf(minutes), Regions: []uuid.UUID{id(region)}}
+		return Step{Material: of(family), Step: job.Step{Kind: Coat, Coats: 1, Method: material.Spray, HandsOnMin: minutesOf(minutes), Regions: []uuid.UUID{id(region)}}}
 	}
 	curlew := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", sprayed("urethane-2k", 10, "top"), sprayed("water-dye", 3, "back")))
 	knot := instrumentOf("Knot", "2026-06-01", pieceOf("knot", sprayed("water-dye", 5, "knot")))
@@ -195,7 +196,7 @@ func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by 
 func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
 	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20*60 + 40})
 	lengths := func(minutes int, least int) []int {
-		in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Level, Minutes: minutesOf(minutes), Terms: Terms{Divide: &Divide{LeastMin: minutesOf(least)}}}))
+		in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Step: job.Step{Kind: Level, HandsOnMin: minutesOf(minutes), Terms: Terms{Divide: &Divide{LeastMin: minutesOf(least)}}}}))
 		var list []int
 		for _, s := range nth(t, plan(t, asked{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}}), "body", 1).Spans {
 			list = append(list, int(s.Length().Minutes()))
@@ -214,7 +215,7 @@ func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
 
 func TestWhatNeedsTheWheelGoesToTheWheel(t *testing.T) {
 	places := []Place{{ID: id("wheel"), Name: "the wheel", Kind: Wheel}, {ID: id("bench"), Name: "the bench", Kind: Bench}}
-	in := asked{Now: at("2026-03-10 09:00"), Places: places, Instruments: one(Step{Kind: Buff, Title: "Rub to satin"}, Step{Kind: Buff, Tool: BuffingWheel})}
+	in := asked{Now: at("2026-03-10 09:00"), Places: places, Instruments: one(Step{Step: job.Step{Kind: Buff, Title: "Rub to satin"}}, Step{Step: job.Step{Kind: Buff, Tool: BuffingWheel}})}
 	p := plan(t, in)
 	assert.Equal(t, id("bench"), nth(t, p, "body", 1).Place, "handwork is done at the bench")
 	assert.Equal(t, id("wheel"), nth(t, p, "body", 2).Place)
@@ -222,7 +223,7 @@ func TestWhatNeedsTheWheelGoesToTheWheel(t *testing.T) {
 
 func TestASprayedCoatIsNotWipedOff(t *testing.T) {
 	coat := func(by material.Method) Step {
-		return Step{Kind: Coat, Material: of("hardwax-oil"), Method: by, Minutes: 30}
+		return Step{Material: of("hardwax-oil"), Step: job.Step{Kind: Coat, Method: by, HandsOnMin: 30}}
 	}
 	wiped, sprayed := coat(material.Wipe), coat(material.Spray)
 	assert.True(t, wiped.WipesOff())
@@ -232,8 +233,8 @@ func TestASprayedCoatIsNotWipedOff(t *testing.T) {
 }
 
 func TestAGlueStandsStillInTheCold(t *testing.T) {
-	glue := Step{Kind: Gate, Title: "Glue the neck in", Minutes: 20, Terms: Terms{Glue: &Glue{ClampMin: 60, HandleMin: 240, FullMin: 1440}}}
-	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(glue, Step{Kind: Sand})}
+	glue := Step{Step: job.Step{Kind: Gate, Title: "Glue the neck in", HandsOnMin: 20, Terms: Terms{Glue: &Glue{ClampMin: 60, HandleMin: 240, FullMin: 1440}}}}
+	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: one(glue, Step{Step: job.Step{Kind: Sand}})}
 	in.Places = inRoom(steady(5, 50))
 	assert.Equal(t, at("2026-03-10 09:20").Add(time.Duration(4*60*2.8284271*float64(time.Minute))).Truncate(time.Minute).Add(time.Minute), nth(t, plan(t, in), "body", 2).Start)
 	in.Places = inRoom(steady(4.9, 50))

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 )
 
@@ -20,20 +21,20 @@ func TestWaitTable(t *testing.T) {
 	}{
 		"same product":               {clear(), clear(), 2},
 		"another product":            {clear(), coats("dewaxed-shellac", 1), 24},
-		"scuff":                      {clear(), Step{Kind: Scuff}, 4},
-		"sand":                       {clear(), Step{Kind: Sand}, 4},
-		"interim levelling":          {clear(), Step{Kind: Level, Film: material.Sand}, 4},
-		"levelling for gloss":        {clear(), Step{Kind: Level, Film: material.Buff}, 336},
-		"tape off":                   {clear(), Step{Kind: MaskOff}, 0.5},
-		"tape on over film":          {clear(), Step{Kind: MaskOn}, 24},
-		"handle":                     {clear(), Step{Kind: Gate, Film: material.Handle}, 24},
-		"first stringing":            {clear(), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
-		"stringing over a slow film": {coats("wipe-varnish", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 504},
-		"stringing over oil":         {coats("drying-oil", 1), Step{Kind: Gate, Terms: Terms{Strings: true}}, 336},
-		"delivery":                   {clear(), Step{Kind: Gate, Film: material.FullCure}, 720},
-		"a gate that names none":     {clear(), Step{Kind: Gate}, 24},
-		"levelling that names none":  {clear(), Step{Kind: Level}, 336},
-		"buffing that names none":    {clear(), Step{Kind: Buff}, 336},
+		"scuff":                      {clear(), Step{Step: job.Step{Kind: Scuff}}, 4},
+		"sand":                       {clear(), Step{Step: job.Step{Kind: Sand}}, 4},
+		"interim levelling":          {clear(), Step{Step: job.Step{Kind: Level, Film: material.Sand}}, 4},
+		"levelling for gloss":        {clear(), Step{Step: job.Step{Kind: Level, Film: material.Buff}}, 336},
+		"tape off":                   {clear(), Step{Step: job.Step{Kind: MaskOff}}, 0.5},
+		"tape on over film":          {clear(), Step{Step: job.Step{Kind: MaskOn}}, 24},
+		"handle":                     {clear(), Step{Step: job.Step{Kind: Gate, Film: material.Handle}}, 24},
+		"first stringing":            {clear(), Step{Step: job.Step{Kind: Gate, Terms: Terms{Strings: true}}}, 336},
+		"stringing over a slow film": {coats("wipe-varnish", 1), Step{Step: job.Step{Kind: Gate, Terms: Terms{Strings: true}}}, 504},
+		"stringing over oil":         {coats("drying-oil", 1), Step{Step: job.Step{Kind: Gate, Terms: Terms{Strings: true}}}, 336},
+		"delivery":                   {clear(), Step{Step: job.Step{Kind: Gate, Film: material.FullCure}}, 720},
+		"a gate that names none":     {clear(), Step{Step: job.Step{Kind: Gate}}, 24},
+		"levelling that names none":  {clear(), Step{Step: job.Step{Kind: Level}}, 336},
+		"buffing that names none":    {clear(), Step{Step: job.Step{Kind: Buff}}, 336},
 	} {
 		t.Run(name, func(t *testing.T) {
 			in := instrumentOf("Curlew", "2027-01-01", pieceOf("body", test.below, test.next))
@@ -56,7 +57,7 @@ func TestMarginStretchesEveryWait(t *testing.T) {
 
 func TestFinishingWorkWaitsForEveryFilmBelow(t *testing.T) {
 	in := instrumentOf("Curlew", "2027-01-01", pieceOf("body",
-		coats("drying-oil", 1), coats("shellac", 1), Step{Kind: Gate, Film: material.FullCure}))
+		coats("drying-oil", 1), coats("shellac", 1), Step{Step: job.Step{Kind: Gate, Film: material.FullCure}}))
 	p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: always(), Instruments: []Instrument{in}})
 	oil, strings := nth(t, p, "body", 1), nth(t, p, "body", 3)
 	assert.GreaterOrEqual(t, strings.Start.Sub(oil.End), 720*time.Hour)
@@ -83,8 +84,8 @@ func TestTheShopDayTurnsAtFour(t *testing.T) {
 }
 
 func TestOnePairOfHands(t *testing.T) {
-	curlew := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew body", Step{Kind: Sand, Title: "Sand", Minutes: 60}))
-	knot := instrumentOf("Knot", "2027-01-01", pieceOf("knot body", Step{Kind: Sand, Title: "Sand", Minutes: 60}))
+	curlew := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew body", Step{Step: job.Step{Kind: Sand, Title: "Sand", HandsOnMin: 60}}))
+	knot := instrumentOf("Knot", "2027-01-01", pieceOf("knot body", Step{Step: job.Step{Kind: Sand, Title: "Sand", HandsOnMin: 60}}))
 	in := asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(knot, curlew)}
 	p := plan(t, in)
 	assert.Equal(t, at("2026-03-10 10:00"), nth(t, p, "knot body", 1).Start, "the order decides, not the list")
@@ -96,7 +97,7 @@ func TestOnePairOfHands(t *testing.T) {
 
 func TestLaterWorkFillsTheGapsOfDrying(t *testing.T) {
 	curlew := instrumentOf("Curlew", "2027-01-01", pieceOf("curlew body", coats("water-clear", 2)))
-	knot := instrumentOf("Knot", "2027-01-01", pieceOf("knot body", Step{Kind: Sand, Minutes: 90}))
+	knot := instrumentOf("Knot", "2027-01-01", pieceOf("knot body", Step{Step: job.Step{Kind: Sand, HandsOnMin: 90}}))
 	p := plan(t, asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{curlew, knot}, Order: orderOf(curlew, knot)})
 	assert.Equal(t, at("2026-03-10 10:30"), nth(t, p, "knot body", 1).Start)
 	assert.Equal(t, at("2026-03-10 12:30"), nth(t, p, "curlew body", 2).Start)
@@ -128,7 +129,7 @@ func TestAnEventLeftOpenIsStillToDo(t *testing.T) {
 }
 
 func TestASkippedCoatLeavesNoFilm(t *testing.T) {
-	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", coats("water-clear", 1), Step{Kind: Scuff}))
+	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", coats("water-clear", 1), Step{Step: job.Step{Kind: Scuff}}))
 	event := in.Pieces[0].Steps[0].Events()[0]
 	p := plan(t, asked{Now: at("2026-03-10 10:00"), Instruments: []Instrument{in},
 		Facts: map[Event]Fact{event: {End: at("2026-03-10 10:00"), Skipped: true}}})
@@ -136,9 +137,9 @@ func TestASkippedCoatLeavesNoFilm(t *testing.T) {
 }
 
 func TestJointWaitsForBothPieces(t *testing.T) {
-	body := pieceOf("body", Step{Kind: Sand, Minutes: 60})
-	neck := pieceOf("neck", Step{Kind: Sand, Minutes: 120})
-	whole := pieceOf("whole", Step{Kind: Gate, Title: "Bolt on", After: []uuid.UUID{body.Steps[0].ID, neck.Steps[0].ID}})
+	body := pieceOf("body", Step{Step: job.Step{Kind: Sand, HandsOnMin: 60}})
+	neck := pieceOf("neck", Step{Step: job.Step{Kind: Sand, HandsOnMin: 120}})
+	whole := pieceOf("whole", Step{Step: job.Step{Kind: Gate, Title: "Bolt on", After: []uuid.UUID{body.Steps[0].ID, neck.Steps[0].ID}}})
 	in := instrumentOf("Curlew", "2026-03-20", body, neck, whole)
 	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}, Order: orderOf(in)})
 	joint := nth(t, p, "whole", 1)
@@ -147,7 +148,7 @@ func TestJointWaitsForBothPieces(t *testing.T) {
 }
 
 func TestRestAfterWetting(t *testing.T) {
-	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Sand, Title: "Wet the grain", Rest: 2 * time.Hour}, Step{Kind: Sand}))
+	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Step: job.Step{Kind: Sand, Title: "Wet the grain", RestMin: 120}}, Step{Step: job.Step{Kind: Sand}}))
 	p := plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{in}})
 	assert.Equal(t, at("2026-03-10 11:30"), nth(t, p, "body", 2).Start)
 	assert.Equal(t, "The piece rests after “Wet the grain” until 11:30.", p.Sentence(nth(t, p, "body", 2).Event))
@@ -155,7 +156,7 @@ func TestRestAfterWetting(t *testing.T) {
 
 func TestHandworkSpreadsOverEvenings(t *testing.T) {
 	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 21 * 60})
-	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Level, Minutes: 5 * 60}))
+	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Step: job.Step{Kind: Level, HandsOnMin: 5 * 60}}))
 	p := plan(t, asked{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
 	level := nth(t, p, "body", 1)
 	require.Len(t, level.Spans, 3)
@@ -165,14 +166,14 @@ func TestHandworkSpreadsOverEvenings(t *testing.T) {
 func TestWhatCannotBePlacedSaysWhy(t *testing.T) {
 	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
 	long := coats("water-clear", 1)
-	long.Minutes = 90
-	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", long, Step{Kind: Scuff}))
+	long.HandsOnMin = 90
+	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", long, Step{Step: job.Step{Kind: Scuff}}))
 	p := plan(t, asked{Now: at("2026-03-10 12:00"), Calendar: evenings, Instruments: []Instrument{in}})
 	assert.Contains(t, p.Sentence(nth(t, p, "body", 1).Event), "takes 1 h 30 min in one go")
 	assert.Contains(t, nth(t, p, "body", 2).Impossible, "comes after")
 	assert.True(t, p.Forecasts[0].Late())
 
-	waxed := instrumentOf("Knot", "2026-03-20", pieceOf("knot body", coats("paste-wax", 1), Step{Kind: Sand}))
+	waxed := instrumentOf("Knot", "2026-03-20", pieceOf("knot body", coats("paste-wax", 1), Step{Step: job.Step{Kind: Sand}}))
 	p = plan(t, asked{Now: at("2026-03-10 12:00"), Instruments: []Instrument{waxed}})
 	assert.Equal(t, "paste wax is never hard enough to sand", nth(t, p, "knot body", 2).Impossible)
 }
@@ -201,17 +202,17 @@ func TestLatestStartKeepsThePromise(t *testing.T) {
 }
 
 func TestTooLittleOfTheDayIsLeft(t *testing.T) {
-	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Kind: Gate, Minutes: 60}))
+	in := instrumentOf("Curlew", "2026-03-20", pieceOf("body", Step{Step: job.Step{Kind: Gate, HandsOnMin: 60}}))
 	p := plan(t, asked{Now: at("2026-03-10 17:30"), Instruments: []Instrument{in}})
 	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.", p.Sentence(nth(t, p, "body", 1).Event))
 }
 
 func TestValidateNamesTheStep(t *testing.T) {
 	for want, step := range map[string]Step{
-		"a coat needs a material":           {Kind: Coat, Title: "odd", Coats: 2},
-		"only coats and rounds are counted": {Kind: Sand, Title: "odd", Coats: 2},
-		"waits for a step that is":          {Kind: Gate, Title: "odd", After: []uuid.UUID{id("nothing")}},
-		"minutes is not from 0":             {Kind: Sand, Title: "odd", Minutes: 2000},
+		"a coat needs a material":           {Step: job.Step{Kind: Coat, Title: "odd", Coats: 2}},
+		"only coats and rounds are counted": {Step: job.Step{Kind: Sand, Title: "odd", Coats: 2}},
+		"waits for a step that is":          {Step: job.Step{Kind: Gate, Title: "odd", After: []uuid.UUID{id("nothing")}}},
+		"minutes is not from 0":             {Step: job.Step{Kind: Sand, Title: "odd", HandsOnMin: 2000}},
 	} {
 		err := instrumentOf("Curlew", "2026-03-12", pieceOf("body", step)).Validate()
 		assert.ErrorContains(t, err, want)
@@ -223,7 +224,7 @@ func TestValidateNamesTheStep(t *testing.T) {
 func TestALatestStartIsPastWhenADoneCoatCuresTooLate(t *testing.T) {
 	// The coat is on, and is cured a day after the promise: no start of what is left keeps it.
 	clear := coats("water-clear", 1)
-	body := pieceOf("body", clear, Step{Kind: Gate, Film: material.FullCure})
+	body := pieceOf("body", clear, Step{Step: job.Step{Kind: Gate, Film: material.FullCure}})
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Instruments: []Instrument{instrumentOf("Curlew", "2026-03-20", body)},
 		Facts: map[Event]Fact{{Step: body.Steps[0].ID, Coat: 1}: {End: at("2026-03-10 08:00"), Minutes: 30}}}
 	p := plan(t, in)

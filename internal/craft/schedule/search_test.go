@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -26,10 +27,10 @@ func smallShop(seed uint64) Input {
 		var steps []Step
 		for n := 1 + random.IntN(min(4, left-(2-i))); n > 0; n-- {
 			left--
-			step := Step{Kind: Gate, Minutes: unit.Minutes(30 + 30*random.IntN(8))}
+			step := Step{Step: job.Step{Kind: Gate, HandsOnMin: unit.Minutes(30 + 30*random.IntN(8))}}
 			if random.IntN(2) == 0 {
 				family := []string{"nitro", "dewaxed-shellac", "water-clear"}[random.IntN(3)]
-				step = Step{Kind: Coat, Material: of(family), Method: material.Spray, Minutes: unit.Minutes(30 + 30*random.IntN(4))}
+				step = Step{Material: of(family), Step: job.Step{Kind: Coat, Method: material.Spray, HandsOnMin: unit.Minutes(30 + 30*random.IntN(4))}}
 			}
 			steps = append(steps, step)
 		}
@@ -149,8 +150,8 @@ func TestAProposalChangesNothingByItself(t *testing.T) {
 }
 
 func TestTheNearestPromiseComesFirst(t *testing.T) {
-	easy := instrumentOf("Curlew", "2026-05-01", pieceOf("curlew", Step{Kind: Gate, Minutes: 500}))
-	tight := instrumentOf("Dunlin", "2026-03-10", pieceOf("dunlin", Step{Kind: Gate, Minutes: 400}))
+	easy := instrumentOf("Curlew", "2026-05-01", pieceOf("curlew", Step{Step: job.Step{Kind: Gate, HandsOnMin: 500}}))
+	tight := instrumentOf("Dunlin", "2026-03-10", pieceOf("dunlin", Step{Step: job.Step{Kind: Gate, HandsOnMin: 400}}))
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{easy, tight}, Order: orderOf(easy, tight)}.input()
 	p := must(Propose(in, Effort{Seed: 1}))
 	assert.True(t, p.Better())
@@ -161,7 +162,7 @@ func TestTheNearestPromiseComesFirst(t *testing.T) {
 
 func TestChances(t *testing.T) {
 	sure := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", coats("water-clear", 3)))
-	narrow := instrumentOf("Knot", "2026-03-26", pieceOf("knot", coats("water-clear", 1), Step{Kind: Level, Film: material.Buff}))
+	narrow := instrumentOf("Knot", "2026-03-26", pieceOf("knot", coats("water-clear", 1), Step{Step: job.Step{Kind: Level, Film: material.Buff}}))
 	hopeless := instrumentOf("Ruff", "2026-03-10", pieceOf("ruff", coats("nitro", 5)))
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{sure, narrow, hopeless}}.input()
 	chances := must(must(Retime(in)).Chances(Learned{}, 1, 60, nil))
@@ -184,7 +185,7 @@ func TestLearnPace(t *testing.T) {
 }
 
 func TestWhatTestsAndMinutesTeach(t *testing.T) {
-	in := asked{Now: at("2026-03-14 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: one(coats("water-clear", 3), Step{Kind: Level, Film: material.Sand, Minutes: 60})}
+	in := asked{Now: at("2026-03-14 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: one(coats("water-clear", 3), Step{Step: job.Step{Kind: Level, Film: material.Sand, HandsOnMin: 60}})}
 	steps := in.Instruments[0].Pieces[0].Steps
 	in.Facts = map[Event]Fact{}
 	for n, event := range steps[0].Events() {
@@ -203,7 +204,7 @@ func TestWhatTestsAndMinutesTeach(t *testing.T) {
 }
 
 func TestWhatIf(t *testing.T) {
-	body := pieceOf("body", coats("water-clear", 2), Step{Kind: Level, Film: material.Buff})
+	body := pieceOf("body", coats("water-clear", 2), Step{Step: job.Step{Kind: Level, Film: material.Buff}})
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: always(), Places: inRoom(steady(20, 50)), Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", body)}}.input()
 	before := must(Retime(in)).Events
 	for name, test := range map[string]struct {
@@ -234,7 +235,7 @@ func TestAWarmerRoomMayFinishLater(t *testing.T) {
 	// the window has closed overnight, and the film must be scuffed, which waits in turn.
 	finish := func(temperature float64) time.Time {
 		clear := coats("binder-stain", 2)
-		clear.Minutes = 60
+		clear.HandsOnMin = 60
 		hours := weekdays(calendar.Hours{Open: 9 * 60, Close: 11 * 60})
 		p := plan(t, asked{Now: at("2026-03-10 10:00"), Calendar: hours, Margin: 1, Places: inRoom(steady(temperature, 50)), Instruments: one(clear)})
 		return p.Forecasts[0].Finish
@@ -247,7 +248,7 @@ func TestALaterStartMayFinishEarlier(t *testing.T) {
 	// Monday; begun on Monday it needs no scuff.
 	finish := func(now string) time.Time {
 		clear := coats("water-clear", 2)
-		clear.Minutes, clear.Scuff = 30, 200
+		clear.HandsOnMin, clear.ScuffMin = 30, 200
 		return plan(t, asked{Now: at(now), Margin: 1, Instruments: one(clear)}).Forecasts[0].Finish
 	}
 	assert.True(t, finish("2026-03-13 17:00").After(finish("2026-03-16 09:00")))
@@ -261,9 +262,10 @@ func crowdedShop(seed uint64) Input {
 	for i := range 4 {
 		var steps []Step
 		for range 1 + random.IntN(3) {
-			step := Step{Kind: Gate, Minutes: unit.Minutes(30 * (1 + random.IntN(6)))}
+			step := Step{Step: job.Step{Kind: Gate, HandsOnMin: unit.Minutes(30 * (1 + random.IntN(6)))}}
 			if random.IntN(2) == 0 {
-				step.Place = id("booth")
+				booth := id("booth")
+				step.Place = &booth
 			}
 			steps = append(steps, step)
 		}
@@ -291,9 +293,9 @@ func TestMoreHandsMayComeOutWorseGreedily(t *testing.T) {
 func TestADrawLongerThanAnOpeningIsNotNever(t *testing.T) {
 	// The coat just fits the hour that the shop is open; half of all draws would not.
 	evenings := weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
-	tight := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Kind: Coat, Material: of("water-clear"), Coats: 2, Minutes: 60}))
-	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Kind: Coat, Material: of("airbrush-colour"), Minutes: 40}, Step{Kind: Gate, Film: material.TouchDry, Minutes: 18, Terms: Terms{Within: &Within{AfterMin: 0, BeforeMin: 2}}}))
-	shut := instrumentOf("Ruff", "2026-06-01", pieceOf("ruff", Step{Kind: Gate, Minutes: 61}))
+	tight := instrumentOf("Curlew", "2026-06-01", pieceOf("curlew", Step{Material: of("water-clear"), Step: job.Step{Kind: Coat, Coats: 2, HandsOnMin: 60}}))
+	joined := instrumentOf("Knot", "2026-06-01", pieceOf("knot", Step{Material: of("airbrush-colour"), Step: job.Step{Kind: Coat, HandsOnMin: 40}}, Step{Step: job.Step{Kind: Gate, Film: material.TouchDry, HandsOnMin: 18, Terms: Terms{Within: &Within{AfterMin: 0, BeforeMin: 2}}}}))
+	shut := instrumentOf("Ruff", "2026-06-01", pieceOf("ruff", Step{Step: job.Step{Kind: Gate, HandsOnMin: 61}}))
 	in := asked{Now: at("2026-03-10 09:00"), Calendar: evenings, People: 2, Instruments: []Instrument{tight, joined, shut}}.input()
 	chances := must(must(Retime(in)).Chances(Learned{}, 1, 60, nil))
 	for i, name := range []string{"a coat as long as the opening", "a sitting nearly as long"} {

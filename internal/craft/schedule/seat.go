@@ -290,10 +290,10 @@ func (r *retiming) dateRest(s *sitting, head *dated) {
 // same place, without setting up again, where that is no later.
 func (r *retiming) share(s *sitting, d *dated) {
 	n := r.nodes[s.from]
-	if s.to-s.from > 1 || n.step.Kind != Coat || n.step.SetUp == 0 {
+	if s.to-s.from > 1 || n.step.Kind != Coat || n.step.SetUpMin == 0 {
 		return
 	}
-	saved := minute(n.step.SetUp)
+	saved := minute(n.step.SetUpMin)
 	closes := d.mends
 	if d.window == Hard {
 		closes = min(closes, d.latest)

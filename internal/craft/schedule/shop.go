@@ -177,8 +177,8 @@ func (s *Shop) layPlaces() error {
 
 // placeOf is where a step is done: where it says, or the usual place.
 func (s *Shop) placeOf(step *Step) int {
-	if step.Place != uuid.Nil {
-		if i, known := s.byID[step.Place]; known {
+	if step.Place != nil {
+		if i, known := s.byID[*step.Place]; known {
 			return i
 		}
 	}

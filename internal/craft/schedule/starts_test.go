@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 )
@@ -55,7 +56,7 @@ func TestAPinKeepsItsPlaceInTheBooth(t *testing.T) {
 	places := []Place{{ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 1}, {ID: id("bench"), Name: "the bench", Kind: Bench}}
 	coat := func(minutes unit.Minutes) Step {
 		step := coats("water-clear", 1)
-		step.Method, step.Minutes = material.Spray, minutes
+		step.Method, step.HandsOnMin = material.Spray, minutes
 		return step
 	}
 	in := asked{Now: at("2026-03-10 09:00"), People: 2, Places: places, Instruments: []Instrument{
@@ -70,8 +71,8 @@ func TestAPinKeepsItsPlaceInTheBooth(t *testing.T) {
 func TestTheCriticalWait(t *testing.T) {
 	clear := coats("water-clear", 3)
 	in := asked{Now: at("2026-03-10 09:00"), Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01",
-		pieceOf("body", clear, Step{Kind: Level, Film: material.Buff}, Step{Kind: Gate}),
-		pieceOf("neck", Step{Kind: Sand}))}}
+		pieceOf("body", clear, Step{Step: job.Step{Kind: Level, Film: material.Buff}}, Step{Step: job.Step{Kind: Gate}}),
+		pieceOf("neck", Step{Step: job.Step{Kind: Sand}}))}}
 	p := plan(t, in)
 	wait, waits := p.CriticalWait(0)
 	require.True(t, waits)
@@ -80,17 +81,17 @@ func TestTheCriticalWait(t *testing.T) {
 	assert.Equal(t, last.End, wait.From)
 	assert.Contains(t, wait.Reason, "hard enough to level and buff")
 
-	_, waits = plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: one(Step{Kind: Sand})}).CriticalWait(0)
+	_, waits = plan(t, asked{Now: at("2026-03-10 09:00"), Instruments: one(Step{Step: job.Step{Kind: Sand}})}).CriticalWait(0)
 	assert.False(t, waits, "nothing waits")
 }
 
 func TestWhatADayHolds(t *testing.T) {
 	closed := must(calendar.New(berlin, [7][]calendar.Hours{time.Tuesday: {{Open: 12 * 60, Close: 20 * 60}}}, nil))
 	clear := coats("water-clear", 1)
-	clear.Method, clear.Minutes = material.Spray, 40
+	clear.Method, clear.HandsOnMin = material.Spray, 40
 	in := asked{Now: at("2026-03-10 09:00"), People: 2,
 		Places:      []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}, {ID: id("booth"), Name: "the booth", Kind: Booth, Capacity: 2, Calendar: closed}},
-		Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", pieceOf("body", Step{Kind: Sand, Minutes: 90}, clear))}}
+		Instruments: []Instrument{instrumentOf("Curlew", "2026-06-01", pieceOf("body", Step{Step: job.Step{Kind: Sand, HandsOnMin: 90}}, clear))}}
 	days := plan(t, in).Utilizations(must(calendar.ParseDay("2026-03-10")), 5)
 	require.Len(t, days, 5)
 	assert.Equal(t, Taken{130, 2 * 9 * 60}, days[0].Hands, "two people from nine to six")

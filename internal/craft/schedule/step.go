@@ -17,7 +17,6 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/unit"
 )
 
 // What the planner takes from the model as it is.
@@ -44,36 +43,17 @@ const (
 	Buff    = job.Buff
 	Inspect = job.Inspect
 	Gate    = job.Gate
+
+	BuffingWheel = job.BuffingWheel
 )
 
-// Step is one line of a schedule, resolved for planning.
+// Step is one line of a schedule, resolved for planning: it names its regions and counts at least
+// one event. Of a step without Film every coat below must have reached what the table of rules §9
+// says for its kind; without Place it is done at the shop's usual place for such work.
 type Step struct {
-	ID       uuid.UUID
-	Slot     string // the stable place in the recipe that made it
+	job.Step
 	Piece    uuid.UUID
-	Regions  []uuid.UUID
-	Kind     Kind
-	Title    string
 	Material *material.Material // of a coat; nil for all else
-	Method   material.Method    // of a coat
-	Coats    int                // events of this step, as expected; 1 but for coats and rounds
-	Minutes  unit.Minutes       // hands-on, of one event, set-up included
-	SetUp    unit.Minutes       // the part of Minutes that pieces taking the same product can share
-	Scuff    unit.Minutes       // of a coat: how long a scuff would take that a closed window makes necessary; 0: ten
-	Place    uuid.UUID          // where it is done; zero: the shop's usual place for such work
-	// Film is what every coat below must have reached where that was decided: Sand for
-	// an interim levelling, FullCure for a delivery. Without it a step waits by the table
-	// of rules §9 for its kind.
-	Film material.Milestone
-	// Tool is what it is done with; only what needs the buffing wheel goes to the wheel.
-	Tool string
-	// Rest is how long nobody touches the piece afterwards for a reason that is
-	// not a film's: wetted wood that dries.
-	Rest time.Duration
-	// After names steps of other pieces that must be done first: the pieces a
-	// joint brings together.
-	After []uuid.UUID
-	Terms
 }
 
 // EventTitle names an event: "Coat 4 of 8, waterborne clear", or the step's own title.
@@ -116,9 +96,6 @@ func (s *Step) coatLimits() (perDay, restAfter int) {
 func (s *Step) WipesOff() bool {
 	return s.Kind == Coat && s.Material.Family.WipeBefore > 0 && s.Method != material.Spray && s.Method != material.Aerosol
 }
-
-// BuffingWheel is the tool that takes work to the wheel.
-const BuffingWheel = "buffing-wheel"
 
 // dusty reports whether the step makes dust.
 func (s *Step) dusty() bool { return s.Dusty || (s.Kind.Handwork() && !s.Clean) }
@@ -176,10 +153,10 @@ func (s *Step) validate(known map[uuid.UUID]bool, first bool) error {
 		return fmt.Errorf("%d coats is not from 1 to 50", s.Coats)
 	case s.Kind != Coat && s.Coats != 1 && s.Repeat == nil:
 		return fmt.Errorf("only coats and rounds are counted")
-	case s.Minutes < 0 || s.Minutes > 24*60:
-		return fmt.Errorf("%d hands-on minutes is not from 0 to a day", s.Minutes)
-	case s.SetUp < 0 || s.SetUp > s.Minutes:
-		return fmt.Errorf("%d minutes of set-up are not part of its %d minutes", s.SetUp, s.Minutes)
+	case s.HandsOnMin < 0 || s.HandsOnMin > 24*60:
+		return fmt.Errorf("%d hands-on minutes is not from 0 to a day", s.HandsOnMin)
+	case s.SetUpMin < 0 || s.SetUpMin > s.HandsOnMin:
+		return fmt.Errorf("%d minutes of set-up are not part of its %d minutes", s.SetUpMin, s.HandsOnMin)
 	case len(s.Regions) == 0:
 		return fmt.Errorf("it is done to no region")
 	}

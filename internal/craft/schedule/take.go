@@ -182,7 +182,7 @@ func (r *retiming) handled(i int32, end minute) minute { return r.own(i, r.nodes
 
 // offer lets later coats of the same product share this one's set-up.
 func (r *retiming) offer(i int32, n *node, d *dated) {
-	if n.step.SetUp == 0 && d.shares < 0 {
+	if n.step.SetUpMin == 0 && d.shares < 0 {
 		return
 	}
 	mixed := d.start + d.lead

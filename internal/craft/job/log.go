@@ -1,0 +1,97 @@
+package job
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+)
+
+// Kinds of log entry.
+const (
+	Done    = "done"
+	Skipped = "skipped" // left out on purpose, with a reason
+	Failed  = "failed"  // a check that did not pass
+	Note    = "note"
+	Void    = "void"    // strikes another entry
+	Moved   = "moved"   // a piece was carried to another place
+	Tested  = "tested"  // a film was tested for a milestone
+	Settled = "settled" // a step done in rounds has come to its end; coat says after how many
+)
+
+// Duplicate flags an entry that came late for an event that another had completed.
+const Duplicate = "duplicate"
+
+// Entry is one line of the append-only log.
+type Entry struct {
+	ID         uuid.UUID          `json:"id" db:"id"`
+	Kind       string             `json:"kind" db:"kind"`
+	Instrument uuid.UUID          `json:"instrument" db:"instrument_id"`
+	Step       *uuid.UUID         `json:"step,omitempty" db:"step_id"`
+	Coat       *int               `json:"coat,omitempty" db:"coat"`
+	Piece      *uuid.UUID         `json:"piece,omitempty" db:"piece_id"`
+	Place      *uuid.UUID         `json:"place,omitempty" db:"place_id"`
+	Milestone  material.Milestone `json:"milestone,omitempty" db:"milestone"`
+	Passed     *bool              `json:"passed,omitempty" db:"passed"`
+	Voids      *uuid.UUID         `json:"voids,omitempty" db:"voids"`
+	HappenedAt time.Time          `json:"happenedAt" db:"happened_at"`
+	RecordedAt time.Time          `json:"recordedAt,omitzero" db:"recorded_at"`
+	Person     uuid.UUID          `json:"person,omitzero" db:"person_id"`
+	Device     uuid.UUID          `json:"device,omitzero" db:"device_id"`
+	DeviceSeq  int64              `json:"deviceSeq,omitempty" db:"device_seq"`
+	Minutes    *int               `json:"minutes,omitempty" db:"minutes"`
+	Note       string             `json:"note,omitempty" db:"note"`
+	Flags      []string           `json:"flags,omitempty" db:"-"`
+	Figures    *material.Figures  `json:"figures,omitempty" db:"-"` // what its product's figures were
+}
+
+// Event is the event that an entry speaks of; none where it speaks of no step.
+func (e *Entry) Event() Event {
+	if e.Step == nil || e.Coat == nil {
+		return Event{}
+	}
+	return Event{Step: *e.Step, Coat: *e.Coat}
+}
+
+// Completes reports whether an entry ends its event.
+func (e *Entry) Completes() bool { return e.Kind == Done || e.Kind == Skipped }
+
+// Compare puts entries in the order of the log: when it happened, when it was recorded, by id.
+func (e *Entry) Compare(other *Entry) int {
+	return cmp.Or(e.HappenedAt.Compare(other.HappenedAt), e.RecordedAt.Compare(other.RecordedAt), slices.Compare(e.ID[:], other.ID[:]))
+}
+
+// Standing is the entries of a log that say what is so, in the order in which it happened:
+// without notes, failed checks and what was struck, and of those that complete one event only
+// the first; one that came as a late twin gives way to any other.
+func Standing(log []Entry) []*Entry {
+	list := make([]*Entry, len(log))
+	struck := make(map[uuid.UUID]bool)
+	for i := range log {
+		list[i] = &log[i]
+		if e := list[i]; e.Voids != nil {
+			struck[*e.Voids] = true
+		}
+	}
+	slices.SortStableFunc(list, (*Entry).Compare)
+	first := make(map[Event]*Entry)
+	for _, e := range list {
+		if known := first[e.Event()]; e.Completes() && !struck[e.ID] && (known == nil || (known.twin() && !e.twin())) {
+			first[e.Event()] = e
+		}
+	}
+	return slices.DeleteFunc(list, func(e *Entry) bool {
+		switch e.Kind {
+		case Void, Note, Failed:
+			return true
+		case Done, Skipped:
+			return first[e.Event()] != e
+		}
+		return struck[e.ID]
+	})
+}
+
+func (e *Entry) twin() bool { return slices.Contains(e.Flags, Duplicate) }
