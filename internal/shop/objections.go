@@ -1,12 +1,15 @@
 package shop
 
 import (
+	"slices"
+
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/strata"
 )
 
 // ObjectionView is what a schedule gets wrong, and what would mend it.
@@ -74,7 +77,8 @@ func (m *moment) draftOf(in *recipe.Instrument) recipe.Draft {
 		}
 		for _, s := range p.Steps {
 			step := recipe.Step{Step: s, Logged: m.logged[s.ID]}
-			_, step.Done = m.facts[schedule.Event{Step: s.ID, Coat: 1}]
+			fact, done := m.facts[schedule.Event{Step: s.ID, Coat: 1}]
+			step.Done, step.Skipped = done, fact.Skipped
 			for _, z := range s.Regions {
 				step.Regions = append(step.Regions, regions[z])
 			}
@@ -129,25 +133,20 @@ func (m *moment) over(at located) []OverView {
 	return list
 }
 
-// under is the family of the last coat below a step in a region: what was left out is
-// not there.
+// under is the family that lies uppermost on a region when a step comes to it; none on bare wood.
 func (m *moment) under(at located, region uuid.UUID) string {
-	family := ""
+	var lying strata.Lying[uuid.UUID]
 	for _, piece := range at.instrument().Pieces {
-		for _, s := range piece.Steps {
+		for i := range piece.Steps {
+			s := &piece.Steps[i]
 			if s.ID == at.step().ID {
-				return family
+				return lying.Top().Family
 			}
-			fact, done := m.facts[schedule.Event{Step: s.ID, Coat: 1}]
-			if s.Family == "" || (done && fact.Skipped) {
-				continue
-			}
-			for _, z := range s.Regions {
-				if z == region {
-					family = s.Family
-				}
+			fact := m.facts[schedule.Event{Step: s.ID, Coat: 1}]
+			if !fact.Skipped && slices.Contains(s.Regions, region) {
+				lying.Do(s, s.ID)
 			}
 		}
 	}
-	return family
+	return lying.Top().Family
 }

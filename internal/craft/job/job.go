@@ -119,3 +119,11 @@ type Event struct {
 	Step uuid.UUID `json:"step"`
 	Coat int       `json:"coat"`
 }
+
+// MaterialKey names what a coat is made of: its product where one was chosen, else its family.
+func (s *Step) MaterialKey() string {
+	if s.Product != nil {
+		return s.Product.String()
+	}
+	return s.Family
+}

@@ -24,7 +24,7 @@ func (w *writer) seal() {
 	regions := only(w.regions, func(z Region) bool { return !z.Plain })
 	opaque := w.p.Look == "solid" || w.p.Look == "flake"
 	if sealer, has := w.sealer(); has {
-		open := only(w.regions, func(z Region) bool { return group(w.tops[z.Key].family) != "seal" || w.tops[z.Key].family != sealer.ID })
+		open := only(w.regions, func(z Region) bool { return w.top(z) != sealer.ID })
 		w.put(line{slot: "seal", kind: job.Coat, title: "Seal", regions: open, role: "sealer", family: sealer.ID, method: w.by(sealer),
 			how: "One even wet coat over everything, edges last.",
 			why: "It stops wood and filler drinking the clear unevenly, and raises the last of the grain where it can still be cut."})
@@ -67,7 +67,7 @@ func (w *writer) sealer() (material.Family, bool) {
 // isolate shuts in oil that would keep the clear from curing.
 func (w *writer) isolate() {
 	id := isolators[w.p.Clear]
-	regions := only(w.regions, func(z Region) bool { return oily(timberOf(z)) && group(w.tops[z.Key].family) != "seal" })
+	regions := only(w.regions, func(z Region) bool { return oily(timberOf(z)) && group(w.top(z)) != "seal" })
 	if id == "" || len(regions) == 0 {
 		return
 	}

@@ -8,6 +8,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"
+	"umberfrost/internal/craft/strata"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -19,7 +20,7 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 		return Draft{}, faults, nil
 	}
 	w := wish.ready()
-	c := composing{wish: &w, tops: make(map[string]top)}
+	c := composing{wish: &w, lying: make(map[string]*strata.Lying[string])}
 	for _, kind := range Kinds {
 		c.compose(kind)
 	}
@@ -33,17 +34,21 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 type composing struct {
 	wish   *Wish
 	draft  Draft
-	tops   map[string]top // by region, what lies uppermost
+	lying  map[string]*strata.Lying[string] // by region, with slots
 	faults []Fault
 	errs   []error
 }
 
-// top is what lies uppermost in a region.
-type top struct {
-	family string // empty: bare
-	dull   bool   // scuffed or levelled since it was put on
-	open   bool   // colour below is not sealed yet
+// on is what lies on a region so far.
+func (c *composing) on(z Region) *strata.Lying[string] {
+	if c.lying[z.Key] == nil {
+		c.lying[z.Key] = &strata.Lying[string]{}
+	}
+	return c.lying[z.Key]
 }
+
+// top is the family that lies uppermost on a region; none on bare wood.
+func (c *composing) top(z Region) string { return c.on(z).Top().Family }
 
 func (c *composing) compose(kind PieceKind) {
 	w := c.wish
@@ -103,15 +108,7 @@ func (w *writer) add(l line) {
 		step.NoReturn = w.seals(l)
 	}
 	for _, z := range l.regions {
-		t := w.tops[z.Key]
-		switch l.kind {
-		case job.Coat:
-			over := group(l.family)
-			t = top{family: l.family, open: over == "colour" || (t.open && over == "fill")}
-		case job.Scuff, job.Level, job.Sand:
-			t.dull = len(l.ladder) > 0
-		}
-		w.tops[z.Key] = t
+		w.on(z).Do(&step.Step, step.Slot)
 	}
 	w.piece.Steps = append(w.piece.Steps, step)
 }
@@ -121,7 +118,7 @@ func (w *writer) add(l line) {
 func (w *writer) seals(l line) bool {
 	over := group(l.family)
 	return over != "colour" && over != "fill" && slices.ContainsFunc(l.regions, func(z Region) bool {
-		return w.tops[z.Key].open
+		return w.on(z).Open()
 	})
 }
 

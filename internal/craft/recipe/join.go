@@ -59,14 +59,14 @@ func (w *writer) joins(under string, l line) bool {
 
 // lying are the regions in which a family lies uppermost.
 func (w *writer) lying(family string, regions []Region) []Region {
-	return only(regions, func(z Region) bool { return w.tops[z.Key].family == family })
+	return only(regions, func(z Region) bool { return w.top(z) == family })
 }
 
 // below lists the families that lie uppermost in some regions.
 func (w *writer) below(regions []Region) []string {
 	var list []string
 	for _, z := range regions {
-		if f := w.tops[z.Key].family; f != "" && !slices.Contains(list, f) {
+		if f := w.top(z); f != "" && !slices.Contains(list, f) {
 			list = append(list, f)
 		}
 	}
@@ -92,7 +92,7 @@ func barrierHow(by material.Method) string {
 
 // scuff dulls what lies uppermost before a coat that holds on scratches.
 func (w *writer) scuff(before string, regions []Region) {
-	regions = slices.DeleteFunc(slices.Clone(regions), func(z Region) bool { return w.tops[z.Key].dull })
+	regions = slices.DeleteFunc(slices.Clone(regions), func(z Region) bool { return w.on(z).Top().Dull })
 	if len(regions) == 0 {
 		return
 	}

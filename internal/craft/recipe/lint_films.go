@@ -10,24 +10,19 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/pore"
+	"umberfrost/internal/craft/strata"
 )
 
 // layers: every coat holds on what lies below it.
 func (l *linter) layers(z Region) {
-	var under *Step
-	dull := false
+	var lying strata.Lying[*Step]
 	for _, s := range l.on(z.Key) {
-		switch s.Kind {
-		case job.Scuff, job.Level, job.Sand:
-			dull = dull || len(s.Ladder) > 0
-		case job.Coat:
-			if under == nil {
-				l.bare(z, s)
-			} else {
-				l.over(z, under, s, dull)
-			}
-			under, dull = s, false
+		if top := lying.Top(); s.Kind == job.Coat && top.Last == nil {
+			l.bare(z, s)
+		} else if s.Kind == job.Coat {
+			l.over(z, top.Last, s, top.Dull)
 		}
+		lying.Do(&s.Step, s)
 	}
 }
 

@@ -102,6 +102,18 @@ func TestWhatIsDoneIsNotObjectedTo(t *testing.T) {
 	assert.NotContains(t, rules(Lint(d, w)), "colour-test")
 }
 
+func TestWhatWasLeftOutIsNotThere(t *testing.T) {
+	w := archetype(t, "two-part")
+	d := compose(t, w)
+	scuff := d.find("body:scuff-seal")
+	scuff.Done = true
+	require.Empty(t, Lint(d, w))
+	scuff.Skipped = true
+	found := Lint(d, w)
+	require.Equal(t, []string{"goes-over"}, rules(found))
+	assert.Empty(t, Lint(found[0].Mend.Apply(d), w))
+}
+
 func TestAMovedStepIsMovedBackAndNotDoubled(t *testing.T) {
 	w := archetype(t, "filled-gloss")
 	d := compose(t, w)

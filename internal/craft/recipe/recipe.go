@@ -69,8 +69,9 @@ type Step struct {
 	Regions []string // "body:top"
 	After   []string // slots of other pieces that must be done first
 	// Facts about a step that is composed again or looked over.
-	Done   bool // logged, at least in part
-	Logged bool // the log speaks of it, also where its entries were struck: it is never dropped
+	Done    bool // logged, at least in part
+	Skipped bool // … as left out
+	Logged  bool // the log speaks of it, also where its entries were struck: it is never dropped
 }
 
 // Role is a material slot: what a recipe needs and of which family it must be.

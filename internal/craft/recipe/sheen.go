@@ -35,12 +35,12 @@ func (d *Draft) sheen(region string) string {
 	return left
 }
 
-// on lists the steps done to a region, in the order of the work.
+// on lists the steps done to a region, in the order of the work, without those that were left out.
 func (d *Draft) on(region string) []*Step {
 	var list []*Step
 	for p := range d.Pieces {
 		for s := range d.Pieces[p].Steps {
-			if step := &d.Pieces[p].Steps[s]; slices.Contains(step.Regions, region) {
+			if step := &d.Pieces[p].Steps[s]; !step.Skipped && slices.Contains(step.Regions, region) {
 				list = append(list, step)
 			}
 		}

@@ -255,7 +255,7 @@ func (w *writer) wetGrain() {
 	if !w.stands("grain") || w.p.way("grain") != "wet" {
 		return
 	}
-	regions := only(w.regions, func(z Region) bool { return timberOf(z).Drinks() && w.tops[z.Key].family == "" })
+	regions := only(w.regions, func(z Region) bool { return timberOf(z).Drinks() && w.top(z) == "" })
 	w.add(line{slot: "wet", kind: job.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour, school: "grain/wet",
 		how: "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
 		why: "Raised now and cut back, the grain stays down when water comes again."})

@@ -9,6 +9,7 @@ import (
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/strata"
 )
 
 // node is one event with what it waits for. Nodes of an instrument stand in an
@@ -92,28 +93,27 @@ type compiler struct {
 	in         *Input
 	nodes      []*node
 	block      []node // room for the instrument's nodes, which stand together
-	regions    []regionFilms
+	regions    []region
 	glues      []int32 // glue-ups so far
 	previous   int32   // the event before in the chain, -1 for none
 	pending    int32   // the last event before in the chain that is not done
 	pool       []link  // room for links, so that not every node asks for its own
 }
 
-// regionFilms is what lies on a region.
-type regionFilms struct {
-	region uuid.UUID
-	films  []*past // the coats of each product, by their last one, oldest first
-	dulled bool    // it was abraded since its last coat
+// region is what lies on a region.
+type region struct {
+	id uuid.UUID
+	strata.Lying[*past]
 }
 
 // region finds what lies on a region; instruments have few.
-func (c *compiler) region(id uuid.UUID) *regionFilms {
+func (c *compiler) region(id uuid.UUID) *region {
 	for i := range c.regions {
-		if c.regions[i].region == id {
+		if c.regions[i].id == id {
 			return &c.regions[i]
 		}
 	}
-	c.regions = append(c.regions, regionFilms{region: id})
+	c.regions = append(c.regions, region{id: id})
 	return &c.regions[len(c.regions)-1]
 }
 
@@ -336,39 +336,25 @@ func (c *compiler) lay(n *node, index int32) {
 	var made []*past
 	for _, id := range n.step.Regions {
 		region := c.region(id)
-		if n.step.Kind.Handwork() {
-			region.dulled = true
-		}
 		if n.step.Kind != Coat {
+			region.Work(n.step.Kind)
 			continue
 		}
-		last := region.take(c, n.step.Material.Key())
-		if last != nil && c.oneSitting(n, last.coat) {
-			last = last.before
-		}
+		last := c.pastOf(n, region)
 		at := slices.IndexFunc(made, func(p *past) bool { return p.before == last })
 		if at < 0 {
 			at, made = len(made), append(made, &past{index, last})
 		}
-		region.films, region.dulled = append(region.films, made[at]), false
+		region.Coat(n.step.Material.Family.ID, n.step.Material.Key(), 1, made[at])
 	}
 }
 
-// last is the coats of a product on the region, nil when there are none.
-func (z *regionFilms) last(c *compiler, product string) *past {
-	for _, p := range z.films {
-		if c.nodes[p.coat].step.Material.Key() == product {
-			return p
-		}
+// pastOf is the coats of a coat's product on a region before it, without what belongs to its own
+// sitting; nil when there are none.
+func (c *compiler) pastOf(n *node, region *region) *past {
+	last, _ := region.LastOf(n.step.Material.Key())
+	if last != nil && c.oneSitting(n, last.coat) {
+		return last.before
 	}
-	return nil
-}
-
-// take is last, and takes them off the region.
-func (z *regionFilms) take(c *compiler, product string) *past {
-	p := z.last(c, product)
-	if p != nil {
-		z.films = slices.DeleteFunc(slices.Clone(z.films), func(other *past) bool { return other == p })
-	}
-	return p
+	return last
 }

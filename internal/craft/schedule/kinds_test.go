@@ -83,6 +83,8 @@ func TestARepairableWindowIsScuffed(t *testing.T) {
 	dulled := in
 	dulled.Instruments = one(coats("water-clear", 1), Step{Step: job.Step{Kind: Scuff}}, coats("water-clear", 1))
 	assert.False(t, nth(t, plan(t, dulled), "body", 3).ScuffFirst, "it was scuffed anyway")
+	dulled.Instruments = one(coats("water-clear", 1), Step{Step: job.Step{Kind: Scuff}}, Step{Step: job.Step{Kind: Buff, Film: material.Sand}}, coats("water-clear", 1))
+	assert.True(t, nth(t, plan(t, dulled), "body", 4).ScuffFirst, "buffing took the scratches away again")
 }
 
 func TestAHardWindowHoldsTheRunBack(t *testing.T) {

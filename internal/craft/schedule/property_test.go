@@ -189,7 +189,7 @@ func checkRegion(t *rapid.T, margin float64, shop *Shop, p *Plan, piece Piece, r
 				checkFilm(t, margin, shop, e, step, film, under, dulled)
 			}
 			if step.Kind != Coat {
-				dulled = dulled || step.Kind.Handwork()
+				dulled = step.Kind != Buff && (dulled || step.Kind.Handwork())
 				continue
 			}
 			film, under, dulled = e, step, false

@@ -15,8 +15,9 @@ func (c *compiler) waits(n *node) {
 	films := room[:0]
 	for _, id := range n.step.Regions {
 		region := c.region(id)
-		for depth := len(region.films) - 1; depth >= 0; depth-- {
-			b := below{coat: region.films[depth].coat, top: depth == len(region.films)-1, dulled: region.dulled}
+		for depth := len(region.Lying) - 1; depth >= 0; depth-- {
+			stratum := region.Lying[depth]
+			b := below{coat: stratum.Last.coat, top: depth == len(region.Lying)-1, dulled: stratum.Dull}
 			if b.top || !onlyLast(n.step.Kind) {
 				films = addBelow(films, b)
 			}
@@ -61,12 +62,8 @@ func addBelow(films []below, b below) []below {
 
 // before notes the coats of the same product on a region, which the film breathes
 // through first.
-func (c *compiler) before(n *node, region *regionFilms) {
-	last := region.last(c, n.step.Material.Key())
-	if last != nil && c.oneSitting(n, last.coat) {
-		last = last.before
-	}
-	if last != nil && !slices.Contains(n.same, last) {
+func (c *compiler) before(n *node, region *region) {
+	if last := c.pastOf(n, region); last != nil && !slices.Contains(n.same, last) {
 		n.same = append(n.same, last)
 	}
 }
