@@ -11,6 +11,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/formats"
 )
 
@@ -59,7 +60,7 @@ func runPlan(cmd *cobra.Command, path string, flags planFlags) error {
 	}
 	report := reportOf(in, plan)
 	if flags.propose {
-		proposal, err := schedule.Propose(in, schedule.Effort{Seed: flags.seed})
+		proposal, err := search.Propose(in, search.Effort{Seed: flags.seed})
 		if err != nil {
 			return err
 		}
@@ -74,7 +75,7 @@ func runPlan(cmd *cobra.Command, path string, flags planFlags) error {
 		if err != nil {
 			return badInput{err}
 		}
-		report.WhatIf = differencesOf(schedule.Differences(plan, changed))
+		report.WhatIf = differencesOf(search.Differences(plan, changed))
 	}
 	if flags.draws > 0 {
 		if err := report.addChances(cmd.Context(), plan, flags); err != nil {

@@ -10,6 +10,8 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/formats"
 )
 
@@ -105,8 +107,8 @@ func some(t time.Time) *time.Time {
 }
 
 func reportOf(in schedule.Input, plan *schedule.Plan) *report {
-	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: plan.Objective().Text(), BoundLate: plan.LowerBoundLate()}
-	names := make(map[uuid.UUID][2]string)
+	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: search.Measure(plan).Text(), BoundLate: search.LowerBoundLate(plan)}
+	names, bounds := make(map[uuid.UUID][2]string), plan.LowerBounds()
 	for i, instrument := range in.Instruments {
 		f := plan.Forecasts[i]
 		var slack *float64
@@ -114,7 +116,7 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 			slack = &hours
 		}
 		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name, Promise: instrument.Promise.String(), Finish: some(f.Finish),
-			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), LowerBound: some(plan.LowerBound(i)), ShowReady: some(f.Show), Impossible: f.Impossible})
+			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), LowerBound: some(bounds[i]), ShowReady: some(f.Show), Impossible: f.Impossible})
 		for _, piece := range instrument.Pieces {
 			names[piece.ID] = [2]string{instrument.Name, piece.Name}
 		}
@@ -134,7 +136,7 @@ func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [
 	step := plan.Step(e.Event)
 	line := reportEvent{InstrumentID: e.Instrument, Instrument: names[0], PieceID: e.Piece, Piece: names[1], Regions: step.Regions, Step: e.Step, Coat: e.Coat,
 		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done, LeftOut: e.Skipped,
-		Cause: string(e.Because.Cause), Because: plan.Sentence(e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
+		Cause: string(e.Because.Cause), Because: explain.Sentence(plan, e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
 		Pinned: e.Pinned, Floats: e.Floats, Impossible: e.Impossible}
 	if e.Place != uuid.Nil {
 		line.PlaceID = &e.Place
@@ -165,7 +167,7 @@ func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [
 	return line
 }
 
-func differencesOf(list []schedule.Difference) []reportDifference {
+func differencesOf(list []search.Difference) []reportDifference {
 	out := []reportDifference{}
 	for _, d := range list {
 		out = append(out, reportDifference{d.Name, some(d.Before.Finish), some(d.After.Finish), d.Days, d.Moved})
@@ -173,17 +175,17 @@ func differencesOf(list []schedule.Difference) []reportDifference {
 	return out
 }
 
-func proposalOf(in schedule.Input, plan *schedule.Plan, p schedule.Proposal) *reportProposal {
+func proposalOf(in schedule.Input, plan *schedule.Plan, p search.Proposal) *reportProposal {
 	out := &reportProposal{Better: p.Better(), Before: p.Before.Text(), After: p.After.Text(), Tried: p.Tried}
 	if p.Better() {
-		out.Gains = differencesOf(schedule.Differences(plan, p.Plan))
+		out.Gains = differencesOf(search.Differences(plan, p.Plan))
 		out.Order = p.Order
 	}
 	return out
 }
 
 func (r *report) addChances(ctx context.Context, plan *schedule.Plan, flags planFlags) error {
-	chances, err := plan.Chances(plan.Learned(), flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
+	chances, err := search.Chances(plan, plan.Learned(), flags.seed, flags.draws, func() bool { return ctx.Err() != nil })
 	for i, c := range chances {
 		if c.Draws == 0 {
 			continue // it cannot be placed today

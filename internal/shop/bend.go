@@ -12,6 +12,8 @@ import (
 
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
@@ -124,12 +126,12 @@ func (b *bent) touched(in *recipe.Instrument) bool {
 }
 
 // answer plans the bent shop beside today's.
-func (b *bent) answer() (schedule.Answer, error) {
+func (b *bent) answer() (search.Answer, error) {
 	in, err := b.input()
 	if err != nil {
-		return schedule.Answer{}, err
+		return search.Answer{}, err
 	}
-	answer, err := schedule.WhatIf(b.plan, in, b.wider)
+	answer, err := search.WhatIf(b.plan, in, b.wider)
 	if err != nil {
 		return answer, refused(err)
 	}
@@ -147,7 +149,7 @@ func (b *bent) checkPins(after *schedule.Plan) error {
 			continue
 		}
 		why := "What comes before it would not be ready, or what follows would miss its window."
-		for _, s := range after.Starts(event, c.At.Add(time.Minute)) {
+		for _, s := range explain.Starts(after, event, c.At.Add(time.Minute)) {
 			if !s.Free && !s.Start.After(*c.At) && s.End.After(*c.At) {
 				why = s.Why
 			}

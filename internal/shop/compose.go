@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -105,7 +106,7 @@ func (m *moment) wouldHold(i int, o Outlook) (string, error) {
 	if o.Impossible == "" {
 		text = fmt.Sprintf("This promise will not hold: ready %s. A promise of %s or later would.", o.FinishDay, o.FinishDay)
 	}
-	p, err := schedule.Propose(m.input, schedule.Effort{Seed: seed, Events: forecastEffort})
+	p, err := search.Propose(m.input, search.Effort{Seed: seed, Events: forecastEffort})
 	if err != nil {
 		return "", err
 	}

@@ -7,6 +7,7 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 )
 
 // InstrumentLine is one job in the list.
@@ -80,7 +81,7 @@ func (m *moment) line(i int) InstrumentLine {
 		if len(line.Pieces) > 1 {
 			line.Stage += ", " + string(at.piece().Kind)
 		}
-		line.Waits, line.State = m.plan.Sentence(next.Event), m.stateOf(*next)
+		line.Waits, line.State = explain.Sentence(m.plan, next.Event), m.stateOf(*next)
 		if line.Outlook.Late {
 			line.State = Late
 		}

@@ -15,6 +15,7 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/store"
 )
 
@@ -55,11 +56,11 @@ func (m *moment) propose() (*found, error) {
 	if len(m.running()) < 2 {
 		return &found{}, nil
 	}
-	p, err := schedule.Propose(m.input, schedule.Effort{Seed: seed})
+	p, err := search.Propose(m.input, search.Effort{Seed: seed})
 	if err != nil || !p.Better() {
 		return &found{}, err
 	}
-	answer := schedule.Answer{Before: m.plan, After: p.Plan, Order: p.Order, Differences: schedule.Differences(m.plan, p.Plan)}
+	answer := search.Answer{Before: m.plan, After: p.Plan, Order: p.Order, Differences: search.Differences(m.plan, p.Plan)}
 	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Marks: m.mondays(), Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
 	view.Telling = view.Telling || m.makesRoom(view.Effects)
 	view.Gain = gainText(view.Effects, p)
@@ -81,7 +82,7 @@ func (m *moment) makesRoom(effects []Effect) bool {
 }
 
 // gainText says what a proposal gains.
-func gainText(effects []Effect, p schedule.Proposal) string {
+func gainText(effects []Effect, p search.Proposal) string {
 	var parts, others []string
 	for _, e := range effects {
 		switch {
@@ -167,7 +168,7 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 		if err != nil {
 			return err
 		}
-		if answer.After.Objective().Compare(w.before.plan.Objective()) >= 0 {
+		if search.Measure(answer.After).Compare(search.Measure(w.before.plan)) >= 0 {
 			return &Taken{"work has gone on since, and that order gains nothing now; a new one is being looked for"}
 		}
 		if err := b.keep(ctx, w.Tx); err != nil {

@@ -15,6 +15,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 )
 
 // Rack is the home screen: what hangs on the rail, what hands do next, and the
@@ -215,7 +216,7 @@ func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
 	at, _ := m.find(e.Step)
 	tag := Tag{
 		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Colour: m.colourOf(in, piece),
-		Event: ref(e.Event), Title: shortTitle(at.planned(), e.Coat), Because: m.plan.Sentence(e.Event), CanLog: m.loggable(e),
+		Event: ref(e.Event), Title: shortTitle(at.planned(), e.Coat), Because: explain.Sentence(m.plan, e.Event), CanLog: m.loggable(e),
 		At: e.Open, State: m.stateOf(e),
 	}
 	if m.blocked(e) {

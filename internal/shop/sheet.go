@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/mix"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/craft/working"
@@ -88,7 +89,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	step, planned := at.step(), at.planned()
 	sheet := Sheet{
 		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: string(step.Kind),
-		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e), Because: m.plan.Sentence(e.Event),
+		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e), Because: explain.Sentence(m.plan, e.Event),
 		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
 		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
 	}
@@ -103,7 +104,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	if e.Impossible != "" {
 		sheet.When = "cannot be placed"
 	}
-	if shown, held := m.plan.Working(e.Event); held {
+	if shown, held := explain.Working(m.plan, e.Event); held {
 		sheet.Wait = &shown
 	}
 	if school, err := recipe.FindSchool(step.School); err == nil {

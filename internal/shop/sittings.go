@@ -11,6 +11,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -122,7 +123,7 @@ func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
 	return Sitting{
 		Event: ref(e.Event), InstrumentID: e.Instrument, Name: at.instrument().Name, Piece: at.piece().Kind,
 		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: when,
-		Start: m.moment(e.Start), End: m.moment(e.End), Minutes: minutes, Because: m.plan.Sentence(e.Event), State: m.stateOf(e),
+		Start: m.moment(e.Start), End: m.moment(e.End), Minutes: minutes, Because: explain.Sentence(m.plan, e.Event), State: m.stateOf(e),
 		Place: m.placeName(e.Place), CanLog: m.loggable(e) && !m.blocked(e), LogLabel: logLabel(step, e.Coat),
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/store"
 )
 
@@ -25,7 +26,7 @@ type moment struct {
 	plan     *schedule.Plan
 	rack     *Rack           // made when it is first asked for
 	outlooks map[int]Outlook // by instrument, likewise
-	chances  map[uuid.UUID]schedule.Chance
+	chances  map[uuid.UUID]search.Chance
 }
 
 // desk is what one plan at a time is worked out on: a schedule.Shop keeps what it has

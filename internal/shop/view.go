@@ -10,6 +10,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/craft/working"
 )
@@ -112,7 +113,7 @@ func (m *moment) outlookIn(plan *schedule.Plan, i int) Outlook {
 	o.SlackDays = calendar.DaysBetween(day, in.Promise)
 	o.Slack = slackText(o.SlackDays)
 	o.Because = lastSentence(plan, i)
-	slack := plan.SlackWorking(i)
+	slack := explain.Slack(plan, i)
 	o.SlackWorking = &slack
 	if in.Show != nil {
 		o.Show = m.showView(f, *in.Show)
@@ -147,7 +148,7 @@ func (m *moment) withLatest(o Outlook, i int) Outlook {
 	if o.Finished || o.Impossible != "" {
 		return o
 	}
-	latest := m.plan.LatestStartWorking(i)
+	latest := explain.LatestStart(m.plan, i)
 	o.LatestStartWorking = &latest
 	if at := m.plan.LatestStart(i); !at.IsZero() {
 		said := m.moment(at)
@@ -168,7 +169,7 @@ func lastSentence(plan *schedule.Plan, i int) string {
 	if last == nil {
 		return ""
 	}
-	return plan.Sentence(last.Event)
+	return explain.Sentence(plan, last.Event)
 }
 
 func slackText(days int) string {

@@ -10,7 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -26,7 +26,7 @@ type watch struct {
 	last      Notice
 	listeners map[chan Notice]bool
 	ended     bool
-	chances   map[uuid.UUID]schedule.Chance
+	chances   map[uuid.UUID]search.Chance
 	found     *found
 }
 
@@ -189,7 +189,7 @@ func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 		s.watch.found = better
 		s.watch.mu.Unlock()
 		s.watch.tell(func(n *Notice) { n.Thought++ })
-		chances, err := m.plan.Chances(m.plan.Learned(), seed, draws, stale)
+		chances, err := search.Chances(m.plan, m.plan.Learned(), seed, draws, stale)
 		if err != nil || stale() {
 			return err
 		}
@@ -205,8 +205,8 @@ func (s *Service) rest() {
 	debug.FreeOSMemory()
 }
 
-func (s *Service) keepChances(chances []schedule.Chance) {
-	byID := make(map[uuid.UUID]schedule.Chance, len(chances))
+func (s *Service) keepChances(chances []search.Chance) {
+	byID := make(map[uuid.UUID]search.Chance, len(chances))
 	for _, c := range chances {
 		byID[c.Instrument] = c
 	}
@@ -221,14 +221,14 @@ func (s *Service) keepChances(chances []schedule.Chance) {
 	}
 }
 
-func (w *watch) chancesNow() map[uuid.UUID]schedule.Chance {
+func (w *watch) chancesNow() map[uuid.UUID]search.Chance {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	return w.chances
 }
 
 // setChances puts chances into a moment; what was made without them is made anew.
-func (m *moment) setChances(chances map[uuid.UUID]schedule.Chance) {
+func (m *moment) setChances(chances map[uuid.UUID]search.Chance) {
 	m.chances, m.rack, m.outlooks = chances, nil, nil
 }
 

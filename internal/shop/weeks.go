@@ -12,6 +12,8 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -206,7 +208,7 @@ func (m *moment) weekRow(plan *schedule.Plan, i int, between calendar.Span) Week
 }
 
 func (m *moment) critical(plan *schedule.Plan, i int) *CriticalView {
-	wait, waits := plan.CriticalWait(i)
+	wait, waits := explain.Critical(plan, i)
 	if !waits {
 		return nil
 	}
@@ -234,7 +236,7 @@ type Pair struct {
 
 // pairs draws what differs between two plans: from now until four weeks after, or
 // as far as the last finish that moves, twelve weeks at most.
-func (m *moment) pairs(answer schedule.Answer) []Pair {
+func (m *moment) pairs(answer search.Answer) []Pair {
 	const most = 12
 	list := []Pair{}
 	between := calendar.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)}
@@ -308,7 +310,7 @@ func (s *Service) Starts(ctx context.Context, step uuid.UUID, coat int, until *t
 		view = StartsView{Event: ref(event), Title: at.planned().EventTitle(coat), Name: at.instrument().Name, Piece: at.piece().Kind,
 			Minutes: "about " + at.planned().HandsOnMin.Text(), Start: m.momentOf(e), Stretches: []StretchView{}}
 		_, view.Pinned = m.input.Pins[event]
-		for _, st := range m.plan.Starts(event, end) {
+		for _, st := range explain.Starts(m.plan, event, end) {
 			view.Stretches = append(view.Stretches, StretchView{st.Start.UTC(), st.End.UTC(), st.Free, st.Why})
 		}
 		return nil

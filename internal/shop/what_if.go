@@ -13,6 +13,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/store"
 )
 
@@ -119,7 +120,7 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 	return kept, err
 }
 
-func (m *moment) whatIf(said []string, answer schedule.Answer) WhatIf {
+func (m *moment) whatIf(said []string, answer search.Answer) WhatIf {
 	view := WhatIf{Changes: said, Effects: []Effect{}, Moved: []MovedBead{}, Rows: []Pair{}, Marks: []DayMark{}, Stands: answer.Kept}
 	for _, d := range answer.Differences {
 		e := Effect{MovedForecast: m.movedForecast(d.Name, d.Before, d.After), Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late(),

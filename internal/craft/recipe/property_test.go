@@ -14,6 +14,7 @@ import (
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/proptest"
 )
@@ -161,7 +162,7 @@ func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
 		require.NoError(t, err)
 		plan, err := schedule.Retime(schedule.Input{Now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC), Shop: shop, Instruments: []schedule.Instrument{in}})
 		require.NoError(t, err)
-		assert.Zero(t, plan.Objective().Broken)
+		assert.Zero(t, search.Measure(plan).Broken)
 		for _, f := range plan.Forecasts {
 			assert.Empty(t, f.Impossible)
 		}

@@ -1,4 +1,4 @@
-package schedule
+package schedule_test
 
 import (
 	"fmt"
@@ -11,8 +11,12 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/calendar"
+	. "umberfrost/internal/craft/calendar/calendartest"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
+	. "umberfrost/internal/craft/schedule/scheduletest"
 	"umberfrost/internal/proptest"
 )
 
@@ -20,17 +24,17 @@ import (
 // from what was before and from nothing.
 func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
-		drawn := randomShop(t)
+		drawn := RandomShop(t)
 		drawn.Pins = nil
-		in := drawn.input()
-		in.Begun = make(map[Event]time.Time)
-		p := must(Retime(in))
+		in := drawn.Input()
+		in.Begun = make(map[schedule.Event]time.Time)
+		p := Must(schedule.Retime(in))
 		for range rapid.IntRange(1, 4).Draw(t, "changes") {
 			change(t, &in, p)
-			next := must(p.Retime(in))
-			whole := must(Retime(in))
+			next := Must(p.Retime(in))
+			whole := Must(schedule.Retime(in))
 			for i := range whole.Events {
-				require.Equal(t, whole.Events[i], next.Events[i], "%s", whole.Sentence(whole.Events[i].Event))
+				require.Equal(t, whole.Events[i], next.Events[i], "%s", explain.Sentence(whole, whole.Events[i].Event))
 			}
 			require.Equal(t, whole.Forecasts, next.Forecasts)
 			p = next
@@ -41,83 +45,83 @@ func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
 // A coat that was struck from the log leaves the air to a sanding that has waited
 // for it to be out of the dust.
 func TestAStruckCoatGivesTheAirBack(t *testing.T) {
-	body, neck := instrumentOf("body", "2026-05-01", pieceOf("coated", coats("water-clear", 1))), instrumentOf("neck", "2026-05-01", pieceOf("sanded", Step{Step: job.Step{Kind: Sand}}))
-	in := asked{Now: at("2026-03-10 10:00"), Places: []Place{{ID: id("bench"), Name: "the bench", Kind: Bench}},
-		Instruments: []Instrument{body, neck}, Order: append(orderOf(neck), orderOf(body)...)}.input()
-	coat := orderOf(body)[0]
-	in.Facts = map[Event]Fact{coat: {End: in.Now, Minutes: 30}}
-	logged := must(Retime(in))
-	require.True(t, nth(t, logged, "sanded", 1).Start.After(in.Now), "the coat is wet")
+	body, neck := InstrumentOf("body", "2026-05-01", PieceOf("coated", Coats("water-clear", 1))), InstrumentOf("neck", "2026-05-01", PieceOf("sanded", schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
+	in := Asked{Now: At("2026-03-10 10:00"), Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}},
+		Instruments: []schedule.Instrument{body, neck}, Order: append(OrderOf(neck), OrderOf(body)...)}.Input()
+	coat := OrderOf(body)[0]
+	in.Facts = map[schedule.Event]schedule.Fact{coat: {End: in.Now, Minutes: 30}}
+	logged := Must(schedule.Retime(in))
+	require.True(t, Nth(t, logged, "sanded", 1).Start.After(in.Now), "the coat is wet")
 
 	in.Facts = nil
-	struck := must(logged.Retime(in))
-	require.Equal(t, in.Now, nth(t, struck, "sanded", 1).Start)
-	require.Equal(t, must(Retime(in)).Events, struck.Events)
+	struck := Must(logged.Retime(in))
+	require.Equal(t, in.Now, Nth(t, struck, "sanded", 1).Start)
+	require.Equal(t, Must(schedule.Retime(in)).Events, struck.Events)
 }
 
 // The coats of a day count together: a coat may be sooner because the first of
 // them is on another day now, though the one right before it has not moved.
 func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
-	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Step: job.Step{Kind: Sand, HandsOnMin: 180}}, Step{Step: job.Step{Kind: Sand, HandsOnMin: 300}}))
-	sealer := func(n int) Step {
-		return Step{Material: of("dewaxed-shellac"), Step: job.Step{Kind: Coat, Coats: n, HandsOnMin: 60}}
+	other := InstrumentOf("other", "2026-05-01", PieceOf("busy", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 180}}, schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 300}}))
+	sealer := func(n int) schedule.Step {
+		return schedule.Step{Material: Of("dewaxed-shellac"), Step: job.Step{Kind: schedule.Coat, Coats: n, HandsOnMin: 60}}
 	}
-	delivery := Step{Step: job.Step{Kind: Gate, Title: "Tuners", Film: material.TouchDry, Terms: Terms{Arrival: &Arrival{Expected: must(calendar.ParseDay("2026-03-11"))}}}}
-	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", sealer(1), delivery, sealer(3)))
-	in := asked{Now: at("2026-03-10 09:00"), Calendar: weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
-		Instruments: []Instrument{other, coated}, Order: orderOf(other, coated)}.input()
-	busy := must(Retime(in))
-	require.Equal(t, at("2026-03-11 09:00"), nth(t, busy, "body", 1).Start)
-	require.Equal(t, at("2026-03-12 09:00"), nth(t, busy, "body", 5).Start, "three coats a day")
+	delivery := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Tuners", Film: material.TouchDry, Terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: Must(calendar.ParseDay("2026-03-11"))}}}}
+	coated := InstrumentOf("coated", "2026-05-01", PieceOf("body", sealer(1), delivery, sealer(3)))
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
+		Instruments: []schedule.Instrument{other, coated}, Order: OrderOf(other, coated)}.Input()
+	busy := Must(schedule.Retime(in))
+	require.Equal(t, At("2026-03-11 09:00"), Nth(t, busy, "body", 1).Start)
+	require.Equal(t, At("2026-03-12 09:00"), Nth(t, busy, "body", 5).Start, "three coats a day")
 
-	in.Facts = make(map[Event]Fact)
-	for _, sanding := range orderOf(other) {
-		in.Facts[sanding] = Fact{End: in.Now, Minutes: 60}
+	in.Facts = make(map[schedule.Event]schedule.Fact)
+	for _, sanding := range OrderOf(other) {
+		in.Facts[sanding] = schedule.Fact{End: in.Now, Minutes: 60}
 	}
-	free := must(busy.Retime(in))
-	require.Equal(t, at("2026-03-10 09:00"), nth(t, free, "body", 1).Start)
-	require.Equal(t, nth(t, busy, "body", 4).Start, nth(t, free, "body", 4).Start)
-	require.Equal(t, at("2026-03-11 15:00"), nth(t, free, "body", 5).Start)
-	require.Equal(t, must(Retime(in)).Events, free.Events)
+	free := Must(busy.Retime(in))
+	require.Equal(t, At("2026-03-10 09:00"), Nth(t, free, "body", 1).Start)
+	require.Equal(t, Nth(t, busy, "body", 4).Start, Nth(t, free, "body", 4).Start)
+	require.Equal(t, At("2026-03-11 15:00"), Nth(t, free, "body", 5).Start)
+	require.Equal(t, Must(schedule.Retime(in)).Events, free.Events)
 }
 
 // A coat that waits for a scuff, because hands were not free while its window was
 // open (a weekend came between), takes the window when they are.
 func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
-	coated := instrumentOf("coated", "2026-05-01", pieceOf("body", coats("urethane-2k", 2)))
-	other := instrumentOf("other", "2026-05-01", pieceOf("busy", Step{Step: job.Step{Kind: Sand, HandsOnMin: 510}}))
-	first, second, sanding := orderOf(coated)[0], orderOf(coated)[1], orderOf(other)[0]
-	in := asked{Now: at("2026-03-13 09:00"), Instruments: []Instrument{coated, other}, Order: []Event{first, sanding, second}}.input()
-	busy := must(Retime(in))
-	require.True(t, nth(t, busy, "body", 2).ScuffFirst)
+	coated := InstrumentOf("coated", "2026-05-01", PieceOf("body", Coats("urethane-2k", 2)))
+	other := InstrumentOf("other", "2026-05-01", PieceOf("busy", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 510}}))
+	first, second, sanding := OrderOf(coated)[0], OrderOf(coated)[1], OrderOf(other)[0]
+	in := Asked{Now: At("2026-03-13 09:00"), Instruments: []schedule.Instrument{coated, other}, Order: []schedule.Event{first, sanding, second}}.Input()
+	busy := Must(schedule.Retime(in))
+	require.True(t, Nth(t, busy, "body", 2).ScuffFirst)
 
-	in.Facts = map[Event]Fact{sanding: {End: in.Now, Minutes: 60}}
-	free := must(busy.Retime(in))
-	require.False(t, nth(t, free, "body", 2).ScuffFirst)
-	require.Equal(t, must(Retime(in)).Events, free.Events)
+	in.Facts = map[schedule.Event]schedule.Fact{sanding: {End: in.Now, Minutes: 60}}
+	free := Must(busy.Retime(in))
+	require.False(t, Nth(t, free, "body", 2).ScuffFirst)
+	require.Equal(t, Must(schedule.Retime(in)).Events, free.Events)
 }
 
 // Who is at a begun job is found out anew: when the first pair of hands comes free
 // it is theirs, and the second pair's next work is not left with the first.
 func TestABegunJobChangesHands(t *testing.T) {
-	first, second, third := instrumentOf("a", "2026-05-01", pieceOf("a", Step{Step: job.Step{Kind: Sand, HandsOnMin: 40}})),
-		instrumentOf("b", "2026-05-01", pieceOf("b", Step{Step: job.Step{Kind: Sand, HandsOnMin: 100}})), instrumentOf("c", "2026-05-01", pieceOf("c", Step{Step: job.Step{Kind: MaskOn, HandsOnMin: 10}}))
-	in := asked{Now: at("2026-03-10 11:00"), People: 2, Instruments: []Instrument{first, second, third}, Order: orderOf(first, second, third)}.input()
-	in.Begun = map[Event]time.Time{orderOf(first)[0]: in.Now, orderOf(second)[0]: in.Now}
-	busy := must(Retime(in))
-	require.Equal(t, 1, nth(t, busy, "b", 1).Person)
+	first, second, third := InstrumentOf("a", "2026-05-01", PieceOf("a", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 40}})),
+		InstrumentOf("b", "2026-05-01", PieceOf("b", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 100}})), InstrumentOf("c", "2026-05-01", PieceOf("c", schedule.Step{Step: job.Step{Kind: schedule.MaskOn, HandsOnMin: 10}}))
+	in := Asked{Now: At("2026-03-10 11:00"), People: 2, Instruments: []schedule.Instrument{first, second, third}, Order: OrderOf(first, second, third)}.Input()
+	in.Begun = map[schedule.Event]time.Time{OrderOf(first)[0]: in.Now, OrderOf(second)[0]: in.Now}
+	busy := Must(schedule.Retime(in))
+	require.Equal(t, 1, Nth(t, busy, "b", 1).Person)
 
-	in.Now = at("2026-03-10 11:40")
-	in.Facts = map[Event]Fact{orderOf(first)[0]: {End: in.Now, Minutes: 40}}
-	in.Begun = map[Event]time.Time{orderOf(second)[0]: at("2026-03-10 11:00")}
-	require.Equal(t, must(Retime(in)).Events, must(busy.Retime(in)).Events)
+	in.Now = At("2026-03-10 11:40")
+	in.Facts = map[schedule.Event]schedule.Fact{OrderOf(first)[0]: {End: in.Now, Minutes: 40}}
+	in.Begun = map[schedule.Event]time.Time{OrderOf(second)[0]: At("2026-03-10 11:00")}
+	require.Equal(t, Must(schedule.Retime(in)).Events, Must(busy.Retime(in)).Events)
 }
 
-func change(t *rapid.T, in *Input, p *Plan) {
+func change(t *rapid.T, in *schedule.Input, p *schedule.Plan) {
 	open := ahead(p)
 	in.Facts, in.Begun = maps.Clone(in.Facts), maps.Clone(in.Begun)
 	if in.Facts == nil {
-		in.Facts = make(map[Event]Fact)
+		in.Facts = make(map[schedule.Event]schedule.Fact)
 	}
 	switch rapid.IntRange(0, 4).Draw(t, "change") {
 	case 0: // time passes
@@ -130,10 +134,10 @@ func change(t *rapid.T, in *Input, p *Plan) {
 				in.Now = end
 			}
 			delete(in.Begun, e.Event)
-			in.Facts[e.Event] = Fact{End: end, Minutes: 25}
+			in.Facts[e.Event] = schedule.Fact{End: end, Minutes: 25}
 		}
 	case 2: // an entry is struck
-		for _, event := range orderOf(in.Instruments...) {
+		for _, event := range OrderOf(in.Instruments...) {
 			if _, done := in.Facts[event]; done {
 				delete(in.Facts, event)
 				break
@@ -148,8 +152,8 @@ func change(t *rapid.T, in *Input, p *Plan) {
 		}
 	case 4: // a job comes in
 		n := len(in.Instruments)
-		job := instrumentOf(fmt.Sprintf("job %d", n), "2026-05-01", pieceOf(fmt.Sprintf("piece %d.0", n), randomStep(t, true), randomStep(t, false)))
+		job := InstrumentOf(fmt.Sprintf("job %d", n), "2026-05-01", PieceOf(fmt.Sprintf("piece %d.0", n), RandomStep(t, true), RandomStep(t, false)))
 		in.Instruments = append(slices.Clone(in.Instruments), job)
-		in.Order = append(slices.Clone(in.Order), orderOf(job)...)
+		in.Order = append(slices.Clone(in.Order), OrderOf(job)...)
 	}
 }

@@ -85,7 +85,9 @@ func (j *judging) add(kind Suspicion, film int32, format string, args ...any) {
 	j.found = append(j.found, d)
 }
 
-func (j *judging) title(i int32) string { return j.p.name(j.r.nodes[i].event, j.i) }
+func (j *judging) title(i int32) string {
+	return j.p.TitleFrom(j.r.nodes[i].event, j.r.nodes[j.i].event)
+}
 
 // Before lists what comes before an event: on its piece, and on the pieces that it or
 // something before it joins, in the order of the work.
@@ -300,7 +302,7 @@ func (p *Plan) StandsOn(events ...Event) (Doubt, bool) {
 			continue
 		}
 		if n.fact != nil && !n.fact.Skipped && !n.fact.End.Before(since) {
-			on = append(on, p.title(n.event))
+			on = append(on, p.Title(n.event))
 		}
 	}
 	if len(on) == 0 {

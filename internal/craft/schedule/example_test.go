@@ -11,6 +11,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 )
 
 // finishingRoom is a shop open on weekdays, with a bench and a booth in rooms of
@@ -58,7 +59,7 @@ func ExampleRetime() {
 		panic(err)
 	}
 	for _, e := range plan.Events {
-		fmt.Println(e.Start.Format("Mon 15:04"), plan.Sentence(e.Event))
+		fmt.Println(e.Start.Format("Mon 15:04"), explain.Sentence(plan, e.Event))
 	}
 	fmt.Println("ready", plan.Forecasts[0].Finish.Format("Mon 15:04"), "slack", plan.Forecasts[0].Slack)
 	// Output:
@@ -67,24 +68,4 @@ func ExampleRetime() {
 	// Wed 09:00 Ready 17:18, but the shop is closed until Wed 11 Mar 09:00. The room runs at 0.8 of normal speed.
 	// Wed 15:48 Coat 3 of 3, waterborne clear is hard enough to sand from Wed 11 Mar 15:48. The room runs at 0.8 of normal speed.
 	// ready Wed 16:33 slack 55h27m0s
-}
-
-func ExampleWhatIf() {
-	in := schedule.Input{Now: time.Date(2026, 3, 10, 10, 0, 0, 0, time.UTC), Shop: finishingRoom(), Instruments: []schedule.Instrument{oneBody()}}
-	today, err := schedule.Retime(in)
-	if err != nil {
-		panic(err)
-	}
-	twoCoatsMore := oneBody()
-	twoCoatsMore.Pieces[0].Steps[0].Coats += 2
-	in.Instruments = []schedule.Instrument{twoCoatsMore}
-	answer, err := schedule.WhatIf(today, in, false)
-	if err != nil {
-		panic(err)
-	}
-	for _, d := range answer.Differences {
-		fmt.Printf("%s: %s instead of %s\n", d.Name, d.After.Finish.Format("Mon 2 Jan"), d.Before.Finish.Format("Mon 2 Jan"))
-	}
-	// Output:
-	// Curlew: Thu 12 Mar instead of Wed 11 Mar
 }

@@ -1,14 +1,12 @@
 package schedule
 
 import (
-	"fmt"
 	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/craft/working"
 )
 
 // Forecast is when an instrument will be ready.
@@ -57,16 +55,18 @@ func (r *retiming) forecast(i int) Forecast {
 	return f
 }
 
-// LowerBound is the earliest that an instrument could be finished, whatever the rest
-// of the shop does: its own chain alone with the earliest sides of waits, the hours, the
-// air and the clocks, no windows and no shared places. Rules §9. It is zero when that
+// LowerBounds are the earliest that the instruments could be finished, whatever the rest
+// of the shop does: each its own chain alone with the earliest sides of waits, the hours, the
+// air and the clocks, no windows and no shared places. Rules §9. One is zero where that
 // cannot be at all.
-func (p *Plan) LowerBound(i int) time.Time {
-	at, possible := p.r.aside().lowerBound(i)
-	if !possible {
-		return time.Time{}
+func (p *Plan) LowerBounds() []time.Time {
+	bounds, alone := make([]time.Time, len(p.r.in.Instruments)), p.r.aside()
+	for i := range bounds {
+		if at, possible := alone.lowerBound(i); possible {
+			bounds[i] = p.r.local(at)
+		}
 	}
-	return p.r.local(at)
+	return bounds
 }
 
 // aside is these dates set aside, to be overwritten.
@@ -173,29 +173,4 @@ func (r *retiming) throughOpenings(t, length minute) (start, end minute) {
 		}
 		length -= s.end - from
 	}
-}
-
-// SlackWorking shows how an instrument's slack came about: from its finish to the
-// end of the promised day.
-func (p *Plan) SlackWorking(i int) working.Working {
-	in, f := &p.r.in.Instruments[i], p.Forecasts[i]
-	finish := working.Input{Name: "ready", Value: p.Clock(f.Finish), Source: working.Profile}
-	if f.Finished {
-		finish.Source = working.Person
-	}
-	return working.New("Slack", "end of the promised day − when the last work will be done", spanText(f.Slack),
-		working.Input{Name: "promise, end of", Value: in.Promise.String(), Source: working.Person}, finish)
-}
-
-// spanText says how long something is in days and hours, late where negative.
-func spanText(d time.Duration) string {
-	late := ""
-	if d < 0 {
-		d, late = -d, " late"
-	}
-	hours := int(d.Hours())
-	if hours < 48 {
-		return fmt.Sprintf("%d h%s", hours, late)
-	}
-	return fmt.Sprintf("%d days %d h%s", hours/24, hours%24, late)
 }

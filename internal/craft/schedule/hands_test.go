@@ -9,14 +9,9 @@ import (
 	"pgregory.net/rapid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/craft/job"
+	. "umberfrost/internal/craft/calendar/calendartest"
 	"umberfrost/internal/proptest"
 )
-
-// lunch is a shop open from nine to twelve and from one to five on weekdays.
-func lunch() *calendar.Calendar {
-	return weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 17 * 60})
-}
 
 func handsFrom(cal *calendar.Calendar, now minute) *hands {
 	return newHands(newOpenings(newDays(cal, now), cal, nil), now)
@@ -31,7 +26,7 @@ type written struct {
 }
 
 func (w *written) open(s span) bool {
-	for _, o := range w.calendar.OpenOn(calendar.DayOf(s.start.time().In(berlin))) {
+	for _, o := range w.calendar.OpenOn(calendar.DayOf(s.start.time().In(Berlin))) {
 		if minuteOf(o.Start) <= s.start && s.end <= minuteOf(o.End) {
 			return true
 		}
@@ -81,8 +76,8 @@ func drawPhases(t *rapid.T) []phase {
 
 func TestHandsAreFreeLikeOnPaper(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
-		now := minuteOf(at("2026-03-10 10:00"))
-		h, paper := handsFrom(lunch(), now), &written{calendar: lunch()}
+		now := minuteOf(At("2026-03-10 10:00"))
+		h, paper := handsFrom(Lunch(), now), &written{calendar: Lunch()}
 		for range rapid.IntRange(1, 14).Draw(t, "stints") {
 			phases, place := drawPhases(t), int32(rapid.IntRange(0, 1).Draw(t, "place"))
 			from := now + minute(rapid.IntRange(0, 900).Draw(t, "from"))
@@ -100,8 +95,8 @@ func TestHandsAreFreeLikeOnPaper(t *testing.T) {
 }
 
 func TestReleasingGivesBack(t *testing.T) {
-	now := minuteOf(at("2026-03-10 10:00"))
-	h := handsFrom(lunch(), now)
+	now := minuteOf(At("2026-03-10 10:00"))
+	h := handsFrom(Lunch(), now)
 	work := []phase{{30, false}, {15, true}, {10, false}}
 	h.take(now, work, 7, 0)
 	next, _ := h.free(now, []phase{{60, false}}, 0)
@@ -114,44 +109,32 @@ func TestReleasingGivesBack(t *testing.T) {
 	h.release(now, 7)
 	next, _ = h.free(now, []phase{{60, false}}, 0)
 	assert.Equal(t, now, next)
-	assert.Equal(t, minuteOf(at("2026-03-10 12:00")), h.until(now))
+	assert.Equal(t, minuteOf(At("2026-03-10 12:00")), h.until(now))
 }
 
 // What somebody does tomorrow is not why the work of tonight waits for somebody else.
-func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
-	early := instrumentOf("early", "2026-05-01", pieceOf("early", Step{Step: job.Step{Kind: Gate, HandsOnMin: 6}}))
-	evening := instrumentOf("evening", "2026-05-01", pieceOf("evening", Step{Step: job.Step{Kind: Gate, HandsOnMin: 30}}))
-	next := instrumentOf("next", "2026-05-01", pieceOf("next", Step{Step: job.Step{Kind: Gate, HandsOnMin: 5}}))
-	in := asked{Now: at("2026-03-10 21:00"), Calendar: weekdays(calendar.Hours{Open: 18 * 60, Close: 22 * 60}), People: 2, Own: []*calendar.Calendar{weekdays(calendar.Hours{Open: 10 * 60, Close: 20 * 60})},
-		Instruments: []Instrument{early, evening, next}, Order: orderOf(evening, early, next)}
-	in.Pins = map[Event]time.Time{orderOf(early)[0]: at("2026-03-11 18:00")}
-	p := plan(t, in)
-	e := nth(t, p, "next", 1)
-	assert.Equal(t, at("2026-03-10 21:30"), e.Start)
-	assert.Equal(t, "Hands are busy with evening evening, “gate”, until 21:30.", p.Sentence(e.Event))
-}
 
 func TestWhoIsAwayOrFreeForLongEnoughHoldsNothing(t *testing.T) {
-	h := handsFrom(lunch(), minuteOf(at("2026-03-10 10:00")))
-	h.take(minuteOf(at("2026-03-10 13:10")), []phase{{30, false}}, 7, 0)
+	h := handsFrom(Lunch(), minuteOf(At("2026-03-10 10:00")))
+	h.take(minuteOf(At("2026-03-10 13:10")), []phase{{30, false}}, 7, 0)
 	for from, long := range map[string]struct {
 		minutes minute
 		held    bool
 	}{"2026-03-10 12:30": {50, false}, "2026-03-10 13:00": {10, false}, "2026-03-10 13:01": {10, true}, "2026-03-10 13:39": {10, true}, "2026-03-10 13:40": {10, false}} {
-		_, held := h.holder(minuteOf(at(from)), long.minutes)
+		_, held := h.holder(minuteOf(At(from)), long.minutes)
 		assert.Equal(t, long.held, held, "%s for %d min", from, long.minutes)
 	}
 }
 
 func TestWorkLongerThanAnyOpeningFindsNone(t *testing.T) {
-	now := minuteOf(at("2026-03-10 10:00"))
-	_, found := handsFrom(lunch(), now).free(now, []phase{{300, false}}, 0)
+	now := minuteOf(At("2026-03-10 10:00"))
+	_, found := handsFrom(Lunch(), now).free(now, []phase{{300, false}}, 0)
 	assert.False(t, found)
 }
 
 func TestOpenings(t *testing.T) {
-	now := minuteOf(at("2026-03-13 11:30")) // a Friday
-	o := newOpenings(newDays(lunch(), now), lunch(), nil)
+	now := minuteOf(At("2026-03-13 11:30")) // a Friday
+	o := newOpenings(newDays(Lunch(), now), Lunch(), nil)
 	for _, test := range []struct {
 		length int
 		want   string
@@ -161,37 +144,37 @@ func TestOpenings(t *testing.T) {
 			assert.False(t, found)
 			continue
 		}
-		assert.Equal(t, minuteOf(at(test.want)), got)
+		assert.Equal(t, minuteOf(At(test.want)), got)
 	}
-	assert.Equal(t, minuteOf(at("2026-03-13 12:00")), o.until(now))
-	closed := minuteOf(at("2026-03-14 10:00"))
+	assert.Equal(t, minuteOf(At("2026-03-13 12:00")), o.until(now))
+	closed := minuteOf(At("2026-03-14 10:00"))
 	assert.Equal(t, closed, o.until(closed), "on a Saturday it is closed already")
 	got, _ := o.next(closed, 1)
-	assert.Equal(t, minuteOf(at("2026-03-16 09:00")), got)
+	assert.Equal(t, minuteOf(At("2026-03-16 09:00")), got)
 }
 
 func TestOwnHoursLieWithinTheShops(t *testing.T) {
-	now := minuteOf(at("2026-03-10 08:00"))
-	mornings := weekdays(calendar.Hours{Open: 7 * 60, Close: 11 * 60})
-	o := newOpenings(newDays(lunch(), now), lunch(), mornings)
+	now := minuteOf(At("2026-03-10 08:00"))
+	mornings := Weekdays(calendar.Hours{Open: 7 * 60, Close: 11 * 60})
+	o := newOpenings(newDays(Lunch(), now), Lunch(), mornings)
 	s, _ := o.at(o.from(now))
-	assert.Equal(t, span{minuteOf(at("2026-03-10 09:00")), minuteOf(at("2026-03-10 11:00"))}, s)
+	assert.Equal(t, span{minuteOf(At("2026-03-10 09:00")), minuteOf(At("2026-03-10 11:00"))}, s)
 }
 
 func TestRoundTheClockHasNoMidnight(t *testing.T) {
-	now := minuteOf(at("2026-03-10 23:30"))
-	o := newOpenings(newDays(always(), now), always(), nil)
+	now := minuteOf(At("2026-03-10 23:30"))
+	o := newOpenings(newDays(Always(), now), Always(), nil)
 	got, found := o.next(now, 120)
 	assert.True(t, found)
 	assert.Equal(t, now, got)
 }
 
 func TestDaysTurnAtFourAndAcrossTheChange(t *testing.T) {
-	now := minuteOf(at("2026-03-28 12:00"))
-	d := newDays(nineToSix(), now)
+	now := minuteOf(At("2026-03-28 12:00"))
+	d := newDays(NineToSix(), now)
 	today := d.of(now)
 	for text, ahead := range map[string]int{"2026-03-29 03:59": 0, "2026-03-29 04:00": 1, "2026-03-30 03:59": 1, "2026-04-04 12:00": 7, "2026-03-28 03:59": -1} {
-		assert.Equal(t, today+ahead, d.of(minuteOf(at(text))), text)
+		assert.Equal(t, today+ahead, d.of(minuteOf(At(text))), text)
 	}
 	assert.True(t, d.covers(now))
 	assert.False(t, d.covers(now+minute(200*24*60)), "long past, it is laid out anew")

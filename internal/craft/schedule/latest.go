@@ -1,11 +1,8 @@
 package schedule
 
 import (
-	"fmt"
 	"slices"
 	"time"
-
-	"umberfrost/internal/craft/working"
 )
 
 // LatestStart is the last minute at which an instrument's next work may begin so that
@@ -48,18 +45,6 @@ func (p *Plan) keepLatest(before *Plan) {
 			p.latest[i] = at
 		}
 	}
-}
-
-// LatestStartWorking shows how an instrument's latest start came about.
-func (p *Plan) LatestStartWorking(i int) working.Working {
-	result := "is past: the promise will not be kept"
-	if at := p.LatestStart(i); !at.IsZero() {
-		result = p.Clock(at)
-	}
-	return working.New("Latest start", "backward from the promise along its own chain with waits, hours, air and its own hands, as if it were alone in the shop; then planned forward from there", result,
-		working.Input{Name: "promise, end of", Value: p.r.in.Instruments[i].Promise.String(), Source: working.Person},
-		working.Input{Name: "caution on waits", Value: fmt.Sprintf("× %g", p.r.shop.Margin), Source: working.Shop},
-		working.Input{Name: "air", Value: "as it usually is", Source: working.Profile})
 }
 
 // Of starts that are tried, so many are tried minute by minute, and beyond them, where

@@ -18,8 +18,8 @@ type Learned struct {
 	Pace       map[Kind]Pace                                 // by kind of work: minutes taken against minutes planned
 }
 
-// observations is how many tests and logged times stand behind it.
-func (l Learned) observations() int {
+// Observations is how many tests and logged times stand behind it.
+func (l Learned) Observations() int {
 	sum := 0
 	for _, f := range l.Factors {
 		sum += f.Observations
@@ -37,8 +37,8 @@ type Pace struct {
 	Observations int
 }
 
-// usualPace is a shop that has logged no minutes (default).
-var usualPace = Pace{1, 0.2, 0}
+// UsualPace is a shop that has logged no minutes (default).
+var UsualPace = Pace{1, 0.2, 0}
 
 // priorPace is how many observations the usual pace counts for (default), and
 // leastPace the spread that a day's mood makes however much was logged.
@@ -57,10 +57,10 @@ func LearnPace(ratios []float64) Pace {
 		}
 	}
 	if n == 0 {
-		return usualPace
+		return UsualPace
 	}
 	mean := sum / (n + priorPace)
-	spread := square - 2*mean*sum + n*mean*mean + priorPace*(mean*mean+usualPace.Sigma*usualPace.Sigma)
+	spread := square - 2*mean*sum + n*mean*mean + priorPace*(mean*mean+UsualPace.Sigma*UsualPace.Sigma)
 	return Pace{math.Exp(mean), max(leastPace, math.Sqrt(spread/(n+priorPace))), int(n)}
 }
 

@@ -94,7 +94,7 @@ func (r *retiming) tryPin(from, to int32, pin *reserved) bool {
 	if pin.start > head.mends {
 		return false // it would need a scuff first, which takes time of its own
 	}
-	clear(r.noRoom)
+	clear(r.cache)
 	trial := *head
 	if trial.ready = max(trial.ready, pin.start); trial.ready > pin.start {
 		return false

@@ -59,6 +59,7 @@ type Planned struct {
 	Person     int // whose hands, counted from 0; -1 when done
 	Done       bool
 	Skipped    bool
+	Begun      bool      // somebody is at it
 	Startable  bool      // all it waits for is done, but for drying
 	Ready      time.Time // the earliest its own films, rests and joints allow
 	Soonest    time.Time // Ready, before a scuff that a closed window makes necessary
@@ -108,6 +109,70 @@ func (p *Plan) Find(event Event) (Planned, bool) {
 // EventsOf lists the events of an instrument, by piece and chain.
 func (p *Plan) EventsOf(i int) []Planned { return p.Events[p.r.first[i]:p.r.first[i+1]] }
 
+// Input is what the plan was made from.
+func (p *Plan) Input() Input { return *p.r.in }
+
+// Step is the step of an event of the plan; nil when it is not in it.
+func (p *Plan) Step(event Event) *Step {
+	i, found := p.index[event]
+	if !found {
+		return nil
+	}
+	return p.r.nodes[i].step
+}
+
+// Title names an event of the plan.
+func (p *Plan) Title(event Event) string { return p.Step(event).EventTitle(event.Coat) }
+
+// Owner names the instrument and the piece of an event of the plan.
+func (p *Plan) Owner(event Event) string {
+	n := p.r.nodes[p.index[event]]
+	in := &p.r.in.Instruments[n.instrument]
+	return in.Name + " " + in.Pieces[n.piece].Name
+}
+
+// TitleFrom names an event from the viewpoint of another: its piece only where that is not the same.
+func (p *Plan) TitleFrom(event, other Event) string {
+	a, b := p.r.nodes[p.index[event]], p.r.nodes[p.index[other]]
+	if a.instrument == b.instrument && a.piece == b.piece {
+		return p.Title(event)
+	}
+	return p.Title(event) + " on the " + p.Owner(event)
+}
+
+// Run is events of a piece that hard windows tie together: they are placed together or not at all.
+type Run struct {
+	Instrument int
+	Events     []Event
+	Start      time.Time
+	Fixed      bool // all of it is done or begun
+}
+
+// Runs lists the runs of the plan in the order of work.
+func (p *Plan) Runs() []Run {
+	runs := make([]Run, len(p.r.order))
+	events := make([]Event, 0, len(p.r.nodes))
+	for k, u := range p.r.order {
+		s := p.r.units[u]
+		run := Run{Instrument: int(p.r.nodes[s.from].instrument), Start: p.r.local(p.r.dates[s.from].start), Fixed: true}
+		for i := s.from; i < s.to; i++ {
+			events = append(events, p.r.nodes[i].event)
+			if run.Fixed && !p.r.nodes[i].fixed() {
+				run.Fixed, run.Start = false, p.r.local(p.r.dates[i].start)
+			}
+		}
+		run.Events = events[len(events)-int(s.to-s.from):]
+		runs[k] = run
+	}
+	return runs
+}
+
+// Say prints an instant as people say it, seen from the plan's present minute.
+func (p *Plan) Say(t time.Time) string { return calendar.Say(t, p.Now, p.Zone) }
+
+// Clock prints an instant as a day and a time, seen from the plan's present minute.
+func (p *Plan) Clock(t time.Time) string { return calendar.Clock(t, p.Now, p.Zone) }
+
 // local is a minute as callers read it, in the shop's zone.
 func (r *retiming) local(m minute) time.Time { return m.time().In(r.shop.Calendar.Zone()) }
 
@@ -115,7 +180,7 @@ func (r *retiming) publish(i int32, e *Planned) {
 	n, d := r.nodes[i], &r.dates[i]
 	instrument := &r.in.Instruments[n.instrument]
 	*e = Planned{Event: n.event, Instrument: instrument.ID, Piece: instrument.Pieces[n.piece].ID, Place: r.shop.Places[n.place].ID,
-		Person: int(d.person), Done: d.done, Skipped: d.skipped, Startable: d.startable, HeldBack: d.heldBack, Pinned: d.pinned, Floats: d.floats,
+		Person: int(d.person), Done: d.done, Skipped: d.skipped, Begun: n.begun != 0, Startable: d.startable, HeldBack: d.heldBack, Pinned: d.pinned, Floats: d.floats,
 		Batches: int(n.batches), ScuffFirst: d.lead > 0, Impossible: d.impossible, Ready: r.local(d.ready), Open: r.local(d.open), Soonest: r.local(d.soonest)}
 	if d.impossible != "" {
 		return

@@ -105,9 +105,9 @@ type retiming struct {
 	dust    []load    // by air: work that makes dust
 	shares  map[shareKey][]shared
 	pinned  map[int32]*reserved
-	freed   []span                   // when something is free that was not in the run before
-	filled  []span                   // and the other way round
-	noRoom  map[searchKey][]searched // what need not be searched again
+	freed   []span                // when something is free that was not in the run before
+	filled  []span                // and the other way round
+	cache   map[cacheKey][]cached // what need not be searched again
 }
 
 // dated is an event's dates while they are worked out.
@@ -238,7 +238,7 @@ func (r *retiming) lay() {
 	}
 	r.working, r.hooks = make([]load, len(r.shop.places)), make([]load, len(r.shop.places))
 	r.wet, r.dust = make([]load, r.shop.airs), make([]load, r.shop.airs)
-	r.shares, r.noRoom = make(map[shareKey][]shared), make(map[searchKey][]searched)
+	r.shares, r.cache = make(map[shareKey][]shared), make(map[cacheKey][]cached)
 	r.layMoves()
 	r.tests = make(map[Event][]Test)
 	for _, t := range r.in.Tests {
@@ -274,7 +274,7 @@ func (r *retiming) plan() *Plan {
 	for i := range r.in.Instruments {
 		p.Forecasts = append(p.Forecasts, r.forecast(i))
 	}
-	r.before, r.earlier, r.noRoom = nil, nil, nil
+	r.before, r.earlier, r.cache = nil, nil, nil
 	return p
 }
 

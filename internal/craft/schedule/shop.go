@@ -200,6 +200,9 @@ func (s *Shop) placeOf(step *Step) int {
 // PlaceOf is where a step is done.
 func (s *Shop) PlaceOf(step *Step) Place { return s.Places[s.placeOf(step)] }
 
+// HangsIn is where the piece of a step dries.
+func (s *Shop) HangsIn(step *Step) Place { return s.Places[s.places[s.placeOf(step)].hangs] }
+
 // curve is how a film dries where pieces hang.
 func (s *Shop) curve(place int, drying climate.Drying) *cure.Curve {
 	if s.Places[place].Room == nil {

@@ -12,8 +12,9 @@ import (
 // Starts is a stretch of moments at which an event may be begun by hand, or may not.
 type Starts struct {
 	calendar.Span
-	Free bool
-	Why  string // what is in the way, where it is not free
+	Free    bool
+	Why     string  // what is in the way, where it is not free
+	Because Because // … or what its own piece waits for then, in place of Why
 }
 
 // startsEvery is how finely moments are told apart, in minutes.
@@ -34,7 +35,7 @@ func (p *Plan) Starts(event Event, until time.Time) []Starts {
 	case d.impossible != "":
 		l.add(l.until, false, phrase.Capital(d.impossible)+".")
 	case p.r.nodes[i].within:
-		l.add(l.until, false, fmt.Sprintf("It is done in one go with %s; move that.", phrase.Quoted(p.title(p.r.nodes[i-1].event))))
+		l.add(l.until, false, fmt.Sprintf("It is done in one go with %s; move that.", phrase.Quoted(p.Title(p.r.nodes[i-1].event))))
 	default:
 		l.scan(d)
 	}
@@ -50,7 +51,12 @@ type startList struct {
 }
 
 // add goes on to a moment; what says the same is one stretch.
-func (l *startList) add(to minute, free bool, why string) {
+func (l *startList) add(to minute, free bool, why string) { l.put(to, Starts{Free: free, Why: why}) }
+
+// wait goes on to a moment until which the piece itself waits.
+func (l *startList) wait(to minute, b Because) { l.put(to, Starts{Because: b}) }
+
+func (l *startList) put(to minute, s Starts) {
 	to = min(to, l.until)
 	from := l.p.r.now
 	if n := len(l.list); n > 0 {
@@ -59,26 +65,27 @@ func (l *startList) add(to minute, free bool, why string) {
 	if to <= from {
 		return
 	}
-	if n := len(l.list); n > 0 && l.list[n-1].Free == free && l.list[n-1].Why == why {
-		l.list[n-1].End = l.p.r.local(to)
+	s.Span = calendar.Span{Start: l.p.r.local(from), End: l.p.r.local(to)}
+	if n := len(l.list); n > 0 && l.list[n-1].Free == s.Free && l.list[n-1].Why == s.Why && l.list[n-1].Because == s.Because {
+		l.list[n-1].End = s.End
 		return
 	}
-	l.list = append(l.list, Starts{calendar.Span{Start: l.p.r.local(from), End: l.p.r.local(to)}, free, why})
+	l.list = append(l.list, s)
 }
 
 func (l *startList) scan(d *dated) {
 	p := l.p
 	r := p.r.onlyPinned(p.r.nodes[l.i].event)
 	s := r.sitting(l.i, r.sittingEnd(l.i, r.first[r.nodes[l.i].instrument+1]), 0, 0)
-	l.add(min(d.ready, d.soonest), false, p.reasonOf(l.i, p.Events[l.i].Held))
+	l.wait(min(d.ready, d.soonest), p.Events[l.i].Held)
 	if d.heldBack {
-		l.add(d.soonest, false, p.reasonOf(l.i, p.Events[l.i].Because))
+		l.wait(d.soonest, p.Events[l.i].Because)
 	}
 	ready := max(d.soonest, r.now)
 	for k := 1; k < len(s.offsets); k++ { // what is done in one go with it must be ready too
 		if with := l.i + int32(k); p.r.dates[with].ready-s.offsets[k] > ready {
 			ready = p.r.dates[with].ready - s.offsets[k]
-			l.add(ready, false, p.reasonOf(with, p.Events[with].Held))
+			l.wait(ready, p.Events[with].Held)
 		}
 	}
 	for t := ready; t < l.until; {
@@ -144,7 +151,7 @@ func (p *Plan) obstacle(r *retiming, s *sitting, m move, t minute) string {
 		}
 		return "The shop is closed."
 	case Unfit:
-		return fmt.Sprintf("The air of %s is not fit for it: %s.", r.shop.Places[m.place].Name, p.unfit(m.node, r.local(t)))
+		return fmt.Sprintf("The air of %s is not fit for it: %s.", r.shop.Places[m.place].Name, p.Unfit(r.nodes[m.node].event, r.local(t)))
 	case Full:
 		return phrase.Capital(place) + " is full by then."
 	case Dust:
@@ -153,7 +160,7 @@ func (p *Plan) obstacle(r *retiming, s *sitting, m move, t minute) string {
 		return fmt.Sprintf("No hook is free in %s.", r.shop.Places[m.place].Name)
 	case Hands:
 		if m.node >= 0 {
-			return fmt.Sprintf("Hands are pinned to %s, %s.", p.owner(r.nodes[m.node].event), phrase.Quoted(p.title(r.nodes[m.node].event)))
+			return fmt.Sprintf("Hands are pinned to %s, %s.", p.Owner(r.nodes[m.node].event), phrase.Quoted(p.Title(r.nodes[m.node].event)))
 		}
 		return "Nobody's hands are there long enough."
 	}

@@ -4,26 +4,26 @@ import (
 	"umberfrost/internal/craft/material"
 )
 
-// searched is a stretch in which there is no room for so many minutes: things
+// cached is a stretch in which there is no room for so many minutes: things
 // are only ever taken up while a plan is made, so there will be none later either.
-type searched struct {
+type cached struct {
 	from, to, length minute
 }
 
-// searchKey tells apart what else a search depends on.
-type searchKey struct {
+// cacheKey tells apart what else a search depends on.
+type cacheKey struct {
 	place    int32
 	dusty    bool
 	material *material.Material // of a coat
 	alone    *hands             // only these hands; nil: any
 }
 
-func (r *retiming) searchKey(s *sitting) (searchKey, bool) {
+func (r *retiming) cacheKey(s *sitting) (cacheKey, bool) {
 	n := r.nodes[s.from]
 	if len(s.phases) > 1 || len(s.offsets) > 1 || s.lead > 0 {
-		return searchKey{}, false
+		return cacheKey{}, false
 	}
-	key := searchKey{place: n.place, dusty: n.step.dusty()}
+	key := cacheKey{place: n.place, dusty: n.step.dusty()}
 	if n.step.Kind == Coat {
 		if r.shop.Places[r.shop.places[n.place].hangs].Hooks > 0 || n.step.Box != nil {
 			return key, false // a piece gives its own hook back while it is placed; a box dries it sooner
@@ -36,13 +36,13 @@ func (r *retiming) searchKey(s *sitting) (searchKey, bool) {
 	return key, true
 }
 
-// mostSearched is how many stretches are remembered for one key.
-const mostSearched = 6
+// mostCached is how many stretches are remembered for one key.
+const mostCached = 6
 
 // skip jumps over what is known to have no room.
 func (r *retiming) skip(s *sitting, t minute) minute {
-	if key, may := r.searchKey(s); may {
-		for _, f := range r.noRoom[key] {
+	if key, may := r.cacheKey(s); may {
+		for _, f := range r.cache[key] {
 			if f.from <= t && t < f.to && s.total >= f.length {
 				t = f.to
 			}
@@ -52,19 +52,19 @@ func (r *retiming) skip(s *sitting, t minute) minute {
 }
 
 func (r *retiming) remember(s *sitting, from, to minute) {
-	key, may := r.searchKey(s)
+	key, may := r.cacheKey(s)
 	if !may || to-from < 8*60 {
 		return
 	}
-	kept := r.noRoom[key]
+	kept := r.cache[key]
 	for i, f := range kept {
 		if from <= f.from && to >= f.to && s.total <= f.length {
-			kept[i] = searched{from, to, s.total}
+			kept[i] = cached{from, to, s.total}
 			return
 		}
 	}
-	if len(kept) < mostSearched {
-		r.noRoom[key] = append(kept, searched{from, to, s.total})
+	if len(kept) < mostCached {
+		r.cache[key] = append(kept, cached{from, to, s.total})
 		return
 	}
 	short := 0
@@ -74,6 +74,6 @@ func (r *retiming) remember(s *sitting, from, to minute) {
 		}
 	}
 	if to-from > kept[short].to-kept[short].from {
-		kept[short] = searched{from, to, s.total}
+		kept[short] = cached{from, to, s.total}
 	}
 }

@@ -1,10 +1,8 @@
-package schedule
+package calendar
 
 import (
 	"fmt"
 	"time"
-
-	"umberfrost/internal/craft/calendar"
 )
 
 // Say prints an instant as people say it, seen from now: "now" within a minute, "in 50 min",
@@ -12,7 +10,7 @@ import (
 // for the past "25 min ago", "yesterday 16:10", "Mon 9 Mar".
 func Say(t, now time.Time, zone *time.Location) string {
 	local, here := t.In(zone), now.In(zone)
-	days := calendar.DaysBetween(calendar.DayOf(here), calendar.DayOf(local))
+	days := DaysBetween(DayOf(here), DayOf(local))
 	ahead := local.Sub(here)
 	clock := local.Format("15:04")
 	switch {
@@ -37,4 +35,13 @@ func Say(t, now time.Time, zone *time.Location) string {
 	default:
 		return local.Format("Mon 2 Jan")
 	}
+}
+
+// Clock prints an instant as a day and a time, seen from now: "19:40" today, else "Fri 13 Mar 09:00".
+func Clock(t, now time.Time, zone *time.Location) string {
+	local := t.In(zone)
+	if DayOf(local) == DayOf(now.In(zone)) {
+		return local.Format("15:04")
+	}
+	return local.Format("Mon 2 Jan 15:04")
 }

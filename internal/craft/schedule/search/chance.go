@@ -1,4 +1,4 @@
-package schedule
+package search
 
 import (
 	"fmt"
@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/working"
 )
@@ -31,11 +32,11 @@ type Chance struct {
 // same answer. More draws cost proportionally more time: the answer belongs in the
 // background. It stops early, with the draws it has, when stop reports true. What
 // cannot be placed today has no chance: no draws.
-func (p *Plan) Chances(learned Learned, seed uint64, draws int, stop func() bool) ([]Chance, error) {
-	in := *p.r.in
-	finishes := make([][]minute, len(in.Instruments))
+func Chances(p *schedule.Plan, learned schedule.Learned, seed uint64, draws int, stop func() bool) ([]Chance, error) {
+	in := p.Input()
+	finishes := make([][]time.Time, len(in.Instruments))
 	for done := 0; done < draws && (stop == nil || !stop()); done++ {
-		drawn, err := p.finishesOf(draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
+		drawn, err := finishesOf(p, draw(in, learned, rand.New(rand.NewPCG(seed, uint64(done)))))
 		if err != nil {
 			return nil, err
 		}
@@ -48,7 +49,7 @@ func (p *Plan) Chances(learned Learned, seed uint64, draws int, stop func() bool
 	chances := make([]Chance, len(in.Instruments))
 	for i := range in.Instruments {
 		chances[i] = chanceOf(&in, i, finishes[i])
-		chances[i].Learned = learned.observations()
+		chances[i].Learned = learned.Observations()
 	}
 	return chances, nil
 }
@@ -56,31 +57,28 @@ func (p *Plan) Chances(learned Learned, seed uint64, draws int, stop func() bool
 // finishesOf are the finishes of a draw. A draw that does not fit an opening is placed
 // as the plan would place it, with the minutes that are planned; one that then breaks a
 // hard window is as late as today's plan at least.
-func (p *Plan) finishesOf(drawn Input) ([]minute, error) {
-	r, err := run(drawn, nil)
+func finishesOf(today *schedule.Plan, drawn schedule.Input) ([]time.Time, error) {
+	p, err := schedule.Retime(drawn)
 	if err != nil {
 		return nil, err
 	}
 	again := false
-	for i := range p.Forecasts {
-		if r.forecast(i).Impossible != "" && p.Forecasts[i].Impossible == "" {
-			drawn.Instruments[i], again = p.r.in.Instruments[i], true
+	for i, f := range p.Forecasts {
+		if f.Impossible != "" && today.Forecasts[i].Impossible == "" {
+			drawn.Instruments[i], again = today.Input().Instruments[i], true
 		}
 	}
 	if again {
-		if r, err = run(drawn, nil); err != nil {
+		if p, err = schedule.Retime(drawn); err != nil {
 			return nil, err
 		}
 	}
-	finishes := make([]minute, len(p.Forecasts))
-	for i := range finishes {
-		f := r.forecast(i)
+	finishes := make([]time.Time, len(p.Forecasts))
+	for i, f := range p.Forecasts {
 		if f.Impossible != "" {
-			f = p.Forecasts[i]
+			f = today.Forecasts[i]
 		}
-		if f.Impossible == "" {
-			finishes[i] = minuteOf(f.Finish)
-		}
+		finishes[i] = f.Finish
 	}
 	return finishes, nil
 }
@@ -98,29 +96,29 @@ func (c Chance) Working(promise calendar.Day, ninth string) working.Working {
 		working.Input{Name: "plans drawn", Value: fmt.Sprint(c.Draws), Source: working.Shop}, spread)
 }
 
-func chanceOf(in *Input, i int, finishes []minute) Chance {
+func chanceOf(in *schedule.Input, i int, finishes []time.Time) Chance {
 	c := Chance{Instrument: in.Instruments[i].ID, Draws: len(finishes)}
 	if len(finishes) == 0 {
 		return c
 	}
-	due := minuteOf(in.Instruments[i].Promise.AddDays(1).At(0, in.Shop.Calendar.Zone()))
-	slices.Sort(finishes)
+	due := in.Instruments[i].Promise.AddDays(1).At(0, in.Shop.Calendar.Zone())
+	slices.SortFunc(finishes, time.Time.Compare)
 	kept := 0
 	for _, finish := range finishes {
-		if finish <= due {
+		if !finish.After(due) {
 			kept++
 		}
 	}
 	c.Kept = unit.Percent(100 * float64(kept) / float64(len(finishes)))
-	c.NineInTen = finishes[(len(finishes)*9+9)/10-1].time()
+	c.NineInTen = finishes[(len(finishes)*9+9)/10-1]
 	return c
 }
 
 // draw is one way that things may go.
-func draw(in Input, learned Learned, random *rand.Rand) Input {
-	factors, paces := make(map[string]float64), make(map[Kind]float64)
+func draw(in schedule.Input, learned schedule.Learned, random *rand.Rand) schedule.Input {
+	factors, paces := make(map[string]float64), make(map[schedule.Kind]float64)
 	longest := unit.Minutes(in.Shop.Calendar.Longest() / time.Minute)
-	instruments := make([]Instrument, len(in.Instruments))
+	instruments := make([]schedule.Instrument, len(in.Instruments))
 	for i, instrument := range in.Instruments {
 		instrument.Pieces = slices.Clone(instrument.Pieces)
 		for p := range instrument.Pieces {
@@ -129,7 +127,7 @@ func draw(in Input, learned Learned, random *rand.Rand) Input {
 			for s := range piece.Steps {
 				step := &piece.Steps[s]
 				if step.Material != nil {
-					in.drawFactor(factors, step.Material, learned, random)
+					drawFactor(in.Factors, factors, step.Material, learned, random)
 				}
 				step.HandsOnMin = drawMinutes(paces, step, learned, longest, random)
 				drawRounds(step, &in, random)
@@ -141,8 +139,8 @@ func draw(in Input, learned Learned, random *rand.Rand) Input {
 	return in
 }
 
-// drawFactor draws round what dates are planned with.
-func (in *Input) drawFactor(factors map[string]float64, m *material.Material, learned Learned, random *rand.Rand) {
+// drawFactor draws round what dates are planned with: what is said, else what is learned.
+func drawFactor(said, factors map[string]float64, m *material.Material, learned schedule.Learned, random *rand.Rand) {
 	if _, drawn := factors[m.Key()]; drawn {
 		return
 	}
@@ -150,20 +148,20 @@ func (in *Input) drawFactor(factors map[string]float64, m *material.Material, le
 	if !known {
 		f = cure.Prior()
 	}
-	if said, is := in.Factors[m.Key()]; is {
-		f.Median = said
+	if factor, is := said[m.Key()]; is {
+		f.Median = factor
 	}
 	factors[m.Key()] = f.Median * math.Exp(f.Sigma*random.NormFloat64())
 }
 
 // drawMinutes draws one pace for each kind of work, so that a slow week is slow
 // for all of it. What is not handwork stays within the longest opening that there is.
-func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, longest unit.Minutes, random *rand.Rand) unit.Minutes {
+func drawMinutes(paces map[schedule.Kind]float64, step *schedule.Step, learned schedule.Learned, longest unit.Minutes, random *rand.Rand) unit.Minutes {
 	pace, drawn := paces[step.Kind]
 	if !drawn {
 		p, known := learned.Pace[step.Kind]
 		if !known {
-			p = usualPace
+			p = schedule.UsualPace
 		}
 		pace = p.Median * math.Exp(p.Sigma*random.NormFloat64())
 		paces[step.Kind] = pace
@@ -178,14 +176,14 @@ func drawMinutes(paces map[Kind]float64, step *Step, learned Learned, longest un
 
 // drawRounds draws how many rounds a step takes, and whether a coat has to be
 // done again.
-func drawRounds(step *Step, in *Input, random *rand.Rand) {
+func drawRounds(step *schedule.Step, in *schedule.Input, random *rand.Rand) {
 	roll := random.Float64()
 	if _, settled := in.Settled[step.ID]; settled {
 		return
 	}
 	done := 0
 	for coat := 1; coat <= step.Coats; coat++ {
-		if _, logged := in.Facts[Event{Step: step.ID, Coat: coat}]; logged {
+		if _, logged := in.Facts[schedule.Event{Step: step.ID, Coat: coat}]; logged {
 			done++
 		}
 	}
