@@ -70,7 +70,7 @@ func (r *retiming) copied(from, to int32) bool {
 // it is ready since before the present minute, or something else has come before it.
 func (r *retiming) tellAgain(i int32, d *dated, since bool) {
 	s := r.sitting(i, i+1, d.lead, d.saved)
-	if n := r.nodes[i]; r.divides(n) {
+	if n := r.nodes[i]; n.divides() {
 		s.phases = []phase{{r.firstStretch(n), false}}
 		s.total = s.phases[0].length
 	}

@@ -86,7 +86,7 @@ func (b *backward) waits(k int32) bool {
 func (b *backward) begins(k int32, t minute) minute {
 	n := b.r.nodes[k]
 	length := lengthOf(n.phases[:n.parts])
-	if b.r.divides(n) {
+	if n.divides() {
 		length = b.r.firstStretch(n)
 	}
 	return b.last(n, t+length, length)
@@ -172,7 +172,7 @@ func (b *backward) length(k int32) minute {
 // seat is the latest start of an event.
 func (b *backward) seat(k int32) minute {
 	n, by := b.r.nodes[k], b.ends[k]
-	if b.r.divides(n) {
+	if n.divides() {
 		return b.spread(n, by)
 	}
 	start := b.last(n, by, b.length(k))

@@ -56,21 +56,21 @@ type because struct {
 	hours   float64
 }
 
-func (r *retiming) because(b *because) Because {
+func (g *graph) because(b *because) Because {
 	out := Because{Cause: b.cause, Short: b.short}
 	if b.cause == Nothing {
 		return out
 	}
-	out.Until = r.local(b.until)
+	out.Until = g.local(b.until)
 	if b.node >= 0 {
-		out.Event = r.nodes[b.node].event
+		out.Event = g.nodes[b.node].event
 	}
 	if b.earlier != 0 {
-		out.Earlier, out.Blocked = r.local(b.earlier), r.local(b.blocked)
+		out.Earlier, out.Blocked = g.local(b.earlier), g.local(b.blocked)
 	}
 	switch b.cause {
 	case Full, Hooks, Unfit, Dust:
-		out.Place = r.shop.Places[b.place].Name
+		out.Place = g.shop.Places[b.place].Name
 	}
 	out.Wait = b.wait
 	if b.wait != nil && b.hours > b.wait.Reference*b.wait.Margin {

@@ -58,7 +58,7 @@ func (p *Plan) Doubts(h Happening) []Doubt {
 }
 
 // with is these dates with one more thing done.
-func (r *retiming) with(i int32, h Happening) *retiming {
+func (r *dating) with(i int32, h Happening) *dating {
 	other := r.aside()
 	d := &other.dates[i]
 	*d = dated{done: true, skipped: h.Skipped, exact: float64(h.End.UnixNano()) / 1e9, end: minuteOf(h.End), shares: -1}
@@ -68,7 +68,7 @@ func (r *retiming) with(i int32, h Happening) *retiming {
 
 type judging struct {
 	p     *Plan
-	r     *retiming // with what happened
+	r     *dating // with what happened
 	i     int32
 	h     Happening
 	found []Doubt
@@ -104,13 +104,13 @@ func (p *Plan) Before(event Event) []Event {
 }
 
 // chain is Before, by nodes.
-func (r *retiming) chain(i int32) []int32 {
+func (g *graph) chain(i int32) []int32 {
 	var list []int32
 	seen := map[int32]bool{i: true}
 	for work := []int32{i}; len(work) > 0; {
 		k := work[0]
 		work = work[1:]
-		for _, l := range r.nodes[k].links {
+		for _, l := range g.nodes[k].links {
 			if !seen[l.from] {
 				seen[l.from] = true
 				list, work = append(list, l.from), append(work, l.from)

@@ -24,13 +24,13 @@ type Forecast struct {
 func (f Forecast) Late() bool { return f.Impossible != "" || f.Slack < 0 }
 
 // due is the first minute after a day.
-func (r *retiming) due(day calendar.Day) minute {
-	return minuteOf(day.AddDays(1).At(0, r.shop.Calendar.Zone()))
+func (g *graph) due(day calendar.Day) minute {
+	return minuteOf(day.AddDays(1).At(0, g.shop.Calendar.Zone()))
 }
 
 // forecast is when an instrument will be ready, against its promise. The
 // promise is the end of that local day.
-func (r *retiming) forecast(i int) Forecast {
+func (r *dating) forecast(i int) Forecast {
 	in := &r.in.Instruments[i]
 	f := Forecast{Instrument: in.ID, Finished: true}
 	var finish, show minute
@@ -70,14 +70,14 @@ func (p *Plan) LowerBounds() []time.Time {
 }
 
 // aside is these dates set aside, to be overwritten.
-func (r *retiming) aside() *retiming {
+func (r *dating) aside() *dating {
 	other := *r
 	other.dates = slices.Clone(r.dates)
 	return &other
 }
 
 // lowerBound overwrites an instrument's dates, and answers when it is finished then.
-func (r *retiming) lowerBound(i int) (minute, bool) {
+func (r *dating) lowerBound(i int) (minute, bool) {
 	if !r.earliestDates(i) {
 		return 0, false
 	}
@@ -90,7 +90,7 @@ func (r *retiming) lowerBound(i int) (minute, bool) {
 
 // earliestDates overwrites an instrument's dates with such as no plan of it can beat;
 // false when it cannot be done at all.
-func (r *retiming) earliestDates(i int) bool {
+func (r *dating) earliestDates(i int) bool {
 	for k := r.first[i]; k < r.first[i+1]; k++ {
 		n, d := r.nodes[k], &r.dates[k]
 		if n.fixed() {
@@ -101,7 +101,7 @@ func (r *retiming) earliestDates(i int) bool {
 			return false
 		}
 		length := lengthOf(n.phases[:n.parts]) - minute(n.step.SetUpMin) - n.mixing // pot life is a latest side, and a set-up may be shared
-		if r.divides(n) {
+		if n.divides() {
 			d.start, d.end = r.throughOpenings(d.ready, length)
 		} else {
 			var fits bool
@@ -116,7 +116,7 @@ func (r *retiming) earliestDates(i int) bool {
 
 // earliest is ready with what must hold for every order of work: coats per day
 // and rests are counted over so many coats back, not along one plan.
-func (r *retiming) earliest(k int32) {
+func (r *dating) earliest(k int32) {
 	n, d := r.nodes[k], &r.dates[k]
 	same := n.same
 	n.same = nil
@@ -142,11 +142,11 @@ func (r *retiming) earliest(k int32) {
 }
 
 // soonest is the earliest start with shop and place open and the air fit.
-func (r *retiming) soonest(k int32, t, length minute) (minute, bool) {
-	n := r.nodes[k]
+func (g *graph) soonest(k int32, t, length minute) (minute, bool) {
+	n := g.nodes[k]
 	s := sitting{from: k, to: k + 1, total: length, offsets: []minute{0}}
 	for {
-		at, fits := r.openFor(&s, t)
+		at, fits := g.openFor(&s, t)
 		if fits && n.step.Kind == Coat {
 			at, fits = n.fit.next(at, length+minute(n.step.Material.Family.Flash))
 		}
@@ -158,8 +158,8 @@ func (r *retiming) soonest(k int32, t, length minute) (minute, bool) {
 }
 
 // throughOpenings spreads work over the shop's hours as if hands were always free.
-func (r *retiming) throughOpenings(t, length minute) (start, end minute) {
-	hours := r.shop.hours[0]
+func (g *graph) throughOpenings(t, length minute) (start, end minute) {
+	hours := g.shop.hours[0]
 	start = never
 	for i := hours.from(t); ; i++ {
 		s, more := hours.at(i)

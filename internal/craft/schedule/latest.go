@@ -93,7 +93,7 @@ func (r *retiming) lastOf(at, before, due minute) minute {
 }
 
 // onItsOwn is an instrument planned as if it were alone in the shop.
-func (r *retiming) onItsOwn(i int) (*retiming, error) {
+func (r *dating) onItsOwn(i int) (*retiming, error) {
 	in := *r.in
 	in.Instruments, in.Order = r.in.Instruments[i:i+1], nil
 	mine := make(map[Event]bool)
@@ -124,7 +124,7 @@ func (r *retiming) from(now minute) *retiming {
 }
 
 // keeps reports whether everything is done by then.
-func (r *retiming) keeps(due minute) bool {
+func (r *dating) keeps(due minute) bool {
 	for i := range r.dates {
 		if r.dates[i].impossible != "" || r.dates[i].end > due {
 			return false
@@ -134,7 +134,7 @@ func (r *retiming) keeps(due minute) bool {
 }
 
 // firstStart is when the first work that is left begins.
-func (r *retiming) firstStart() minute {
+func (r *dating) firstStart() minute {
 	first := never
 	for i := range r.dates {
 		if !r.nodes[i].fixed() {

@@ -107,7 +107,7 @@ func (in *Input) learn() {
 
 // seen are the tests of coats that are done, by product and milestone.
 func (in *Input) seen() map[string]map[material.Milestone][]cure.Test {
-	r := &retiming{in: in, shop: in.Shop}
+	r := &dating{graph: &graph{shop: in.Shop}, in: in}
 	r.layMoves()
 	steps := make(map[uuid.UUID]*node)
 	for i := range in.Instruments {
@@ -138,10 +138,10 @@ func (in *Input) seen() map[string]map[material.Milestone][]cure.Test {
 }
 
 // paces are the paces of the kinds of work whose minutes were logged.
-func (r *retiming) paces() map[Kind]Pace {
+func (g *graph) paces() map[Kind]Pace {
 	ratios := make(map[Kind][]float64)
-	for i := range r.nodes {
-		n := r.nodes[i]
+	for i := range g.nodes {
+		n := g.nodes[i]
 		if n.fact == nil || n.fact.Skipped || n.step.HandsOnMin == 0 || n.fact.Minutes == n.step.HandsOnMin {
 			continue // nobody looked at the clock
 		}

@@ -57,9 +57,9 @@ func (r *retiming) layOrder() {
 }
 
 // sameEvents reports whether the events of a run before are the first of this one.
-func (r *retiming) sameEvents(b *retiming) bool {
+func (g *graph) sameEvents(b *retiming) bool {
 	for i, n := range b.nodes {
-		if r.nodes[i] != n && r.nodes[i].event != n.event {
+		if g.nodes[i] != n && g.nodes[i].event != n.event {
 			return false
 		}
 	}
@@ -68,16 +68,16 @@ func (r *retiming) sameEvents(b *retiming) bool {
 
 // gatherUnits ties together the events of a piece that hard windows join: they
 // are placed together or not at all. It returns the unit of each node.
-func (r *retiming) gatherUnits() []int32 {
-	unitOf := make([]int32, len(r.nodes))
+func (g *graph) gatherUnits() []int32 {
+	unitOf := make([]int32, len(g.nodes))
 	var reversed []span32
-	last := int32(len(r.nodes)) - 1
+	last := int32(len(g.nodes)) - 1
 	low := last
 	for i := last; i >= 0; i-- {
 		low = min(low, i)
-		n := r.nodes[i]
+		n := g.nodes[i]
 		for _, l := range n.links {
-			if l.kind == Hard && r.nodes[l.from].piece == n.piece && r.nodes[l.from].instrument == n.instrument {
+			if l.kind == Hard && g.nodes[l.from].piece == n.piece && g.nodes[l.from].instrument == n.instrument {
 				low = min(low, l.from)
 			}
 		}
@@ -87,8 +87,8 @@ func (r *retiming) gatherUnits() []int32 {
 		}
 	}
 	slices.Reverse(reversed)
-	r.units = reversed
-	for u, s := range r.units {
+	g.units = reversed
+	for u, s := range g.units {
 		for i := s.from; i < s.to; i++ {
 			unitOf[i] = int32(u)
 		}
@@ -96,27 +96,27 @@ func (r *retiming) gatherUnits() []int32 {
 	return unitOf
 }
 
-func (r *retiming) topological(unitOf, rank []int32) []int32 {
-	order := make([]int32, len(r.units))
+func (g *graph) topological(unitOf, rank []int32) []int32 {
+	order := make([]int32, len(g.units))
 	for i := range order {
 		order[i] = int32(i)
 	}
-	slices.SortStableFunc(order, func(a, b int32) int { return cmp.Compare(rank[r.units[a].from], rank[r.units[b].from]) })
-	r.unitOf = unitOf
-	return r.topologicalSort(order)
+	slices.SortStableFunc(order, func(a, b int32) int { return cmp.Compare(rank[g.units[a].from], rank[g.units[b].from]) })
+	g.unitOf = unitOf
+	return g.topologicalSort(order)
 }
 
 // topologicalSort puts units into an order in which none comes before what it waits
 // for, otherwise as given. Units that are not given are done and come first.
-func (r *retiming) topologicalSort(given []int32) []int32 {
+func (g *graph) topologicalSort(given []int32) []int32 {
 	order := given
-	if len(given) < len(r.units) {
-		named := make([]bool, len(r.units))
+	if len(given) < len(g.units) {
+		named := make([]bool, len(g.units))
 		for _, u := range given {
 			named[u] = true
 		}
-		order = make([]int32, 0, len(r.units))
-		for u := range r.units {
+		order = make([]int32, 0, len(g.units))
+		for u := range g.units {
 			if !named[u] {
 				order = append(order, int32(u))
 			}
@@ -127,26 +127,26 @@ func (r *retiming) topologicalSort(given []int32) []int32 {
 	for at, u := range order {
 		place[u] = int32(at)
 	}
-	if r.inOrder(place) {
+	if g.inOrder(place) {
 		return order
 	}
-	waiting, followers := make([]int32, len(r.units)), make([][]int32, len(r.units))
-	for i := range r.nodes {
-		for _, l := range r.nodes[i].links {
-			if from, to := r.unitOf[l.from], r.unitOf[i]; from != to {
+	waiting, followers := make([]int32, len(g.units)), make([][]int32, len(g.units))
+	for i := range g.nodes {
+		for _, l := range g.nodes[i].links {
+			if from, to := g.unitOf[l.from], g.unitOf[i]; from != to {
 				waiting[to]++
 				followers[from] = append(followers[from], to)
 			}
 		}
 	}
 	queue := &byPlace{place: place}
-	for u := range r.units {
+	for u := range g.units {
 		if waiting[u] == 0 {
 			queue.list = append(queue.list, int32(u))
 		}
 	}
 	heap.Init(queue)
-	sorted := make([]int32, 0, len(r.units))
+	sorted := make([]int32, 0, len(g.units))
 	for queue.Len() > 0 {
 		u := heap.Pop(queue).(int32)
 		sorted = append(sorted, u)
@@ -160,10 +160,10 @@ func (r *retiming) topologicalSort(given []int32) []int32 {
 }
 
 // inOrder reports whether every unit comes after all that it waits for.
-func (r *retiming) inOrder(place []int32) bool {
-	for i := range r.nodes {
-		for _, l := range r.nodes[i].links {
-			if from, to := r.unitOf[l.from], r.unitOf[i]; from != to && place[from] > place[to] {
+func (g *graph) inOrder(place []int32) bool {
+	for i := range g.nodes {
+		for _, l := range g.nodes[i].links {
+			if from, to := g.unitOf[l.from], g.unitOf[i]; from != to && place[from] > place[to] {
 				return false
 			}
 		}

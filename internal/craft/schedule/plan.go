@@ -174,9 +174,9 @@ func (p *Plan) Say(t time.Time) string { return calendar.Say(t, p.Now, p.Zone) }
 func (p *Plan) Clock(t time.Time) string { return calendar.Clock(t, p.Now, p.Zone) }
 
 // local is a minute as callers read it, in the shop's zone.
-func (r *retiming) local(m minute) time.Time { return m.time().In(r.shop.Calendar.Zone()) }
+func (g *graph) local(m minute) time.Time { return m.time().In(g.shop.Calendar.Zone()) }
 
-func (r *retiming) publish(i int32, e *Planned) {
+func (r *dating) publish(i int32, e *Planned) {
 	n, d := r.nodes[i], &r.dates[i]
 	instrument := &r.in.Instruments[n.instrument]
 	*e = Planned{Event: n.event, Instrument: instrument.ID, Piece: instrument.Pieces[n.piece].ID, Place: r.shop.Places[n.place].ID,

@@ -13,7 +13,7 @@ import (
 const overnight minute = 10 * 60
 
 // ready works out when an event's own piece allows it, and what holds it last.
-func (r *retiming) ready(i, from, to int32) {
+func (r *dating) ready(i, from, to int32) {
 	n, d := r.nodes[i], &r.dates[i]
 	if n.refused != "" {
 		d.impossible = n.refused
@@ -68,7 +68,7 @@ func (r *retiming) ready(i, from, to int32) {
 // test that passed, and not before a test that failed has been made up for. A test
 // speaks for its own milestone; a pass also for those that this family reaches no
 // later, a fail for those that it reaches no sooner. Rules §2.
-func (r *retiming) filmReady(l *link) (minute, bool) {
+func (r *dating) filmReady(l *link) (minute, bool) {
 	until, reached := r.reached(l.from, l.curve, &l.wait.Drying, l.hours, ceilMinute)
 	if len(r.tests) == 0 {
 		return until, reached
@@ -90,7 +90,7 @@ func (r *retiming) filmReady(l *link) (minute, bool) {
 
 // arrive holds a gate until what it waits for should be there; overdue, it is
 // taken to need its spread once more, but never longer than to its fallback.
-func (r *retiming) arrive(a *Arrival, d *dated) {
+func (r *dating) arrive(a *Arrival, d *dated) {
 	zone := r.shop.Calendar.Zone()
 	expected := minuteOf(a.Expected.At(0, zone))
 	if expected < r.now {
@@ -107,7 +107,7 @@ func (r *retiming) arrive(a *Arrival, d *dated) {
 
 // windowOf notes the latest side of what an event waits for, and of what a scuff
 // would mend.
-func (r *retiming) windowOf(n *node, d *dated) {
+func (r *dating) windowOf(n *node, d *dated) {
 	d.mends = never
 	for k := range n.links {
 		l := &n.links[k]
@@ -125,7 +125,7 @@ func (r *retiming) windowOf(n *node, d *dated) {
 }
 
 // closes is when the window that a link opens closes.
-func (r *retiming) closes(l *link) minute {
+func (r *dating) closes(l *link) minute {
 	at, _ := r.reached(l.from, l.closing, &l.close.Drying, l.close.HoursAtMost(), floorMinute)
 	return at
 }
@@ -154,7 +154,7 @@ func (r *retiming) scuffFirst(s *sitting, d *dated) {
 
 // sandsFrom holds an event until a film below may be sanded, and reports whether
 // that is later than it was ready.
-func (r *retiming) sandsFrom(l *link, d *dated) bool {
+func (r *dating) sandsFrom(l *link, d *dated) bool {
 	hours := r.in.hours(r.nodes[l.from].step.Material, l.sand)
 	sanded := link{from: l.from, wait: l.sand, hours: hours, curve: r.shop.curve(r.shop.places[r.nodes[l.from].place].hangs, l.sand.Drying)}
 	until, reached := r.filmReady(&sanded)
@@ -173,7 +173,7 @@ func (r *retiming) sandsFrom(l *link, d *dated) bool {
 
 // limitCoats holds a coat back for the coats per day and the overnight rest of its
 // product, in every region on its own.
-func (r *retiming) limitCoats(n *node, d *dated) {
+func (r *dating) limitCoats(n *node, d *dated) {
 	for held := true; held; {
 		held = false
 		for _, last := range n.same {
@@ -184,7 +184,7 @@ func (r *retiming) limitCoats(n *node, d *dated) {
 
 // limitCoatsOver is limitCoats over the coats that one region has had; it reports whether
 // they hold the coat back.
-func (r *retiming) limitCoatsOver(n *node, d *dated, last *past) bool {
+func (r *dating) limitCoatsOver(n *node, d *dated, last *past) bool {
 	days, before := r.shop.days, d.ready
 	most, restAfter := n.step.coatLimits()
 	perDay, sinceRest, rested := 0, 0, false
@@ -218,11 +218,11 @@ func (r *retiming) limitCoatsOver(n *node, d *dated, last *past) bool {
 }
 
 // isRest reports whether the time between two coats was an overnight rest.
-func (r *retiming) isRest(end, start minute) bool {
-	return start-end >= overnight && r.shop.days.of(start) != r.shop.days.of(end)
+func (g *graph) isRest(end, start minute) bool {
+	return start-end >= overnight && g.shop.days.of(start) != g.shop.days.of(end)
 }
 
-func (r *retiming) hold(d *dated, until minute, cause Cause, last int32) {
+func (r *dating) hold(d *dated, until minute, cause Cause, last int32) {
 	if until > d.ready {
 		d.ready, d.since = until, r.dates[last].end
 		d.because = because{cause: cause, node: last, until: until}
@@ -230,7 +230,7 @@ func (r *retiming) hold(d *dated, until minute, cause Cause, last int32) {
 }
 
 // reached is when a coat's clock has run so long, wherever its piece hangs.
-func (r *retiming) reached(i int32, curve *cure.Curve, drying *climate.Drying, hours float64, round func(float64) minute) (minute, bool) {
+func (r *dating) reached(i int32, curve *cure.Curve, drying *climate.Drying, hours float64, round func(float64) minute) (minute, bool) {
 	n, d := r.nodes[i], &r.dates[i]
 	start := d.end.seconds()
 	if d.done {
@@ -249,7 +249,7 @@ func (r *retiming) reached(i int32, curve *cure.Curve, drying *climate.Drying, h
 	return round(at), true
 }
 
-func (r *retiming) elapsed(i int32, drying climate.Drying, until float64) float64 {
+func (r *dating) elapsed(i int32, drying climate.Drying, until float64) float64 {
 	n, d := r.nodes[i], &r.dates[i]
 	start := d.end.seconds()
 	if d.done {
@@ -260,7 +260,7 @@ func (r *retiming) elapsed(i int32, drying climate.Drying, until float64) float6
 
 // clock is the cure clock of a coat: in a warm box first where its step has one,
 // then where pieces hang, then wherever the piece was carried.
-func (r *retiming) clock(n *node, d *dated, start float64, drying climate.Drying) cure.Clock {
+func (r *dating) clock(n *node, d *dated, start float64, drying climate.Drying) cure.Clock {
 	hangs := r.shop.curve(r.shop.places[n.place].hangs, drying)
 	c := cure.Clock{Start: start, Legs: []cure.Leg{{From: start, Curve: hangs}}}
 	if box := n.step.Box; box != nil {
@@ -284,7 +284,7 @@ func (r *retiming) clock(n *node, d *dated, start float64, drying climate.Drying
 
 // own is when a coat that ends then reaches a milestone itself, for what it takes up
 // until then.
-func (r *retiming) own(i int32, l *link, end minute) minute {
+func (r *dating) own(i int32, l *link, end minute) minute {
 	if l.wait.Never {
 		return end
 	}

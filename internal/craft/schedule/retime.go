@@ -41,7 +41,7 @@ func retime(in Input, before *Plan) (*Plan, error) {
 
 // run works out the dates.
 func run(in Input, before *Plan) (*retiming, error) {
-	r := &retiming{in: &in, shop: in.Shop, now: minuteOf(in.Now)}
+	r := &retiming{dating: dating{graph: &graph{shop: in.Shop}, in: &in, now: minuteOf(in.Now)}}
 	if before != nil {
 		r.before, r.earlier = before.r, before.Events
 	}
@@ -60,8 +60,8 @@ func run(in Input, before *Plan) (*retiming, error) {
 
 // bare is the same events with nothing placed but facts and pins, at a present.
 func (r *retiming) bare(in *Input, now minute) *retiming {
-	other := &retiming{in: in, shop: r.shop, now: now, nodes: r.nodes, first: r.first, pieces: r.pieces, index: r.index, units: r.units, unitOf: r.unitOf,
-		order: r.order, dates: make([]dated, len(r.nodes)), hangs: make([]hung, len(r.hangs)), stays: make([]hung, len(r.stays))}
+	other := &retiming{dating: dating{graph: r.graph, in: in, now: now, order: r.order, dates: make([]dated, len(r.nodes))},
+		hangs: make([]hung, len(r.hangs)), stays: make([]hung, len(r.stays))}
 	other.lay()
 	other.settle()
 	other.reserve()
@@ -78,23 +78,9 @@ func (r *retiming) again(in *Input, now minute, units []int32) *retiming {
 	return other
 }
 
-// retiming is one run of Retime.
+// retiming is one run of Retime: dates, with what has been taken up by what is placed so far.
 type retiming struct {
-	in      *Input
-	shop    *Shop
-	now     minute
-	before  *retiming // an earlier run, to take from what has not changed
-	earlier []Planned // what it came to
-	nodes   []*node
-	first   []int32 // by instrument, its first node; one more at the end
-	pieces  []int32 // by instrument, the number of its first piece
-	index   map[Event]int32
-	units   []span32 // runs of nodes that are placed together
-	unitOf  []int32
-	order   []int32 // units in the order in which they are placed
-	dates   []dated
-	moves   map[uuid.UUID][]Move
-	tests   map[Event][]Test
+	dating
 	hands   []*hands
 	alone   [1]*hands // the hands that are asked alone
 	working []load    // by place: pieces being worked on
@@ -105,9 +91,39 @@ type retiming struct {
 	dust    []load    // by air: work that makes dust
 	shares  map[shareKey][]shared
 	pinned  map[int32]*reserved
-	freed   []span                // when something is free that was not in the run before
-	filled  []span                // and the other way round
-	cache   map[cacheKey][]cached // what need not be searched again
+	cache   map[cacheKey][]cached // where there is no room
+	reuse
+}
+
+// graph is the events with what each waits for, and the runs that they are placed in. It is laid out once
+// and shared by all that date it.
+type graph struct {
+	shop   *Shop
+	nodes  []*node
+	first  []int32 // by instrument, its first node; one more at the end
+	pieces []int32 // by instrument, the number of its first piece
+	index  map[Event]int32
+	units  []span32 // runs of nodes that are placed together
+	unitOf []int32
+}
+
+// dating is the dates of a graph's events, and the clocks that run on them.
+type dating struct {
+	*graph
+	in    *Input
+	now   minute
+	order []int32 // units in the order in which they are placed
+	dates []dated
+	moves map[uuid.UUID][]Move
+	tests map[Event][]Test
+}
+
+// reuse is what is taken from an earlier run.
+type reuse struct {
+	before  *retiming // an earlier run, to take from what has not changed
+	earlier []Planned // what it came to
+	freed   []span    // when something is free that was not in the run before
+	filled  []span    // and the other way round
 }
 
 // dated is an event's dates while they are worked out.
@@ -250,7 +266,7 @@ func (r *retiming) lay() {
 }
 
 // layMoves sorts what was carried about by piece.
-func (r *retiming) layMoves() {
+func (r *dating) layMoves() {
 	r.moves = make(map[uuid.UUID][]Move)
 	for _, m := range r.in.Moves {
 		r.moves[m.Piece] = append(r.moves[m.Piece], m)

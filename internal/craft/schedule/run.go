@@ -95,9 +95,9 @@ func (r *retiming) tellHeld(from, end, to int32) {
 
 // waitsFor is the event that would miss its window: the first that a window of
 // the sitting closes for.
-func (r *retiming) waitsFor(from, end, to int32) int32 {
+func (g *graph) waitsFor(from, end, to int32) int32 {
 	for i := end; i < to; i++ {
-		for _, l := range r.nodes[i].links {
+		for _, l := range g.nodes[i].links {
 			if l.kind == Hard && l.close != nil && l.from >= from && l.from < end {
 				return i
 			}
@@ -107,9 +107,9 @@ func (r *retiming) waitsFor(from, end, to int32) int32 {
 }
 
 // sittingEnd is where the sitting that begins with an event ends.
-func (r *retiming) sittingEnd(i, to int32) int32 {
+func (g *graph) sittingEnd(i, to int32) int32 {
 	end := i + 1
-	for end < to && r.nodes[end].within && !r.nodes[end].fixed() {
+	for end < to && g.nodes[end].within && !g.nodes[end].fixed() {
 		end++
 	}
 	return end
@@ -117,7 +117,7 @@ func (r *retiming) sittingEnd(i, to int32) int32 {
 
 // missedHard looks whether an event begins after the hard window that an earlier
 // one opened has closed, and says how late that one would have to begin.
-func (r *retiming) missedHard(i, end int32) (opener int32, start minute, missed bool) {
+func (r *dating) missedHard(i, end int32) (opener int32, start minute, missed bool) {
 	for k := i; k < end; k++ {
 		for _, l := range r.nodes[k].links {
 			if l.kind != Hard || l.close == nil || (l.from >= i && l.from < end) {
@@ -135,7 +135,7 @@ func (r *retiming) missedHard(i, end int32) (opener int32, start minute, missed 
 	return 0, 0, false
 }
 
-func (r *retiming) giveUp(from, to int32, why string) {
+func (r *dating) giveUp(from, to int32, why string) {
 	for i := from; i < to; i++ {
 		if !r.nodes[i].fixed() {
 			r.dates[i] = dated{impossible: why, shares: -1, person: -1, because: because{node: -1}}
@@ -145,8 +145,8 @@ func (r *retiming) giveUp(from, to int32, why string) {
 
 // whatWouldHelp says why a run cannot keep a hard window, and what would make it
 // possible.
-func (r *retiming) whatWouldHelp(i, opener int32) string {
-	n, under := r.nodes[i], r.nodes[opener]
+func (g *graph) whatWouldHelp(i, opener int32) string {
+	n, under := g.nodes[i], g.nodes[opener]
 	var l *link
 	for k := range n.links {
 		if n.links[k].from == opener && n.links[k].kind == Hard && n.links[k].close != nil {
@@ -186,7 +186,7 @@ func (r *retiming) try(from, to int32, low minute) {
 		}
 		head.floats = true
 	}
-	if to-from == 1 && r.divides(r.nodes[from]) {
+	if to-from == 1 && r.nodes[from].divides() {
 		r.spread(from)
 		return
 	}

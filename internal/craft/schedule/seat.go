@@ -13,16 +13,16 @@ type sitting struct {
 	offsets  []minute // of each event from the start of the whole, without the lead
 }
 
-func (r *retiming) sitting(from, to int32, lead, saved minute) sitting {
-	if n := r.nodes[from]; to-from == 1 && lead == 0 && saved == 0 {
+func (g *graph) sitting(from, to int32, lead, saved minute) sitting {
+	if n := g.nodes[from]; to-from == 1 && lead == 0 && saved == 0 {
 		phases := n.phases[:n.parts]
 		return sitting{from: from, to: to, phases: phases, offsets: atOnce, total: lengthOf(phases)}
 	}
 	s := sitting{from: from, to: to, lead: lead, offsets: []minute{lead}}
-	s.phases = append(s.phases, r.nodes[from].phases[:r.nodes[from].parts]...)
+	s.phases = append(s.phases, g.nodes[from].phases[:g.nodes[from].parts]...)
 	s.phases[0].length += lead - saved
 	for i := from + 1; i < to; i++ {
-		n := r.nodes[i]
+		n := g.nodes[i]
 		if wait := minute(n.step.Within.AfterMin); wait > 0 {
 			s.phases = append(s.phases, phase{wait, wait >= freeing})
 		}
@@ -45,9 +45,9 @@ func (s *sitting) at(k int) minute {
 }
 
 // lengthAt is how long event k of the sitting takes.
-func (r *retiming) lengthAt(s *sitting, k int) minute {
+func (g *graph) lengthAt(s *sitting, k int) minute {
 	if k+1 < len(s.offsets) {
-		return s.offsets[k+1] - s.offsets[k] - minute(r.nodes[s.from+int32(k)+1].step.Within.AfterMin)
+		return s.offsets[k+1] - s.offsets[k] - minute(g.nodes[s.from+int32(k)+1].step.Within.AfterMin)
 	}
 	return s.total - s.offsets[k]
 }
@@ -107,8 +107,8 @@ func (r *retiming) inTheWay(s *sitting, ready, start minute) because {
 }
 
 // lastOpen is the last start before t at which the hours leave room for the sitting.
-func (r *retiming) lastOpen(s *sitting, t minute) minute {
-	hours := r.shop.placeHours(int(r.nodes[s.from].place))
+func (g *graph) lastOpen(s *sitting, t minute) minute {
+	hours := g.shop.placeHours(int(g.nodes[s.from].place))
 	for i := hours.from(t); i >= 0; i-- {
 		open := hours.spans[i]
 		if last := min(t, open.end-s.total); last >= open.start {
@@ -119,20 +119,20 @@ func (r *retiming) lastOpen(s *sitting, t minute) minute {
 }
 
 // openFor is the earliest start at which shop and places are open long enough.
-func (r *retiming) openFor(s *sitting, t minute) (minute, bool) {
+func (g *graph) openFor(s *sitting, t minute) (minute, bool) {
 	for {
-		at, fits := r.shop.hours[0].next(t, s.total)
+		at, fits := g.shop.hours[0].next(t, s.total)
 		for k := range s.offsets {
 			if !fits {
 				return 0, false
 			}
-			n := r.nodes[s.from+int32(k)]
-			if r.shop.Places[n.place].Calendar == nil {
+			n := g.nodes[s.from+int32(k)]
+			if g.shop.Places[n.place].Calendar == nil {
 				continue
 			}
 			var place minute
-			from, length := s.at(k), r.lengthAt(s, k)
-			place, fits = r.shop.placeHours(int(n.place)).next(at+from, length+s.offsets[k]-from)
+			from, length := s.at(k), g.lengthAt(s, k)
+			place, fits = g.shop.placeHours(int(n.place)).next(at+from, length+s.offsets[k]-from)
 			at = max(at, place-from)
 		}
 		if !fits || at == t {
@@ -176,9 +176,9 @@ func (r *retiming) push(s *sitting, t minute) (minute, move, bool) {
 	return r.pushHands(s, t)
 }
 
-func (r *retiming) isOpen(s *sitting, t minute) bool {
-	place := int(r.nodes[s.from].place)
-	return r.shop.hours[0].until(t) > t && r.shop.placeHours(place).until(t) > t
+func (g *graph) isOpen(s *sitting, t minute) bool {
+	place := int(g.nodes[s.from].place)
+	return g.shop.hours[0].until(t) > t && g.shop.placeHours(place).until(t) > t
 }
 
 // pushEvent moves the start of one event of a sitting on, which has a scuff of
@@ -273,7 +273,7 @@ func (r *retiming) pushHands(s *sitting, t minute) (minute, move, bool) {
 }
 
 // dateRest gives the later events of a sitting their dates.
-func (r *retiming) dateRest(s *sitting, head *dated) {
+func (r *dating) dateRest(s *sitting, head *dated) {
 	if len(s.offsets) == 1 {
 		return
 	}
@@ -321,7 +321,7 @@ func (r *retiming) share(s *sitting, d *dated) {
 }
 
 // stillGood reports whether a mix is within its pot life at the end of a coat.
-func (r *retiming) stillGood(n *node, mixed, end minute) bool {
-	life, sets := r.shop.PotLife(n.step.Material, int(n.place))
+func (g *graph) stillGood(n *node, mixed, end minute) bool {
+	life, sets := g.shop.PotLife(n.step.Material, int(n.place))
 	return !sets || end-mixed <= minute(life)
 }

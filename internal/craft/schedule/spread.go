@@ -8,12 +8,12 @@ const (
 )
 
 // divides reports whether an event is handwork that may be spread.
-func (r *retiming) divides(n *node) bool {
+func (n *node) divides() bool {
 	return n.step.Kind.Handwork() && n.parts == 1 && (n.step.Divide != nil || n.phases[0].length > divisible)
 }
 
 // least is the smallest useful stretch of handwork.
-func (r *retiming) least(n *node) minute {
+func (n *node) least() minute {
 	if n.step.Divide != nil {
 		return minute(n.step.Divide.LeastMin)
 	}
@@ -90,7 +90,7 @@ func (r *retiming) firstStretch(n *node) minute {
 	total := n.phases[0].length
 	first := total
 	for _, h := range r.hands {
-		first = min(first, cutting{r.least(n), r.longest(n, h)}.shortest(total))
+		first = min(first, cutting{n.least(), r.longest(n, h)}.shortest(total))
 	}
 	return first
 }
@@ -136,7 +136,7 @@ func (r *retiming) stretches(i int32, d *dated, h *hands, from, by minute) []spa
 	all := r.hands
 	r.alone[0] = h
 	r.hands = r.alone[:]
-	cut := cutting{r.least(n), r.longest(n, h)}
+	cut := cutting{n.least(), r.longest(n, h)}
 	for t, left := from, n.phases[0].length; left > 0; {
 		stretch := dated{ready: t}
 		short := cut.shortest(left)

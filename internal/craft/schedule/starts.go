@@ -111,13 +111,13 @@ func (l *startList) scan(d *dated) {
 
 // sameReason is how long what pushed a start on is the same: a gap may begin with the
 // end of an opening, and hold days on which only the place is closed.
-func (r *retiming) sameReason(s *sitting, m move, t, at minute) minute {
+func (g *graph) sameReason(s *sitting, m move, t, at minute) minute {
 	if m.cause != Closed {
 		return at
 	}
-	shop, place := r.shop.hours[0], r.shop.placeHours(int(r.nodes[s.from].place))
+	shop, place := g.shop.hours[0], g.shop.placeHours(int(g.nodes[s.from].place))
 	switch {
-	case r.isOpen(s, t):
+	case g.isOpen(s, t):
 		return min(at, shop.until(t), place.until(t))
 	case shop.until(t) > t:
 		return min(at, shop.until(t))

@@ -82,7 +82,7 @@ func (r *retiming) dry(i int32, d *dated) {
 	if r.shop.Places[p.hangs].Hooks == 0 {
 		return
 	}
-	*r.hang(i) = r.hangUp(&r.hooks[p.hangs], int32(p.hangs), span{d.start, r.handled(i, d.end)})
+	*r.hang(i) = hangUp(&r.hooks[p.hangs], int32(p.hangs), span{d.start, r.handled(i, d.end)})
 	d.reach = max(d.reach, r.hang(i).end)
 }
 
@@ -94,7 +94,7 @@ func (r *retiming) stayUntil(i int32, end, flashed minute) {
 		flashed = max(flashed, before.end)
 	}
 	if r.shop.places[place].Capacity > 0 && flashed > max(end, r.now) {
-		*r.stay(i) = r.hangUp(&r.working[place], place, span{end, flashed})
+		*r.stay(i) = hangUp(&r.working[place], place, span{end, flashed})
 	}
 }
 
@@ -118,20 +118,20 @@ func (r *retiming) open(i int32, d *dated) {
 }
 
 // airsOf are the airs that a coat dries in: where it is put on, and where it hangs.
-func (r *retiming) airsOf(n *node) []int {
-	here := &r.shop.places[n.place]
-	there := r.shop.places[here.hangs].air
+func (g *graph) airsOf(n *node) []int {
+	here := &g.shop.places[n.place]
+	there := g.shop.places[here.hangs].air
 	switch {
 	case here.air < 0:
 		return nil
 	case there < 0 || there == here.air:
-		return r.shop.airOf[here.air : here.air+1]
+		return g.shop.airOf[here.air : here.air+1]
 	}
 	return []int{here.air, there}
 }
 
 // hangUp takes up a stretch of a load for a piece until it is taken up again.
-func (r *retiming) hangUp(l *load, place int32, s span) hung {
+func hangUp(l *load, place int32, s span) hung {
 	l.add(s, 1)
 	return hung{span: s, load: l, place: place, on: true}
 }
@@ -172,13 +172,13 @@ func (r *retiming) hang(i int32) *hung { return &r.hangs[r.pieceOf(i)] }
 func (r *retiming) stay(i int32) *hung { return &r.stays[r.pieceOf(i)] }
 
 // pieceOf is the number of an event's piece, counted over all instruments.
-func (r *retiming) pieceOf(i int32) int32 { return r.pieces[r.nodes[i].instrument] + r.nodes[i].piece }
+func (g *graph) pieceOf(i int32) int32 { return g.pieces[g.nodes[i].instrument] + g.nodes[i].piece }
 
 // touchDry and handled are when a coat that ends then is out of the dust, and
 // off its hook.
-func (r *retiming) touchDry(i int32, end minute) minute { return r.own(i, r.nodes[i].dry, end) }
+func (r *dating) touchDry(i int32, end minute) minute { return r.own(i, r.nodes[i].dry, end) }
 
-func (r *retiming) handled(i int32, end minute) minute { return r.own(i, r.nodes[i].handle, end) }
+func (r *dating) handled(i int32, end minute) minute { return r.own(i, r.nodes[i].handle, end) }
 
 // offer lets later coats of the same product share this one's set-up.
 func (r *retiming) offer(i int32, n *node, d *dated) {
