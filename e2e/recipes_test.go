@@ -30,7 +30,8 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 	p.fill("Wood", "ash-swamp")
 	p.fill("Clear or oil", "water-clear")
 	p.fill("Look", "grain-colour")
-	for _, step := range []string{"Dark colour into the grain", "Rub the dark colour back", "Thin washcoat", "Main colour, bound in clear", "Fill the pores, tinted", "Toner over the colour", "Rub to satin"} {
+	for _, step := range []string{"Dark colour into the grain", "Rub the dark colour back", "Thin washcoat", "Main colour, bound in clear",
+		"Fill the pores, tinted", "Toner over the colour", "Rub to satin"} {
 		p.see("[data-forecast]", step)
 	}
 	p.gone("[data-forecast]", "Level part of the way")
@@ -77,7 +78,8 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	p.see("[data-archetypes]", "film to spare for a new hand")
 	p.see("[data-forecast]", "cavity")
 	p.tab("Every step")
-	for _, step := range []string{"Scuff the sealer", "Base coat", "Clear, to the levelling", "Level part of the way", "Clear, to the end", "Conductive paint", "Wax on the board", "Polish the frets to a mirror", "String it and set it up"} {
+	for _, step := range []string{"Scuff the sealer", "Base coat", "Clear, to the levelling", "Level part of the way", "Clear, to the end",
+		"Conductive paint", "Wax on the board", "Polish the frets to a mirror", "String it and set it up"} {
 		p.see("[data-forecast]", step)
 	}
 	p.click("button", "Something is on order")
@@ -99,7 +101,8 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	}
 	require.NotEqual(t, uuid.Nil, last)
 	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person, Changes: []shop.Change{{Kind: "material", StepID: last, Material: "nitro"}}}, 201)
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person,
+		Changes: []shop.Change{{Kind: "material", StepID: last, Material: "nitro"}}}, 201)
 	p.see("[data-objection=goes-over]", "before what is below has cured")
 	p.click("[data-objection=goes-over] button", "Look at the step")
 	p.see("[data-sheet]", "nitrocellulose lacquer")
@@ -153,7 +156,8 @@ func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
 		}
 	}
 	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person, Changes: []shop.Change{{Kind: "material", StepID: oil, Material: "finishing-oil"}}}, 201)
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person,
+		Changes: []shop.Change{{Kind: "material", StepID: oil, Material: "finishing-oil"}}}, 201)
 	p.visit("/instruments/" + id + "?step=" + oil.String() + "&coat=1")
 	p.see("[data-sheet]", "Does not go.")
 	p.see("[data-sheet]", "Wax blocks the wood")

@@ -38,7 +38,8 @@ func TestATapBeforeThePeopleHaveComeIsKept(t *testing.T) {
 	r := room(t)
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")
-	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowPeople})
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument,
+		protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowPeople})
 	require.NoError(t, err)
 	p.visit("/rack")
 	p.see("[data-log]", "Log done")

@@ -56,7 +56,9 @@ func (p *page) wander() {
 	}
 	middle := p.spotOf("[data-threads]")
 	for _, by := range []spot{{0.1, 400}, {0.1, 1200}, {0.1, 3000}, {0.1, -4600}, {300, 0.1}, {-300, 0.1}} {
-		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent, input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: middle.X, Y: middle.Y, DeltaX: by.X, DeltaY: by.Y})
+		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent,
+			input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: middle.X, Y: middle.Y, DeltaX: by.X,
+				DeltaY: by.Y})
 		require.NoError(p.t, err)
 		time.Sleep(150 * time.Millisecond)
 	}

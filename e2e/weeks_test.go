@@ -83,7 +83,8 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.press("\r")
 	p.until(`document.activeElement?.matches('[data-move-bar]')`, "the bar should have the keyboard")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
-	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))) // → with shift: a day
+	// → with shift: a day
+	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
 	p.see("[data-move-to]", "Tue 17 Mar")
 	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
 	p.see("[data-move-to]", "Thu 19 Mar") // over the Wednesday, on which the booth is closed
@@ -176,8 +177,9 @@ func TestAProposalIsAccepted(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { r.Stop() })
 	neck := func(name, promise string) {
-		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise, Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			{Kind: recipe.Neck, Clear: "hardwax-oil", Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}}}}, 201)
+		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
+			Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
+				{Kind: recipe.Neck, Clear: "hardwax-oil", Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}}}}, 201)
 	}
 	for n := range 9 {
 		neck(fmt.Sprint("Stint ", n), "2026-06-30")
@@ -213,10 +215,12 @@ func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
 	require.NoError(t, r.Stop()) // the stream outlives its server
 	require.NoError(t, r.Start(context.Background()))
 	reference := get[shop.Reference](t, r.URL+"/api/reference")
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}}, 201)
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}},
+		201)
 	tobin.see("[data-people]", "Plover")
 	changed := time.Now() // and once the stream is back, without any delay that a person would notice
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Dotterel"}}}, 201)
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Dotterel"}}},
+		201)
 	tobin.see("[data-people]", "Dotterel")
 	t.Logf("a change was seen on the other page after %d ms", time.Since(changed).Milliseconds())
 }
@@ -294,7 +298,9 @@ func TestDaysArePannedAndZoomedByKeyboardAndWheel(t *testing.T) {
 	}
 	wide, at := width(), left()
 	wheel := func(x, y float64, keys int64) {
-		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent, input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: list.X, Y: list.Y, DeltaX: x, DeltaY: y, Modifiers: keys})
+		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent,
+			input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: list.X, Y: list.Y, DeltaX: x, DeltaY: y,
+				Modifiers: keys})
 		require.NoError(t, err)
 	}
 	changed := func(what string, now func() float64, than float64, more bool) {

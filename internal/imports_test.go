@@ -16,9 +16,12 @@ var may = map[string][]string{
 	"umberfrost/internal/formats": {"umberfrost/internal/craft", "umberfrost/docs/formats"}, // the published schemas
 	"umberfrost/docs/formats":     {},
 	"umberfrost/internal/store":   {"umberfrost/internal/craft"},
-	"umberfrost/internal/shop":    {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats", "umberfrost/docs/formats"},
-	"umberfrost/internal/web":     {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats", "umberfrost/docs/formats", "umberfrost/internal/shop"},
-	"umberfrost/internal/demo":    {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats", "umberfrost/docs/formats", "umberfrost/internal/shop"},
+	"umberfrost/internal/shop": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats",
+		"umberfrost/docs/formats"},
+	"umberfrost/internal/web": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats",
+		"umberfrost/docs/formats", "umberfrost/internal/shop"},
+	"umberfrost/internal/demo": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats",
+		"umberfrost/docs/formats", "umberfrost/internal/shop"},
 	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/store"}, // store for its test helper
 	"umberfrost/ui":               {},
 }
@@ -61,7 +64,8 @@ func TestCraftIsPureAndBuiltInFloors(t *testing.T) {
 		assert.True(t, known, "%s stands on no floor: add it to this test", pkg)
 		for _, dep := range imports {
 			// math/rand/v2 only draws from the seed that it is given; the old one has a seed of its own.
-			assert.False(t, strings.HasPrefix(dep, "umberfrost") && strings.HasSuffix(dep, "test"), "%s imports %s, which is for tests", pkg, dep)
+			assert.False(t, strings.HasPrefix(dep, "umberfrost") && strings.HasSuffix(dep, "test"), "%s imports %s, which is for tests",
+				pkg, dep)
 			assert.NotContains(t, []string{"database/sql", "net", "net/http", "math/rand", "os", "os/exec"}, dep, pkg)
 			if below, ours := floor[dep]; ours && dep != pkg {
 				assert.Less(t, below, level, "%s imports %s, which is not below it", pkg, dep)

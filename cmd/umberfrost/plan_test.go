@@ -71,7 +71,8 @@ func planned(t *testing.T, stdin string, args ...string) report {
 }
 
 func TestThePlanTellsProgramsEverything(t *testing.T) {
-	r := planned(t, "", "--propose", "--chance", "5", "--what-if", examples+"two-people-and-a-booth.json", examples+"two-people-and-a-booth.json")
+	r := planned(t, "", "--propose", "--chance", "5", "--what-if", examples+"two-people-and-a-booth.json",
+		examples+"two-people-and-a-booth.json")
 	seen := map[string]bool{}
 	for _, e := range r.Events {
 		assert.NotEmpty(t, e.Regions)
@@ -79,7 +80,8 @@ func TestThePlanTellsProgramsEverything(t *testing.T) {
 		assert.NotEqual(t, uuid.Nil, e.PieceID)
 		assert.NotNil(t, e.PlaceID)
 		assert.True(t, e.Done || (e.PersonID != nil && e.Ready != nil && !e.Ready.After(*e.Start)), e.Title)
-		seen["pinned"], seen["spans"], seen["shares"] = seen["pinned"] || e.Pinned, seen["spans"] || len(e.Spans) > 1, seen["shares"] || e.Shares != nil
+		seen["pinned"], seen["spans"], seen["shares"] = seen["pinned"] || e.Pinned, seen["spans"] || len(e.Spans) > 1,
+			seen["shares"] || e.Shares != nil
 	}
 	assert.Equal(t, map[string]bool{"pinned": true, "spans": true, "shares": true}, seen)
 }

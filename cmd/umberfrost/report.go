@@ -107,7 +107,8 @@ func some(t time.Time) *time.Time {
 }
 
 func reportOf(in schedule.Input, plan *schedule.Plan) *report {
-	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: search.Measure(plan).Text(), BoundLate: search.LowerBoundLate(plan)}
+	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: search.Measure(plan).Text(),
+		BoundLate: search.LowerBoundLate(plan)}
 	names, bounds := make(map[uuid.UUID][2]string), plan.LowerBounds()
 	for i, instrument := range in.Instruments {
 		f := plan.Forecasts[i]
@@ -115,8 +116,10 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 		if hours := f.Slack.Hours(); f.Impossible == "" {
 			slack = &hours
 		}
-		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name, Promise: instrument.Promise.String(), Finish: some(f.Finish),
-			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), LowerBound: some(bounds[i]), ShowReady: some(f.Show), Impossible: f.Impossible})
+		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name,
+			Promise: instrument.Promise.String(), Finish: some(f.Finish),
+			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), LowerBound: some(bounds[i]), ShowReady: some(f.Show),
+			Impossible: f.Impossible})
 		for _, piece := range instrument.Pieces {
 			names[piece.ID] = [2]string{instrument.Name, piece.Name}
 		}
@@ -134,9 +137,11 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 // eventOf is an event with all that a program asks of it.
 func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [2]string, place string) reportEvent {
 	step := plan.Step(e.Event)
-	line := reportEvent{InstrumentID: e.Instrument, Instrument: names[0], PieceID: e.Piece, Piece: names[1], Regions: step.Regions, Step: e.Step, Coat: e.Coat,
-		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done, LeftOut: e.Skipped,
-		Cause: string(e.Because.Cause), Because: explain.Sentence(plan, e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
+	line := reportEvent{InstrumentID: e.Instrument, Instrument: names[0], PieceID: e.Piece, Piece: names[1], Regions: step.Regions,
+		Step: e.Step, Coat: e.Coat,
+		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done,
+		LeftOut: e.Skipped,
+		Cause:   string(e.Because.Cause), Because: explain.Sentence(plan, e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
 		Pinned: e.Pinned, Floats: e.Floats, Impossible: e.Impossible}
 	if e.Place != uuid.Nil {
 		line.PlaceID = &e.Place
@@ -220,7 +225,8 @@ func (r *report) print(to io.Writer) error {
 	fmt.Fprintln(table, "\nSTART\tEND\tWHAT\tWHERE\tBECAUSE")
 	for _, e := range r.Events {
 		if !e.Done {
-			fmt.Fprintf(table, "%s\t%s\t%s %s: %s\t%s\t%s\n", r.say(e.Start), r.say(e.End), e.Instrument, e.Piece, e.Title, e.Place, e.Because)
+			fmt.Fprintf(table, "%s\t%s\t%s %s: %s\t%s\t%s\n", r.say(e.Start), r.say(e.End), e.Instrument, e.Piece, e.Title, e.Place,
+				e.Because)
 		}
 	}
 	if err := table.Flush(); err != nil {

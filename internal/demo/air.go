@@ -22,7 +22,8 @@ func places(week [7][]calendar.Hours) []shop.Place {
 	return []shop.Place{
 		{Key: "loft", Name: "the drying loft", Kind: "drying", Hooks: 16, Profile: profile(19.5, 21.5, 50, 46)},
 		{Key: "bench", Name: "the bench", Kind: schedule.Bench, Air: "workshop", Profile: profile(17.5, 20.5, 56, 50)},
-		{Key: "booth", Name: "the booth", Kind: schedule.Booth, Capacity: 2, Air: "booth", HangsIn: "loft", Week: &booth, Profile: profile(17.5, 21, 54, 47)},
+		{Key: "booth", Name: "the booth", Kind: schedule.Booth, Capacity: 2, Air: "booth", HangsIn: "loft", Week: &booth,
+			Profile: profile(17.5, 21, 54, 47)},
 		{Key: "wheel", Name: "the wheel", Kind: schedule.Wheel, Capacity: 1, Air: "lean-to", HangsIn: "bench"},
 	}
 }

@@ -76,14 +76,22 @@ func dyed(product string) map[string]string { return map[string]string{"body:col
 
 var jobs = []booked{
 	{name: "Ruff", outline: "slab", started: 40, promise: 2, wish: filled(nil, neck("walnut-black", "640 mm", "52 mm"))},
-	{name: "Curlew", outline: "two-horned", started: 34, promise: 21, wish: filled(body("ash-swamp", "480 mm", "330 mm", "44 mm"), neck("maple-hard", "650 mm", "51 mm")), colours: dyed("Estuary Blue")},
-	{name: "Godwit", outline: "bass", started: 27, promise: 60, wish: archetype("lacquer-burst"), colours: dyed("Marsh Honey"), serial: "SR 26-031", show: 55},
-	{name: "Whimbrel", outline: "one-horned", started: 24, promise: 9, wish: filled(body("mahogany-genuine", "460 mm", "335 mm", "45 mm"), neck("mahogany-genuine", "628 mm", "53 mm")), colours: dyed("Cockle Red")},
+	{name: "Curlew", outline: "two-horned", started: 34, promise: 21,
+		wish: filled(body("ash-swamp", "480 mm", "330 mm", "44 mm"), neck("maple-hard", "650 mm", "51 mm")), colours: dyed("Estuary Blue")},
+	{name: "Godwit", outline: "bass", started: 27, promise: 60, wish: archetype("lacquer-burst"), colours: dyed("Marsh Honey"),
+		serial: "SR 26-031", show: 55},
+	{name: "Whimbrel", outline: "one-horned", started: 24, promise: 9,
+		wish:    filled(body("mahogany-genuine", "460 mm", "335 mm", "45 mm"), neck("mahogany-genuine", "628 mm", "53 mm")),
+		colours: dyed("Cockle Red")},
 	{name: "Lapwing", outline: "slab", started: 13, promise: 35, wish: archetype("oil"), serial: "SR 26-034"},
-	{name: "Knot", outline: "angular", started: 11, promise: 44, wish: filled(body("ash-northern", "18 7/8 in", "13 in", "1 3/4 in"), nil), colours: dyed("Samphire Green")},
-	{name: "Avocet", outline: "two-horned", started: 8, promise: 60, wish: archetype("grain-colour"), colours: map[string]string{"body:dark": "Tidewrack Charcoal", "body:colour": "Marsh Honey Bound"}, serial: "SR 26-036"},
-	{name: "Dunlin", outline: "slab", started: 6, promise: 45, wish: varnishedNeck(), colours: map[string]string{"neck:colour": "Cockle Red"}},
-	{name: "Sanderling", outline: "slab", started: 5, promise: 75, wish: filled(body("sapele", "445 mm", "320 mm", "40 mm"), neck("walnut-black", "625 mm", "50 mm")), colours: dyed("Marsh Honey")},
+	{name: "Knot", outline: "angular", started: 11, promise: 44, wish: filled(body("ash-northern", "18 7/8 in", "13 in", "1 3/4 in"), nil),
+		colours: dyed("Samphire Green")},
+	{name: "Avocet", outline: "two-horned", started: 8, promise: 60, wish: archetype("grain-colour"),
+		colours: map[string]string{"body:dark": "Tidewrack Charcoal", "body:colour": "Marsh Honey Bound"}, serial: "SR 26-036"},
+	{name: "Dunlin", outline: "slab", started: 6, promise: 45, wish: varnishedNeck(),
+		colours: map[string]string{"neck:colour": "Cockle Red"}},
+	{name: "Sanderling", outline: "slab", started: 5, promise: 75,
+		wish: filled(body("sapele", "445 mm", "320 mm", "40 mm"), neck("walnut-black", "625 mm", "50 mm")), colours: dyed("Marsh Honey")},
 	{name: "Turnstone", outline: "one-horned", started: 2, promise: 80, wish: archetype("two-part"), serial: "SR 26-038"},
 }
 
@@ -188,7 +196,8 @@ func secondThoughts(ctx context.Context, service *shop.Service, shelf map[string
 	}
 	for _, step := range view.Pieces[0].Steps {
 		if step.Title == "Clear, to the end" {
-			_, err = service.KeepChanges(ctx, shop.Changes{PersonID: who, Changes: []shop.Change{{Kind: "material", StepID: step.StepID, Material: shelf["Spartina Lacquer"].String()}}})
+			_, err = service.KeepChanges(ctx, shop.Changes{PersonID: who,
+				Changes: []shop.Change{{Kind: "material", StepID: step.StepID, Material: shelf["Spartina Lacquer"].String()}}})
 		}
 	}
 	return err

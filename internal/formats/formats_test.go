@@ -130,7 +130,8 @@ func TestVersion1IsReadAsVersion2(t *testing.T) {
 	for _, step := range body.Steps {
 		assert.NotEmpty(t, step.Regions, step.Title)
 	}
-	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin", Plain: true}}, file.Instruments[0].Wish.Pieces[0].Regions)
+	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin", Plain: true}},
+		file.Instruments[0].Wish.Pieces[0].Regions)
 	_, err = Read(strings.NewReader(strings.Replace(string(data), `"version": 1`, `"version": 2`, 1)))
 	assert.ErrorContains(t, err, "zones", "version 2 has another word for them")
 }
@@ -183,7 +184,8 @@ func TestIdsMustNameSomething(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, Write(&out, file))
 	_, err := Read(&out)
-	for _, want := range []string{"/order/0/step", "/log/0/id", "/log/0/instrument", "/log/0/milestone", "/log/0/step", "/shop/readings/0/place"} {
+	for _, want := range []string{"/order/0/step", "/log/0/id", "/log/0/instrument", "/log/0/milestone", "/log/0/step",
+		"/shop/readings/0/place"} {
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -193,7 +195,8 @@ func TestTheLogIsFolded(t *testing.T) {
 	steps := file.Instruments[0].Pieces[0].Steps
 	at := func(h int) time.Time { return file.Now.Add(time.Duration(h) * time.Hour) }
 	entry := func(kind string, step *uuid.UUID, coat, h int) Entry {
-		return Entry{ID: uuid.New(), Kind: kind, Instrument: file.Instruments[0].ID, Step: step, Coat: &coat, HappenedAt: at(h), RecordedAt: at(h)}
+		return Entry{ID: uuid.New(), Kind: kind, Instrument: file.Instruments[0].ID, Step: step, Coat: &coat, HappenedAt: at(h),
+			RecordedAt: at(h)}
 	}
 	wrong := entry(job.Done, &steps[1].ID, 1, -9)
 	void := Entry{ID: uuid.New(), Kind: job.Void, Instrument: file.Instruments[0].ID, Voids: &wrong.ID, HappenedAt: at(-8)}
@@ -203,11 +206,13 @@ func TestTheLogIsFolded(t *testing.T) {
 	yes := true
 	tested := entry(job.Tested, &steps[2].ID, 1, -1)
 	tested.Milestone, tested.Passed = "sand", &yes
-	moved := Entry{ID: uuid.New(), Kind: job.Moved, Instrument: file.Instruments[0].ID, Piece: &file.Instruments[0].Pieces[0].ID, Place: &file.Shop.Places[0].ID, HappenedAt: at(-2)}
+	moved := Entry{ID: uuid.New(), Kind: job.Moved, Instrument: file.Instruments[0].ID, Piece: &file.Instruments[0].Pieces[0].ID,
+		Place: &file.Shop.Places[0].ID, HappenedAt: at(-2)}
 	file.Log = []Entry{wrong, void, late, twin, skipped, tested, moved}
 	in, err := file.Input(*file.Now)
 	require.NoError(t, err)
-	assert.Equal(t, at(-5), in.Facts[schedule.Event{Step: steps[1].ID, Coat: 1}].End, "the one that stood, not the struck one and not its late twin")
+	assert.Equal(t, at(-5), in.Facts[schedule.Event{Step: steps[1].ID, Coat: 1}].End,
+		"the one that stood, not the struck one and not its late twin")
 	assert.True(t, in.Facts[schedule.Event{Step: steps[2].ID, Coat: 2}].Skipped)
 	assert.Len(t, in.Tests, 1)
 	assert.Len(t, in.Moves, 1)

@@ -138,7 +138,8 @@ func (s *Server) Resume(ctx context.Context) error {
 // URL is how to connect to a database of this server. The database "postgres"
 // always exists.
 func (s *Server) URL(database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, s.password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(s.port)), Path: database}
+	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, s.password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(s.port)),
+		Path: database}
 	u.RawQuery = "sslmode=disable"
 	return u.String()
 }

@@ -44,8 +44,10 @@ type bent struct {
 // bend applies changes, one after the other. It fails with *Invalid naming the
 // change and the field.
 func (m *moment) bend(changes []Change, by uuid.UUID) (*bent, error) {
-	b := &bent{moment: m, changes: changes, by: by, file: m.file.Clone(), wider: true, places: make(map[uuid.UUID]bool), people: make(map[uuid.UUID]bool),
-		steps: make(map[uuid.UUID]bool), pieces: make(map[uuid.UUID]bool), wished: make(map[uuid.UUID]bool), pins: make(map[schedule.Event]bool)}
+	b := &bent{moment: m, changes: changes, by: by, file: m.file.Clone(), wider: true, places: make(map[uuid.UUID]bool),
+		people: make(map[uuid.UUID]bool),
+		steps:  make(map[uuid.UUID]bool), pieces: make(map[uuid.UUID]bool), wished: make(map[uuid.UUID]bool),
+		pins: make(map[schedule.Event]bool)}
 	for i := range changes {
 		if err := b.apply(&changes[i]); err != nil {
 			return nil, within(changePath(i), err)

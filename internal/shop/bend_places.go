@@ -110,7 +110,8 @@ func (b *bent) place(c *Change) error {
 	}
 	if c.PlaceID == uuid.Nil {
 		v.ValidFrom = b.now.UTC()
-		p := formats.Place{ID: uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "place %s %d", v.Name, b.revision)), Versions: []formats.PlaceVersion{*v}}
+		p := formats.Place{ID: uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "place %s %d", v.Name, b.revision)),
+			Versions: []formats.PlaceVersion{*v}}
 		b.file.Shop.Places, b.places[p.ID] = append(b.file.Shop.Places, p), true
 		return b.say(false, "a new place: %s", v.Name)
 	}

@@ -231,7 +231,8 @@ func (b *bent) wait(piece *job.Piece, day calendar.Day) bool {
 		next.Arrival = &schedule.Arrival{Expected: day}
 		return true
 	}
-	gate := job.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate, Title: "Wait for the day", Coats: 1, Version: 1, Edited: true,
+	gate := job.Step{ID: uuid.NewSHA1(next.ID, []byte(waitSlot)), Slot: waitSlot + next.Slot, Kind: schedule.Gate,
+		Title: "Wait for the day", Coats: 1, Version: 1, Edited: true,
 		How: "Leave the piece until the day that was set.", Why: "It was decided to go on no sooner, so that other work comes first."}
 	gate.Arrival = &schedule.Arrival{Expected: day}
 	for _, z := range piece.Regions {

@@ -59,9 +59,11 @@ func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
 		says   string
 		moves  bool
 	}{
-		"a pin":               {shop.Change{Kind: "pin", StepID: level, Coat: 1, At: ptr(time.Date(2026, 3, 9, 8, 0, 0, 0, time.UTC))}, "on Mon 9 Mar 09:00", true},
-		"a pin let go":        {shop.Change{Kind: "unpin", StepID: level, Coat: 1}, "no longer pinned", true},
-		"the booth opened":    {shop.Change{Kind: "day", PlaceID: booth, Date: "2026-02-04", Open: true}, "the booth open on Wed 4 February", false},
+		"a pin": {shop.Change{Kind: "pin", StepID: level, Coat: 1, At: ptr(time.Date(2026, 3, 9, 8, 0, 0, 0, time.UTC))},
+			"on Mon 9 Mar 09:00", true},
+		"a pin let go": {shop.Change{Kind: "unpin", StepID: level, Coat: 1}, "no longer pinned", true},
+		"the booth opened": {shop.Change{Kind: "day", PlaceID: booth, Date: "2026-02-04", Open: true},
+			"the booth open on Wed 4 February", false},
 		"the shop closed":     {shop.Change{Kind: "day", Date: "2026-02-03"}, "the shop closed on Tue 3 February", true},
 		"longer Fridays":      {shop.Change{Kind: "week", Weekday: 5, Hours: "8-12, 13-22"}, "Fridays: 08:00–12:00, 13:00–22:00", true},
 		"the booth on Friday": {shop.Change{Kind: "week", Weekday: 5, PlaceID: booth, Hours: "8-17:30"}, "the booth on Fridays", true},
@@ -70,18 +72,27 @@ func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
 		"a colder loft":       {shop.Change{Kind: "warmer", PlaceID: drying, Degrees: -3}, "the drying room 3 °C colder", true},
 		"more coats":          {shop.Change{Kind: "coats", StepID: clear, Coats: 2}, "2 coats more on “Clear” of Knot body", true},
 		"fewer coats":         {shop.Change{Kind: "coats", StepID: ruffsOwn, Coats: -3}, "3 coats fewer", true},
-		"another clear":       {shop.Change{Kind: "material", StepID: clear, Material: "nitro"}, "“Clear” of Knot body with nitrocellulose lacquer", true},
-		"a product":           {shop.Change{Kind: "material", StepID: ruffsOwn, Material: "25830fda-9158-509a-873e-c741256ce468"}, "with Harbour Clear", true},
-		"later":               {shop.Change{Kind: "start", InstrumentID: ruff, Date: "2026-03-02"}, "Ruff not before Mon 2 March", true},
+		"another clear": {shop.Change{Kind: "material", StepID: clear, Material: "nitro"},
+			"“Clear” of Knot body with nitrocellulose lacquer", true},
+		"a product": {shop.Change{Kind: "material", StepID: ruffsOwn, Material: "25830fda-9158-509a-873e-c741256ce468"},
+			"with Harbour Clear", true},
+		"later": {shop.Change{Kind: "start", InstrumentID: ruff, Date: "2026-03-02"}, "Ruff not before Mon 2 March", true},
 		"more caution": {shop.Change{Kind: "shop", Shop: &shop.ShopForm{Name: "A finishing room", TimeZone: "Europe/Berlin", Margin: "1,6",
 			Week: everyWeekday}}, "caution × 1.6 instead of × 1.25", true},
-		"a bigger booth": {shop.Change{Kind: "place", PlaceID: booth, Place: &shop.PlaceForm{Name: "the big booth", Kind: "booth", Capacity: "3",
-			HangsIn: drying, OwnHours: true, Week: everyWeekday}}, "the big booth, changed", true},
-		"a new place": {shop.Change{Kind: "place", Place: &shop.PlaceForm{Name: "the shed", Kind: "drying", Hooks: "4", Week: everyWeekday}}, "a new place: the shed", false},
-		"air":         {shop.Change{Kind: "profile", PlaceID: drying, Knots: []climate.Knot{{Hour: 12, Air: climate.Air{Temperature: 14, Humidity: 60}}}}, "other usual air in the drying room", true},
-		"short days": {shop.Change{Kind: "person", Person: &shop.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"), Name: "Ada", OwnHours: true,
+		"a bigger booth": {shop.Change{Kind: "place", PlaceID: booth,
+			Place: &shop.PlaceForm{Name: "the big booth", Kind: "booth", Capacity: "3",
+				HangsIn: drying, OwnHours: true, Week: everyWeekday}}, "the big booth, changed", true},
+		"a new place": {shop.Change{Kind: "place", Place: &shop.PlaceForm{Name: "the shed", Kind: "drying", Hooks: "4",
+			Week: everyWeekday}}, "a new place: the shed", false},
+		"air": {shop.Change{Kind: "profile", PlaceID: drying,
+			Knots: []climate.Knot{{Hour: 12, Air: climate.Air{Temperature: 14, Humidity: 60}}}}, "other usual air in the drying room",
+			true},
+		"short days": {shop.Change{Kind: "person", Person: &shop.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"),
+			Name: "Ada", OwnHours: true,
 			Week: []string{"", "9-11", "", "", "", "", ""}}}, "Ada, with hours of their own", true},
-		"somebody leaves": {shop.Change{Kind: "person", Person: &shop.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"), Name: "Ada", Left: true}}, "Ada works here no more", true},
+		"somebody leaves": {shop.Change{Kind: "person",
+			Person: &shop.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"), Name: "Ada", Left: true}},
+			"Ada works here no more", true},
 	} {
 		t.Run(name, func(t *testing.T) {
 			r := imported(t, twoPeople)
@@ -158,11 +169,15 @@ func TestWhatCannotBeIsSaid(t *testing.T) {
 		"no such material": {shop.Change{Kind: "material", StepID: clear, Material: "honey"}, "material", "a product on the shelf"},
 		"not done":         {shop.Change{Kind: "redo", StepID: clear, Coat: 1}, "coat", "only what is done"},
 		"no instrument":    {shop.Change{Kind: "start", InstrumentID: clear, Date: "2026-03-02"}, "instrumentId", "must be an instrument"},
-		"a shop":           {shop.Change{Kind: "shop", Shop: &shop.ShopForm{Name: "x", TimeZone: "Mars", Margin: "0.5", Week: everyWeekday}}, "shop.timeZone", "IANA"},
-		"never open":       {shop.Change{Kind: "shop", Shop: &shop.ShopForm{Name: "x", TimeZone: "UTC", Margin: "1", Week: make([]string, 7)}}, "shop.week[1]", "at least one day"},
-		"a place":          {shop.Change{Kind: "place", Place: &shop.PlaceForm{Name: "", Kind: "bench", Capacity: "many", Week: everyWeekday}}, "place.name", "1 to 60"},
-		"air":              {shop.Change{Kind: "profile", PlaceID: drying, Knots: []climate.Knot{{Hour: 200}}}, "knots", "hours are from 0"},
-		"unknown":          {shop.Change{Kind: "magic"}, "kind", "no such change"},
+		"a shop": {shop.Change{Kind: "shop",
+			Shop: &shop.ShopForm{Name: "x", TimeZone: "Mars", Margin: "0.5", Week: everyWeekday}}, "shop.timeZone", "IANA"},
+		"never open": {shop.Change{Kind: "shop",
+			Shop: &shop.ShopForm{Name: "x", TimeZone: "UTC", Margin: "1", Week: make([]string, 7)}}, "shop.week[1]", "at least one day"},
+		"a place": {shop.Change{Kind: "place",
+			Place: &shop.PlaceForm{Name: "", Kind: "bench", Capacity: "many", Week: everyWeekday}}, "place.name", "1 to 60"},
+		"air": {shop.Change{Kind: "profile", PlaceID: drying, Knots: []climate.Knot{{Hour: 200}}}, "knots",
+			"hours are from 0"},
+		"unknown": {shop.Change{Kind: "magic"}, "kind", "no such change"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, err := r.whatIf(test.change)
@@ -221,7 +236,8 @@ func TestAskingLeavesNoTraceWithinTheMinuteOfAChange(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, before.Days, 3)
 	for _, place := range []uuid.UUID{uuid.Nil, booth} {
-		_, err := r.whatIf(shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-10", Open: true}, shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-11"})
+		_, err := r.whatIf(shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-10", Open: true},
+			shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-11"})
 		require.NoError(t, err)
 	}
 	after, err := r.service.Shop(ctx)
@@ -326,7 +342,8 @@ func TestWeeksShowWhatTheDaysHold(t *testing.T) {
 	assert.Equal(t, "Knot", weeks.Rows[0].Name, "the nearest promise first")
 	require.NotNil(t, weeks.Rows[0].Critical)
 	assert.Contains(t, weeks.Rows[0].Critical.Text, "The longest wait")
-	assert.Equal(t, []string{"the bench", "the wheel", "the booth"}, []string{weeks.Loads[0].Name, weeks.Loads[1].Name, weeks.Loads[2].Name})
+	assert.Equal(t, []string{"the bench", "the wheel", "the booth"},
+		[]string{weeks.Loads[0].Name, weeks.Loads[1].Name, weeks.Loads[2].Name})
 	assert.False(t, weeks.Days[2].Places[2].Open, "the booth is not ours on Wednesdays")
 	assert.True(t, weeks.Days[14].Special, "a holiday")
 	assert.False(t, weeks.Days[14].Open)

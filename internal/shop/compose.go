@@ -256,7 +256,8 @@ func (m *moment) checkMaterials(in NewInstrument, draft recipe.Draft) []recipe.F
 	for role, id := range in.Materials {
 		at, family := "materials."+role, families[role]
 		if !recipe.KnownRole(role) {
-			faults = append(faults, recipe.Fault{Path: at, Message: "there is no such material in any schedule; name it like body:clear", Value: role})
+			faults = append(faults, recipe.Fault{Path: at, Message: "there is no such material in any schedule; name it like body:clear",
+				Value: role})
 			continue
 		}
 		if family == "" {
@@ -265,9 +266,11 @@ func (m *moment) checkMaterials(in NewInstrument, draft recipe.Draft) []recipe.F
 		made, found := m.product(id)
 		switch {
 		case !found:
-			faults = append(faults, recipe.Fault{Path: at, Message: "there is no such product on the shelf; choose one of the " + family + " family, or leave it out", Value: id})
+			faults = append(faults, recipe.Fault{Path: at,
+				Message: "there is no such product on the shelf; choose one of the " + family + " family, or leave it out", Value: id})
 		case made.Family.ID != family:
-			faults = append(faults, recipe.Fault{Path: at, Message: fmt.Sprintf("%s is of the family %s; this needs %s", made.Name, made.Family.ID, family), Value: id})
+			faults = append(faults, recipe.Fault{Path: at,
+				Message: fmt.Sprintf("%s is of the family %s; this needs %s", made.Name, made.Family.ID, family), Value: id})
 		}
 	}
 	return faults
@@ -285,7 +288,8 @@ func (st *state) product(id uuid.UUID) (material.Material, bool) {
 // toInstrument gives a draft its identities. They follow from the instrument's id
 // and the slots, so that composing the same choices again makes the same steps.
 func (m *moment) toInstrument(in NewInstrument, promise calendar.Day, show *calendar.Day, draft recipe.Draft) recipe.Instrument {
-	out := recipe.Instrument{Wish: &in.Wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Promise: promise, Show: show,
+	out := recipe.Instrument{Wish: &in.Wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline,
+		Promise: promise, Show: show,
 		Serial: strings.TrimSpace(in.Serial), CreatedAt: m.now, Version: 1}}
 	ids := idsOf(in.ID)
 	for _, piece := range draft.Pieces {
@@ -313,7 +317,8 @@ func (in idsOf) step(slot string) uuid.UUID            { return in.named("step "
 
 // made is a piece of a draft with its ids.
 func (in idsOf) made(p recipe.Piece) job.Piece {
-	out := job.Piece{ID: in.piece(p.Kind), Kind: p.Kind, Length: p.Length, Width: p.Width, Thickness: p.Thickness, Regions: []job.Region{}, Steps: []job.Step{}}
+	out := job.Piece{ID: in.piece(p.Kind), Kind: p.Kind, Length: p.Length, Width: p.Width, Thickness: p.Thickness, Regions: []job.Region{},
+		Steps: []job.Step{}}
 	for _, region := range p.Regions {
 		made := region.Region
 		made.ID = in.region(region.Key)

@@ -101,7 +101,8 @@ func (w *writing) catchUp(ctx context.Context, in Entry, with job.Entry) error {
 	open := w.before.openBefore(schedule.Event{Step: in.StepID, Coat: in.Coat})
 	for k, event := range open {
 		e := job.Entry{ID: uuid.NewSHA1(in.ID, fmt.Appendf(nil, "%s %d", event.Step, event.Coat)), Kind: job.Done, Person: with.Person,
-			HappenedAt: with.HappenedAt.Add(-time.Duration(len(open)-k) * time.Minute), RecordedAt: with.RecordedAt, Device: in.ID, DeviceSeq: int64(k + 1)}
+			HappenedAt: with.HappenedAt.Add(-time.Duration(len(open)-k) * time.Minute), RecordedAt: with.RecordedAt, Device: in.ID,
+			DeviceSeq: int64(k + 1)}
 		at, _ := w.before.find(event.Step)
 		e.Instrument, e.Step, e.Coat, e.Flags = at.instrument().ID, &event.Step, &event.Coat, []string{caughtUp}
 		if made := at.planned().Material; made != nil {
@@ -119,7 +120,8 @@ func (w *writing) catchUp(ctx context.Context, in Entry, with job.Entry) error {
 // have the entry that they come with for their device.
 func (w *writing) strikeAlong(ctx context.Context, with job.Entry, along []job.Entry) error {
 	for k, struck := range along {
-		e := job.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: job.Void, Instrument: struck.Instrument, Voids: &struck.ID, Person: with.Person,
+		e := job.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: job.Void, Instrument: struck.Instrument, Voids: &struck.ID,
+			Person:     with.Person,
 			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: int64(k + 1)}
 		if err := w.enter(ctx, e, false); err != nil {
 			return err

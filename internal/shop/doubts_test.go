@@ -16,14 +16,17 @@ import (
 
 // lacquered is a body with three bare steps left out, so that its coats come at once.
 func lacquered(name string) shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-08-01", Show: "2026-07-20", Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-		{Kind: recipe.Body, Clear: "nitro", Sheen: "gloss", Wood: "basswood", Length: "480 mm", Width: "330 mm", Thickness: "44 mm", Ways: map[string]string{"method": "spray"}}}}}
+	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-08-01", Show: "2026-07-20",
+		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
+			{Kind: recipe.Body, Clear: "nitro", Sheen: "gloss", Wood: "basswood", Length: "480 mm", Width: "330 mm", Thickness: "44 mm",
+				Ways: map[string]string{"method": "spray"}}}}}
 }
 
 // entry is a live entry for an event.
 func (r *room) said(kind string, step uuid.UUID, coat int) shop.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL,
+		DeviceSeq: r.seq}
 }
 
 // doubts logs an entry and returns the codes of what is asked.
@@ -125,7 +128,8 @@ func TestAHappeningIsJudgedAtItsOwnTime(t *testing.T) {
 	noon := r.now.Add(-8 * time.Hour)
 	first.CaughtUp, first.HappenedAt = true, &noon
 	require.Nil(t, r.doubts(first))
-	for gap, want := range map[time.Duration][]string{30 * time.Minute: {"too-soon"}, -time.Hour: {"out-of-order", "too-soon"}, 300 * 24 * time.Hour: {"future"}} {
+	for gap, want := range map[time.Duration][]string{30 * time.Minute: {"too-soon"}, -time.Hour: {"out-of-order", "too-soon"},
+		300 * 24 * time.Hour: {"future"}} {
 		happened := noon.Add(gap)
 		e := r.said("done", clear.StepID, 2)
 		e.HappenedAt = &happened
@@ -228,7 +232,8 @@ func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
 	view := r.keep(lacquered("Curlew"))
 	closed := shop.Changes{PersonID: r.person}
 	for day := range 7 {
-		closed.Changes = append(closed.Changes, shop.Change{Kind: "week", Weekday: day, Hours: map[bool]string{true: "09:00–09:30", false: "closed"}[day == 1]})
+		closed.Changes = append(closed.Changes, shop.Change{Kind: "week", Weekday: day,
+			Hours: map[bool]string{true: "09:00–09:30", false: "closed"}[day == 1]})
 	}
 	answer, err := r.service.WhatIf(ctx, closed)
 	require.NoError(t, err)

@@ -32,7 +32,8 @@ func TestADatabaseOfAnEarlierVersionOpens(t *testing.T) {
 		names = append(names, r.Name)
 	}
 	assert.Equal(t, []string{"top", "back", "sides"}, names)
-	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin", Plain: true}}, view.Wish.Pieces[0].Regions)
+	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin", Plain: true}},
+		view.Wish.Pieces[0].Regions)
 	for _, step := range body.Steps {
 		sheet, err := s.Sheet(ctx, step.StepID, 1)
 		require.NoError(t, err)

@@ -33,7 +33,9 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 		return nil, fmt.Errorf("shop settings: %w", store.ErrNotFound)
 	}
 	for _, s := range settings {
-		file.Shop.Settings = append(file.Shop.Settings, formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: whole(s.Week.V), Exceptions: s.Exceptions.V})
+		file.Shop.Settings = append(file.Shop.Settings,
+			formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: whole(s.Week.V),
+				Exceptions: s.Exceptions.V})
 	}
 	people, err := tx.People(ctx)
 	if err != nil {
@@ -102,8 +104,10 @@ func readPlaces(ctx context.Context, tx *store.Tx, file *formats.File, since tim
 
 // fileReading is a reading as the schedule file has it, to the microsecond as the database keeps it.
 func fileReading(r store.Reading) formats.Reading {
-	reading := formats.Reading{Place: r.Place, At: r.At.UTC().Round(time.Microsecond), RecordedAt: r.RecordedAt.UTC().Round(time.Microsecond),
-		Person: r.Person, Entered: r.Entered, Air: climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)}}
+	reading := formats.Reading{Place: r.Place, At: r.At.UTC().Round(time.Microsecond),
+		RecordedAt: r.RecordedAt.UTC().Round(time.Microsecond),
+		Person:     r.Person, Entered: r.Entered, Air: climate.Air{Temperature: unit.Celsius(r.Temperature),
+			Humidity: unit.Percent(r.Humidity)}}
 	if r.Surface != nil {
 		surface := unit.Celsius(*r.Surface)
 		reading.Surface = &surface
@@ -134,7 +138,8 @@ func readOrder(ctx context.Context, tx *store.Tx, file *formats.File) error {
 	}
 	pins, err := tx.Pins(ctx)
 	for _, p := range pins {
-		file.Pins = append(file.Pins, formats.Pin{Event: job.Event{Step: p.Step, Coat: p.Coat}, At: p.At.UTC(), Person: p.Person, MadeAt: p.MadeAt.UTC()})
+		file.Pins = append(file.Pins, formats.Pin{Event: job.Event{Step: p.Step, Coat: p.Coat}, At: p.At.UTC(), Person: p.Person,
+			MadeAt: p.MadeAt.UTC()})
 	}
 	return err
 }
@@ -168,7 +173,8 @@ func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
 	}
 	snapshots, err := tx.WholeSnapshots(ctx)
 	for _, row := range snapshots {
-		file.Snapshots = append(file.Snapshots, formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
+		file.Snapshots = append(file.Snapshots, formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause,
+			Entry: row.Entry, Instrument: row.Instrument,
 			FinishBefore: utc(row.FinishBefore), FinishAfter: utc(row.FinishAfter), PlannedStart: utc(row.PlannedStart)})
 	}
 	return err

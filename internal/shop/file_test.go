@@ -44,15 +44,19 @@ func busy(t *testing.T) (*room, shop.InstrumentView) {
 	r.seq++
 	logged, err := r.service.Instrument(ctx, view.ID)
 	require.NoError(t, err)
-	_, err = r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "void", Voids: logged.Log[0].ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
+	_, err = r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "void", Voids: logged.Log[0].ID, PersonID: r.person,
+		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
 	require.NoError(t, err)
 	at := r.now.Add(-2 * time.Hour)
-	_, err = r.service.AddReadings(ctx, shop.NewReadings{Readings: []shop.NewReading{{PlaceID: shop.PlaceID("room"), At: &at, Temperature: 18.4, Humidity: 57}}})
+	_, err = r.service.AddReadings(ctx, shop.NewReadings{Readings: []shop.NewReading{{PlaceID: shop.PlaceID("room"), At: &at,
+		Temperature: 18.4, Humidity: 57}}})
 	require.NoError(t, err)
-	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "65 °F", Humidity: "55 %", PersonID: r.person})
+	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "65 °F", Humidity: "55 %",
+		PersonID: r.person})
 	require.NoError(t, err)
 	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error {
-		return tx.AddPin(ctx, store.Pin{Step: steps["First coat of oil"], Coat: 1, At: r.now.Add(48 * time.Hour), MadeAt: r.now, Person: &r.person})
+		return tx.AddPin(ctx, store.Pin{Step: steps["First coat of oil"], Coat: 1, At: r.now.Add(48 * time.Hour), MadeAt: r.now,
+			Person: &r.person})
 	}))
 	return r, view
 }
@@ -144,7 +148,8 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 	before := view.Outlook.Finish.At
 	var cold shop.NewReadings
 	for h := range 24 * 20 {
-		cold.Readings = append(cold.Readings, shop.NewReading{PlaceID: shop.PlaceID("room"), At: ptr(r.now.Add(time.Duration(h) * time.Hour)), Temperature: 15.2, Humidity: 50})
+		cold.Readings = append(cold.Readings, shop.NewReading{PlaceID: shop.PlaceID("room"),
+			At: ptr(r.now.Add(time.Duration(h) * time.Hour)), Temperature: 15.2, Humidity: 50})
 	}
 	kept, err := r.service.AddReadings(ctx, cold)
 	require.NoError(t, err)
@@ -154,14 +159,16 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, view.Outlook.Finish.At.After(before), "a cold forecast delays it")
 
-	bad := shop.NewReadings{Readings: []shop.NewReading{cold.Readings[0], {PlaceID: uuid.New(), Temperature: 200, Humidity: 0, At: ptr(r.now.AddDate(1, 0, 0))}}}
+	bad := shop.NewReadings{Readings: []shop.NewReading{cold.Readings[0],
+		{PlaceID: uuid.New(), Temperature: 200, Humidity: 0, At: ptr(r.now.AddDate(1, 0, 0))}}}
 	_, err = r.service.AddReadings(ctx, bad)
 	var invalid *shop.Invalid
 	require.ErrorAs(t, err, &invalid)
 	for _, path := range []string{"readings[1].placeId", "readings[1].at", "readings[1].temperatureC", "readings[1].humidityPct"} {
 		assert.ErrorContains(t, err, path)
 	}
-	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "warm", Humidity: "damp", PersonID: r.person})
+	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "warm", Humidity: "damp",
+		PersonID: r.person})
 	assert.ErrorContains(t, err, "write it like 18.6")
 	assert.ErrorContains(t, err, "write it like 52")
 }
@@ -169,7 +176,8 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
-	for _, title := range []string{"Tape the fretboard and the heel", "Sand the bare wood", "Raking light over the bare wood", "Joint fitted dry, tuner holes drilled", "Wet the grain", "Cut the raised grain back"} {
+	for _, title := range []string{"Tape the fretboard and the heel", "Sand the bare wood", "Raking light over the bare wood",
+		"Joint fitted dry, tuner holes drilled", "Wet the grain", "Cut the raised grain back"} {
 		r.now = r.now.Add(2 * time.Hour)
 		r.log(view, title)
 	}
@@ -182,7 +190,8 @@ func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	require.Len(t, rack.Room.Verdicts, 1)
 	assert.Equal(t, "go", rack.Room.Verdicts[0].Verdict)
 
-	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "11", Humidity: "60", PersonID: r.person})
+	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "11", Humidity: "60",
+		PersonID: r.person})
 	require.NoError(t, err)
 	rack, err = r.service.Rack(ctx)
 	require.NoError(t, err)

@@ -195,7 +195,8 @@ func (i *importing) places(ctx context.Context) error {
 	}
 	var readings []store.Reading
 	for _, r := range i.file.Shop.Readings {
-		row := store.Reading{Place: r.Place, At: r.At, RecordedAt: r.RecordedAt, Temperature: float64(r.Temperature), Humidity: float64(r.Humidity), Entered: r.Entered, Person: r.Person}
+		row := store.Reading{Place: r.Place, At: r.At, RecordedAt: r.RecordedAt, Temperature: float64(r.Temperature),
+			Humidity: float64(r.Humidity), Entered: r.Entered, Person: r.Person}
 		if row.RecordedAt.IsZero() {
 			row.RecordedAt = i.now
 		}
@@ -210,7 +211,8 @@ func (i *importing) places(ctx context.Context) error {
 }
 
 func storePlace(id uuid.UUID, v formats.PlaceVersion) store.Place {
-	row := store.Place{ID: id, ValidFrom: from(v.ValidFrom), Name: v.Name, Kind: string(v.Kind), Capacity: v.Capacity, Week: storeWeek(v.Week), Air: v.Air, HangsIn: v.HangsIn, Hooks: v.Hooks}
+	row := store.Place{ID: id, ValidFrom: from(v.ValidFrom), Name: v.Name, Kind: string(v.Kind), Capacity: v.Capacity,
+		Week: storeWeek(v.Week), Air: v.Air, HangsIn: v.HangsIn, Hooks: v.Hooks}
 	row.Exceptions.V = v.Exceptions
 	if v.Profile != nil {
 		row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: v.Profile.Knots, Months: v.Profile.Months}}
@@ -227,7 +229,8 @@ func (i *importing) products(ctx context.Context) error {
 			if err := checkSheet(p.Name, p.Family, string(v.Sheet)); err != nil {
 				return invalid("products", err.Error(), p.Name)
 			}
-			if err := i.tx.AddProduct(ctx, store.Product{ID: p.ID, Name: p.Name, Family: p.Family, Sheet: string(v.Sheet)}, from(v.ValidFrom)); err != nil {
+			if err := i.tx.AddProduct(ctx, store.Product{ID: p.ID, Name: p.Name, Family: p.Family, Sheet: string(v.Sheet)},
+				from(v.ValidFrom)); err != nil {
 				return named(err, "products", p.Name)
 			}
 		}
@@ -238,7 +241,8 @@ func (i *importing) products(ctx context.Context) error {
 
 func (i *importing) instruments(ctx context.Context) error {
 	for n, in := range i.file.Instruments {
-		if i.before != nil && slices.ContainsFunc(i.before.file.Instruments, func(known recipe.Instrument) bool { return known.ID == in.ID }) {
+		if i.before != nil && slices.ContainsFunc(i.before.file.Instruments,
+			func(known recipe.Instrument) bool { return known.ID == in.ID }) {
 			return &Taken{fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
 		}
 		if err := i.tx.AddInstrument(ctx, i.instrument(in)); err != nil {

@@ -170,7 +170,8 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.file.Instruments[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.withLatest(m.outlook(i), i), Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.withLatest(m.outlook(i), i),
+		Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
 	view.Wish = in.Wish
 	if in.Show != nil {
@@ -289,7 +290,8 @@ func (m *moment) row(step job.Step) StepRow {
 func (m *moment) beadIn(plan *schedule.Plan, e schedule.Planned) Bead {
 	step := plan.Step(e.Event)
 	b := Bead{Event: ref(e.Event), Kind: string(step.Kind), Method: step.Method, Title: step.EventTitle(e.Coat), When: plan.Say(e.Start),
-		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.HandsOnMin), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned, Floats: e.Floats, State: Finished}
+		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.HandsOnMin), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned,
+		Floats: e.Floats, State: Finished}
 	if !e.Done {
 		b.State = m.stateOf(e)
 	}
@@ -327,8 +329,9 @@ func (m *moment) days(in recipe.Instrument, pieces []PieceView) []DayMark {
 }
 
 func (m *moment) logLine(row store.LogRow) LogLine {
-	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt), Recorded: m.moment(row.RecordedAt),
-		Note: row.Note, Flags: row.Flags, Struck: row.VoidedBy != nil}
+	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt),
+		Recorded: m.moment(row.RecordedAt),
+		Note:     row.Note, Flags: row.Flags, Struck: row.VoidedBy != nil}
 	line.CanStrike = !line.Struck && row.Kind != job.Void
 	if line.Flags == nil {
 		line.Flags = []string{}

@@ -56,7 +56,8 @@ func (m *moment) lines() []InstrumentLine {
 
 func (m *moment) line(i int) InstrumentLine {
 	in := m.file.Instruments[i]
-	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.withLatest(m.outlook(i), i), State: Finished, Stage: "Finished", Pieces: []string{}}
+	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.withLatest(m.outlook(i), i), State: Finished,
+		Stage: "Finished", Pieces: []string{}}
 	line.Colour = m.lookOf(in.Pieces[0]).Colour
 	var next *schedule.Planned
 	for _, piece := range in.Pieces {

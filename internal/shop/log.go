@@ -347,7 +347,8 @@ func (m *moment) taken(first job.Entry) error {
 			who = p.Name
 		}
 	}
-	return &Taken{fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who, m.plan.Say(first.HappenedAt))}
+	return &Taken{fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who,
+		m.plan.Say(first.HappenedAt))}
 }
 
 // voidable is an entry that may be struck.
@@ -423,7 +424,8 @@ func (w *writing) remember(ctx context.Context, cause string, logged *logCause) 
 		if there && was.Equal(f.Finish) && !own {
 			continue
 		}
-		row := store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was), FinishAfter: some(f.Finish)}
+		row := store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was),
+			FinishAfter: some(f.Finish)}
 		if logged != nil {
 			row.Entry = &logged.entry.ID
 		}

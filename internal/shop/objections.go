@@ -119,7 +119,8 @@ func (m *moment) over(at located) []OverView {
 		}
 		seen[under] = true
 		v := layering.Over(under, step.Family)
-		view := OverView{Under: under, Answer: string(v.Answer), Condition: v.Condition.Text(), Wait: v.Wait, Text: v.Text(), Needs: v.Needs()}
+		view := OverView{Under: under, Answer: string(v.Answer), Condition: v.Condition.Text(), Wait: v.Wait, Text: v.Text(),
+			Needs: v.Needs()}
 		if f, err := material.FindFamily(under); err == nil {
 			view.Under = f.Named()
 		}

@@ -206,7 +206,8 @@ func TestARoundMoreThanExpectedMayBeLogged(t *testing.T) {
 	require.Equal(t, 3, fill.Done)
 	entry := func(kind string, coat int) error {
 		r.seq++
-		_, err := r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: fill.StepID, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq,
+		_, err := r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: fill.StepID, Coat: coat,
+			PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq,
 			Confirm: []string{"too-soon", "out-of-order"}})
 		return err
 	}

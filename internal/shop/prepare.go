@@ -96,7 +96,8 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 // another comes after it.
 func addPlaces(ctx context.Context, tx *store.Tx, places []Place) error {
 	for _, p := range places {
-		row := store.Place{ID: PlaceID(p.Key), ValidFrom: always, Name: p.Name, Kind: string(p.Kind), Capacity: p.Capacity, Air: p.Air, Hooks: p.Hooks}
+		row := store.Place{ID: PlaceID(p.Key), ValidFrom: always, Name: p.Name, Kind: string(p.Kind), Capacity: p.Capacity, Air: p.Air,
+			Hooks: p.Hooks}
 		if p.HangsIn != "" {
 			hangs := PlaceID(p.HangsIn)
 			row.HangsIn = &hangs

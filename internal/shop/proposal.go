@@ -61,7 +61,8 @@ func (m *moment) propose() (*found, error) {
 		return &found{}, err
 	}
 	answer := search.Answer{Before: m.plan, After: p.Plan, Order: p.Order, Differences: search.Differences(m.plan, p.Plan)}
-	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Marks: m.mondays(), Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
+	view := &Proposal{Effects: m.whatIf(nil, answer).Effects, Rows: m.pairs(answer), Marks: m.mondays(),
+		Telling: p.After.Broken < p.Before.Broken || p.After.DaysLate < p.Before.DaysLate}
 	view.Telling = view.Telling || m.makesRoom(view.Effects)
 	view.Gain = gainText(view.Effects, p)
 	sum := sha256.New()
@@ -77,7 +78,8 @@ func (m *moment) propose() (*found, error) {
 func (m *moment) makesRoom(effects []Effect) bool {
 	const lately, days = 12 * time.Hour, 2
 	return slices.ContainsFunc(m.file.Instruments, func(in recipe.Instrument) bool {
-		return m.now.Sub(in.CreatedAt) < lately && slices.ContainsFunc(effects, func(e Effect) bool { return e.InstrumentID == in.ID && e.Days <= -days })
+		return m.now.Sub(in.CreatedAt) < lately && slices.ContainsFunc(effects,
+			func(e Effect) bool { return e.InstrumentID == in.ID && e.Days <= -days })
 	})
 }
 

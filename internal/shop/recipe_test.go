@@ -16,8 +16,9 @@ import (
 )
 
 func glossBody(name string) shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01", Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-		{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}}}}
+	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01",
+		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
+			{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}}}}
 }
 
 func titles(view shop.InstrumentView, piece int) []string {
@@ -136,7 +137,8 @@ func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 
 func (r *room) entry(step uuid.UUID, coat int) shop.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, StepID: step, Coat: coat, PersonID: r.person,
+		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
 }
 
 func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
@@ -172,7 +174,8 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 
 	bad := other
 	bad.Frets = ""
-	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "cocobolo", Clear: "hardwax-oil", Length: "480", Width: "330", Thickness: "44"}}
+	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "cocobolo", Clear: "hardwax-oil", Length: "480", Width: "330",
+		Thickness: "44"}}
 	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
 	assert.ErrorContains(t, err, "is oily")
 }

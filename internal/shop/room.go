@@ -183,7 +183,8 @@ func (s *Service) AddReadings(ctx context.Context, in NewReadings) (ReadingsKept
 		var bad Invalid
 		rows := make([]store.Reading, len(in.Readings))
 		for i, r := range in.Readings {
-			rows[i] = store.Reading{Place: r.PlaceID, At: now, RecordedAt: now, Temperature: r.Temperature, Humidity: r.Humidity, Surface: r.Surface}
+			rows[i] = store.Reading{Place: r.PlaceID, At: now, RecordedAt: now, Temperature: r.Temperature, Humidity: r.Humidity,
+				Surface: r.Surface}
 			if r.At != nil {
 				rows[i].At = *r.At
 			}
@@ -201,7 +202,8 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 	now := s.clock()
 	return s.keepReadings(ctx, func(m *moment) ([]store.Reading, error) {
 		var bad Invalid
-		row := store.Reading{Place: in.PlaceID, At: now, RecordedAt: now, Entered: strings.TrimSpace(in.Temperature) + ", " + strings.TrimSpace(in.Humidity)}
+		row := store.Reading{Place: in.PlaceID, At: now, RecordedAt: now,
+			Entered: strings.TrimSpace(in.Temperature) + ", " + strings.TrimSpace(in.Humidity)}
 		temperature, err := unit.ParseCelsius(in.Temperature)
 		if err != nil {
 			bad.Faults = append(bad.Faults, invalid("temperature", err.Error(), in.Temperature).Faults...)

@@ -28,7 +28,8 @@ func choices(wish recipe.Wish) []ChoiceView {
 		if len(c.Ways) < 2 && c.Usual {
 			continue // there is nothing to choose
 		}
-		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Question: c.Ways[0].Question, Chosen: c.Chosen, Usual: c.Usual, Ways: c.Ways})
+		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Question: c.Ways[0].Question, Chosen: c.Chosen,
+			Usual: c.Usual, Ways: c.Ways})
 	}
 	return list
 }

@@ -36,7 +36,8 @@ type Service struct {
 // New makes a service. The clock is the present; a fixed one makes every date
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
-	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid, layering.Check, recipe.Check} {
+	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid,
+		layering.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

@@ -53,7 +53,8 @@ func (s *Service) Shop(ctx context.Context) (ShopView, error) {
 
 func (m *moment) shopView() ShopView {
 	view := ShopView{Seen: m.setting.ValidFrom, People: []PersonForm{}, Places: []PlaceView{}, Days: m.specialDays(),
-		Shop: ShopForm{Name: m.setting.Name, TimeZone: m.setting.TimeZone, Margin: strconv.FormatFloat(m.setting.Margin, 'g', -1, 64), Week: weekTexts(m.setting.Week)}}
+		Shop: ShopForm{Name: m.setting.Name, TimeZone: m.setting.TimeZone, Margin: strconv.FormatFloat(m.setting.Margin, 'g', -1, 64),
+			Week: weekTexts(m.setting.Week)}}
 	for _, p := range m.file.Shop.People {
 		form := PersonForm{ID: p.ID, Name: p.Name, OwnHours: p.Week != nil, Left: p.Left, Week: weekTexts(m.setting.Week)}
 		if p.Week != nil {
@@ -70,7 +71,8 @@ func (m *moment) shopView() ShopView {
 func (m *moment) placeView(p *formats.Place) PlaceView {
 	v := p.Versions[p.At(m.now)]
 	view := PlaceView{ID: p.ID, Seen: v.ValidFrom, Knots: []climate.Knot{},
-		PlaceForm: PlaceForm{Name: v.Name, Kind: string(v.Kind), Capacity: limitText(v.Capacity), Hooks: limitText(v.Hooks), Air: v.Air, OwnHours: v.Week != nil, Week: weekTexts(m.setting.Week)}}
+		PlaceForm: PlaceForm{Name: v.Name, Kind: string(v.Kind), Capacity: limitText(v.Capacity), Hooks: limitText(v.Hooks), Air: v.Air,
+			OwnHours: v.Week != nil, Week: weekTexts(m.setting.Week)}}
 	if v.HangsIn != nil {
 		view.HangsIn = *v.HangsIn
 	}

@@ -89,8 +89,9 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	step, planned := at.step(), at.planned()
 	sheet := Sheet{
 		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: string(step.Kind),
-		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e), Because: explain.Sentence(m.plan, e.Event),
-		How: step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
+		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e),
+		Because: explain.Sentence(m.plan, e.Event),
+		How:     step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
 		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
 	}
 	sheet.Where, sheet.Window = m.placeName(e.Place), m.windowText(e)
@@ -152,7 +153,8 @@ func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 	}
 	if e, _ := m.plan.Find(event); e.Batches > 1 {
 		life, _ := m.input.Shop.PotLifeOf(&planned)
-		lines = append(lines, SheetLine{Label: "Mix", Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.Text())})
+		lines = append(lines, SheetLine{Label: "Mix",
+			Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.Text())})
 	}
 	hands := SheetLine{Label: "Hands", Text: "about " + planned.HandsOnMin.Text()}
 	if shown, known := minutesWorking(string(step.Kind), step.Method, area, len(step.Ladder), planned.HandsOnMin); known {
@@ -182,11 +184,13 @@ func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
 	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.Text(unit.Metric))}}
 	if volume, shown, err := mix.CoatVolume(area, wet, source, string(by)); err == nil {
 		figure := volume.Text(unit.Metric)
-		lines = append(lines, SheetLine{Label: "Lay out", Text: figure + " of " + made.Name + ", and what stays in cup or cloth", Figure: figure, Working: &shown})
+		lines = append(lines, SheetLine{Label: "Lay out", Text: figure + " of " + made.Name + ", and what stays in cup or cloth",
+			Figure: figure, Working: &shown})
 	}
 	family := made.Family
 	if planned.WipesOff() {
-		lines = append(lines, SheetLine{Label: "Wipe off", Text: fmt.Sprintf("after %d min, before %d min have passed", family.WipeAfter, family.WipeBefore)})
+		lines = append(lines, SheetLine{Label: "Wipe off",
+			Text: fmt.Sprintf("after %d min, before %d min have passed", family.WipeAfter, family.WipeBefore)})
 	}
 	if solids, from := made.Solids(); solids > 0.05 {
 		dry, shown := film.ShowDry(wet, solids, family.Thin, from)

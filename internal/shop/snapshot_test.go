@@ -97,7 +97,8 @@ func (h *history) readings() shop.NewReadings {
 	var list shop.NewReadings
 	for range 1 + h.IntN(6) {
 		at := h.r.now.Add(-time.Duration(h.IntN(60)) * time.Hour)
-		list.Readings = append(list.Readings, shop.NewReading{PlaceID: h.places[h.IntN(len(h.places))].ID, At: &at, Temperature: float64(12 + h.IntN(14)), Humidity: float64(35 + h.IntN(40))})
+		list.Readings = append(list.Readings, shop.NewReading{PlaceID: h.places[h.IntN(len(h.places))].ID, At: &at,
+			Temperature: float64(12 + h.IntN(14)), Humidity: float64(35 + h.IntN(40))})
 	}
 	return list
 }
@@ -107,7 +108,8 @@ func (h *history) readings() shop.NewReadings {
 func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 	r := open(t)
 	both := neck("Knot", "2026-06-20")
-	both.Wish.Pieces = append(both.Wish.Pieces, recipe.PieceWish{Kind: recipe.Body, Look: "one-colour", Clear: "nitro", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"})
+	both.Wish.Pieces = append(both.Wish.Pieces, recipe.PieceWish{Kind: recipe.Body, Look: "one-colour", Clear: "nitro", Wood: "ash-swamp",
+		Length: "480 mm", Width: "330 mm", Thickness: "44 mm"})
 	h := &history{Rand: rand.New(rand.NewPCG(7, 7)), r: r, views: []shop.InstrumentView{r.keep(both), r.keep(lacquered("Curlew"))}}
 	reference, err := r.service.Reference(ctx)
 	require.NoError(t, err)
@@ -202,7 +204,8 @@ func TestManyLookWhileOthersChange(t *testing.T) {
 	for writer := range 2 {
 		writers.Go(func() {
 			for k := range 15 {
-				note := shop.Entry{ID: uuid.New(), Kind: "note", InstrumentID: view.ID, Note: "looked at it", PersonID: r.person, DeviceID: uuid.NewSHA1(view.ID, []byte{byte(writer)}), DeviceSeq: int64(k + 1)}
+				note := shop.Entry{ID: uuid.New(), Kind: "note", InstrumentID: view.ID, Note: "looked at it", PersonID: r.person,
+					DeviceID: uuid.NewSHA1(view.ID, []byte{byte(writer)}), DeviceSeq: int64(k + 1)}
 				_, err := busy.Log(ctx, note)
 				assert.NoError(t, err)
 				seen, err := busy.Instrument(ctx, view.ID)
@@ -233,7 +236,8 @@ func TestALogThatIsLongerThanItsPageSaysSo(t *testing.T) {
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	notes := make([]job.Entry, 503)
 	for i := range notes {
-		notes[i] = job.Entry{ID: uuid.New(), Kind: job.Note, Instrument: view.ID, HappenedAt: r.now, RecordedAt: r.now, Person: r.person, Device: view.ID, DeviceSeq: int64(i + 1), Note: "looked at it"}
+		notes[i] = job.Entry{ID: uuid.New(), Kind: job.Note, Instrument: view.ID, HappenedAt: r.now, RecordedAt: r.now, Person: r.person,
+			Device: view.ID, DeviceSeq: int64(i + 1), Note: "looked at it"}
 		notes[i].Flags = []string{}
 	}
 	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error { return tx.AddEntries(ctx, notes) }))

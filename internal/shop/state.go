@@ -80,7 +80,8 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*st
 // layOut is a shop without its log.
 func layOut(file *formats.File, now time.Time, earlier *state) (*state, error) {
 	st := &state{file: file}
-	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, file.Shop) && reflect.DeepEqual(earlier.file.Products, file.Products) {
+	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, file.Shop) &&
+		reflect.DeepEqual(earlier.file.Products, file.Products) {
 		st.ground = earlier.ground
 	} else {
 		earlier = nil
@@ -157,7 +158,8 @@ func (st *state) from(now time.Time) (*state, error) {
 }
 
 // readFacts reads what is done or left out, and of which steps the log speaks.
-func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (map[schedule.Event]schedule.Fact, map[uuid.UUID]bool, error) {
+func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (map[schedule.Event]schedule.Fact, map[uuid.UUID]bool,
+	error) {
 	rows, err := tx.Completions(ctx)
 	if err != nil {
 		return nil, nil, err
@@ -168,7 +170,8 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 		if !known || row.Regions < len(at.step().Regions) {
 			continue
 		}
-		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(job.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt, Minutes: row.Minutes})
+		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(job.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt,
+			Minutes: row.Minutes})
 	}
 	spoken, err := tx.LoggedSteps(ctx)
 	logged := make(map[uuid.UUID]bool, len(spoken))
@@ -241,7 +244,8 @@ func (st *state) measured(revision int64, now time.Time, rows []store.Reading) (
 		for after < len(readings) && byPlaceAndTime(readings[after], r) == 0 {
 			after++
 		}
-		if !slices.ContainsFunc(readings[first:after], func(known formats.Reading) bool { return known.Air == r.Air && known.Entered == r.Entered }) {
+		if !slices.ContainsFunc(readings[first:after],
+			func(known formats.Reading) bool { return known.Air == r.Air && known.Entered == r.Entered }) {
 			readings = slices.Insert(readings, after, r)
 		}
 	}

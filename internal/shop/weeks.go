@@ -111,7 +111,8 @@ func (s *Service) Weeks(ctx context.Context, asked WeeksAsked) (Weeks, error) {
 
 func (m *moment) weeks(first calendar.Day, asked WeeksAsked) Weeks {
 	last := first.AddDays(asked.Weeks * 7)
-	view := Weeks{From: first.String(), To: last.String(), Now: m.moment(m.now), Days: m.weekDays(first, asked.Weeks*7), Rows: []WeekRow{}, Loads: []PlaceHead{},
+	view := Weeks{From: first.String(), To: last.String(), Now: m.moment(m.now), Days: m.weekDays(first, asked.Weeks*7), Rows: []WeekRow{},
+		Loads: []PlaceHead{},
 		Hands: phrase.Plural(len(m.input.Shop.People), "person")}
 	if len(m.input.Shop.People) > 1 {
 		view.Hands = fmt.Sprintf("%d people", len(m.input.Shop.People))
@@ -266,7 +267,8 @@ func (m *moment) mondays() []DayMark {
 	for d := range 12 * 7 {
 		at := day.AddDays(d).At(0, m.plan.Zone)
 		if at.Weekday() == time.Monday {
-			marks = append(marks, DayMark{Date: day.AddDays(d).String(), Label: at.Format("2 Jan"), Month: at.Format("January"), At: at.UTC(), Open: len(m.calendar.OpenOn(day.AddDays(d))) > 0, Week: true})
+			marks = append(marks, DayMark{Date: day.AddDays(d).String(), Label: at.Format("2 Jan"), Month: at.Format("January"),
+				At: at.UTC(), Open: len(m.calendar.OpenOn(day.AddDays(d))) > 0, Week: true})
 		}
 	}
 	return marks

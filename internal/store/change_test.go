@@ -256,12 +256,14 @@ func TestAWishIsKeptAsItsNextVersion(t *testing.T) {
 
 func TestEverythingAStepIsCanChangeButItsPlace(t *testing.T) {
 	s, in, clear, _ := seeded(t)
-	clear.Version, clear.Title, clear.Film, clear.School, clear.Edited, clear.HandsOnMin = 1, "Clear again", "full-cure", "build/few", true, 77
+	clear.Version, clear.Title, clear.Film, clear.School, clear.Edited, clear.HandsOnMin = 1, "Clear again", "full-cure", "build/few", true,
+		77
 	clear.After, clear.Regions = []uuid.UUID{in.Pieces[0].Steps[0].ID}, clear.Regions[:1]
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, &in.Pieces[0], clear) }))
 	list := read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })
 	step := list[0].Pieces[0].Steps[1]
-	assert.Equal(t, []any{"Clear again", material.FullCure, "build/few", unit.Minutes(77), true}, []any{step.Title, step.Film, step.School, step.HandsOnMin, step.Edited})
+	assert.Equal(t, []any{"Clear again", material.FullCure, "build/few", unit.Minutes(77), true},
+		[]any{step.Title, step.Film, step.School, step.HandsOnMin, step.Edited})
 	assert.Equal(t, clear.After, step.After)
 	assert.Equal(t, clear.Regions, step.Regions)
 }

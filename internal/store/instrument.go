@@ -81,7 +81,8 @@ func columnsOf(size *job.Size) (*float64, string) {
 
 func (row pieceRow) piece() job.Piece {
 	p := row.Piece
-	p.Length, p.Width, p.Thickness = sizeOf(row.LengthM, row.LengthEntered), sizeOf(row.WidthM, row.WidthEntered), sizeOf(row.ThicknessM, row.ThicknessEntered)
+	p.Length, p.Width, p.Thickness = sizeOf(row.LengthM, row.LengthEntered), sizeOf(row.WidthM, row.WidthEntered),
+		sizeOf(row.ThicknessM, row.ThicknessEntered)
 	return p
 }
 
@@ -221,7 +222,8 @@ func (tx *Tx) addRegions(ctx context.Context, regions []regionRow, otherwise str
 // stepColumns is what is kept of a step, but for what it is (id, instrument_id, piece_id, slot),
 // where it stands (position) and its version. A new field of a step is one more here.
 var stepColumns = []string{
-	"kind", "title", "role", "family_id", "product_id", "method", "coats", "hands_on_min", "setup_min", "scuff_min", "ladder", "check_id", "film",
+	"kind", "title", "role", "family_id", "product_id", "method", "coats", "hands_on_min", "setup_min", "scuff_min", "ladder", "check_id",
+	"film",
 	"rest_min", "tool", "how", "why", "no_return", "school", "sheen", "edited", "place_id", "terms",
 }
 

@@ -24,7 +24,8 @@ func TestPlacesAreEffectiveDatedAndKeepTheirOrder(t *testing.T) {
 		for _, p := range []store.Place{
 			{ID: rack, ValidFrom: noon, Name: "the rack", Kind: "drying", Hooks: 6},
 			{ID: booth, ValidFrom: noon, Name: "the booth", Kind: "booth", Capacity: 1, HangsIn: &rack, Week: &week, Air: "booth",
-				Profile: &store.JSON[store.Profile]{V: store.Profile{Knots: []climate.Knot{{Hour: 6, Air: climate.Air{Temperature: 17, Humidity: 55}}}}}},
+				Profile: &store.JSON[store.Profile]{V: store.Profile{Knots: []climate.Knot{{Hour: 6,
+					Air: climate.Air{Temperature: 17, Humidity: 55}}}}}},
 			{ID: booth, ValidFrom: noon.AddDate(0, 1, 0), Name: "the booth", Kind: "booth", Capacity: 2},
 		} {
 			if err := tx.AddPlace(ctx, p); err != nil {
@@ -58,7 +59,8 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 	s := pgtest.Store(t)
 	room := uuid.New()
 	reading := func(hour int, temperature float64, recorded time.Time) store.Reading {
-		return store.Reading{Place: room, At: noon.Add(time.Duration(hour) * time.Hour), RecordedAt: recorded, Temperature: temperature, Humidity: 50}
+		return store.Reading{Place: room, At: noon.Add(time.Duration(hour) * time.Hour), RecordedAt: recorded, Temperature: temperature,
+			Humidity: 50}
 	}
 	var many []store.Reading
 	for h := range 2500 {
@@ -87,7 +89,8 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 		assert.Len(t, late, 100)
 		return nil
 	}))
-	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddReadings(ctx, []store.Reading{reading(1, 200, noon)}) }), "no room is that hot")
+	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddReadings(ctx, []store.Reading{reading(1, 200, noon)}) }),
+		"no room is that hot")
 }
 
 func TestPinsAndTheOrderAreDecisions(t *testing.T) {
@@ -108,7 +111,8 @@ func TestPinsAndTheOrderAreDecisions(t *testing.T) {
 		assert.True(t, pins[0].At.Equal(noon.Add(time.Hour)))
 		order, err := tx.Order(ctx)
 		require.NoError(t, err)
-		assert.Equal(t, []schedule.Event{{Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2}, {Step: clear.ID, Coat: 3}, {Step: sand.ID, Coat: 1}}, order)
+		assert.Equal(t, []schedule.Event{{Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2}, {Step: clear.ID, Coat: 3},
+			{Step: sand.ID, Coat: 1}}, order)
 		return nil
 	}))
 }
@@ -124,7 +128,8 @@ func TestWhatIsTestedMovedAndSettledStandsUntilStruck(t *testing.T) {
 	tested, moved, settled := about(job.Tested, 1), about(job.Moved, 2), about(job.Settled, 3)
 	tested.Milestone, tested.Passed = "sand", &passed
 	moved.Step, moved.Coat, moved.Piece, moved.Place = nil, nil, &in.Pieces[0].ID, &room
-	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: in.ID, Voids: &settled.ID, HappenedAt: noon, RecordedAt: noon, Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 4}
+	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: in.ID, Voids: &settled.ID, HappenedAt: noon, RecordedAt: noon,
+		Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 4}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.AddPlace(ctx, store.Place{ID: room, ValidFrom: noon, Name: "the room", Kind: "bench"}); err != nil {
 			return err
@@ -149,5 +154,6 @@ func TestWhatIsTestedMovedAndSettledStandsUntilStruck(t *testing.T) {
 		return err
 	}))
 	bare := about(job.Tested, 9)
-	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, bare) }), "a test of nothing is refused by the schema itself")
+	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, bare) }),
+		"a test of nothing is refused by the schema itself")
 }

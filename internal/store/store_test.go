@@ -28,7 +28,8 @@ var (
 
 // curlew is an instrument of one body with a sanding and three coats.
 func curlew() (recipe.Instrument, job.Step) {
-	in := recipe.Instrument{Instrument: job.Instrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: calendar.DayOf(noon), CreatedAt: noon}}
+	in := recipe.Instrument{Instrument: job.Instrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: calendar.DayOf(noon),
+		CreatedAt: noon}}
 	piece := job.Piece{ID: uuid.New(), Kind: job.Body, Length: &job.Size{Metres: 0.48, Entered: "48 cm"}}
 	for _, name := range []string{"top", "back"} {
 		piece.Regions = append(piece.Regions, job.Region{ID: uuid.New(), Name: name, Wood: "ash-swamp", AreaM2: 0.1})
@@ -76,7 +77,8 @@ func TestAnInstrumentComesBackWhole(t *testing.T) {
 
 		order, err := tx.Order(ctx)
 		require.NoError(t, err)
-		assert.Equal(t, []schedule.Event{{Step: in.Pieces[0].Steps[0].ID, Coat: 1}, {Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2}, {Step: clear.ID, Coat: 3}}, order)
+		assert.Equal(t, []schedule.Event{{Step: in.Pieces[0].Steps[0].ID, Coat: 1}, {Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2},
+			{Step: clear.ID, Coat: 3}}, order)
 		return nil
 	}))
 }

@@ -108,7 +108,8 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 	reference, err := other.Reference(context.Background())
 	require.NoError(t, err)
 	kept := func(name string) {
-		_, err = other.KeepChanges(context.Background(), shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: name}}})
+		_, err = other.KeepChanges(context.Background(),
+			shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: name}}})
 		require.NoError(t, err)
 	}
 	kept("Wren")

@@ -31,7 +31,8 @@ var errForeign = fiber.NewError(http.StatusForbidden, "This can only be asked by
 func (d doors) guard(c *fiber.Ctx) error {
 	host := string(c.Context().Host())
 	if !d.known(host) {
-		return fiber.NewError(http.StatusMisdirectedRequest, fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by the name that --listen gives it.", host))
+		return fiber.NewError(http.StatusMisdirectedRequest,
+			fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by the name that --listen gives it.", host))
 	}
 	switch c.Method() {
 	case fiber.MethodGet, fiber.MethodHead, fiber.MethodOptions:
@@ -94,7 +95,8 @@ func unkeepable(body []byte) []*huma.ErrorDetail {
 	var faults []*huma.ErrorDetail
 	_ = walkTexts(json.NewDecoder(bytes.NewReader(body)), "body", func(path, text string) {
 		if strings.ContainsRune(text, 0) {
-			faults = append(faults, &huma.ErrorDetail{Location: strings.ReplaceAll(path, "\x00", ""), Message: "leave out the character 0 (\\u0000); any other text is accepted", Value: strings.ReplaceAll(text, "\x00", "�")})
+			faults = append(faults, &huma.ErrorDetail{Location: strings.ReplaceAll(path, "\x00", ""),
+				Message: "leave out the character 0 (\\u0000); any other text is accepted", Value: strings.ReplaceAll(text, "\x00", "�")})
 		}
 	})
 	return faults

@@ -66,7 +66,8 @@ func operations(t *testing.T) (list []operation, doc document) {
 		}
 	}
 	// Schedule files have a schema of their own, and stand beside the document.
-	list = append(list, operation{method: "POST", path: "/api/schedule-file", body: &schema{}}, operation{method: "GET", path: "/api/schedule-file"})
+	list = append(list, operation{method: "POST", path: "/api/schedule-file", body: &schema{}},
+		operation{method: "GET", path: "/api/schedule-file"})
 	require.Greater(t, len(list), 20)
 	return list, doc
 }
@@ -173,7 +174,8 @@ func TestNoInputOfAnyOperationBreaksTheServer(t *testing.T) {
 			}
 			if strings.Contains(o.path, "{id}") {
 				request := o.asked(r, "")
-				other := httptest.NewRequest(o.method, strings.NewReplacer("{id}", url.PathEscape("x"+value), "{coat}", url.PathEscape(value)).Replace(o.path), nil)
+				other := httptest.NewRequest(o.method, strings.NewReplacer("{id}", url.PathEscape("x"+value), "{coat}",
+					url.PathEscape(value)).Replace(o.path), nil)
 				request.URL, request.RequestURI = other.URL, other.RequestURI
 				status, _ := send(request)
 				assert.GreaterOrEqual(t, status, 400, name)
@@ -194,7 +196,8 @@ func TestNoInputOfAnyOperationBreaksTheServer(t *testing.T) {
 				assert.Equal(t, 422, status, "%s with the character 0 in %s", name, path)
 				assert.Contains(t, p.at("body"+path), "leave out the character 0", "%s %s", name, path)
 			}
-			for _, value := range []string{"0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "0001-01-01", "9999-12-31", "\U0010ffff", "\u202e", strings.Repeat("ö", 5000)} {
+			for _, value := range []string{"0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "0001-01-01", "9999-12-31", "\U0010ffff",
+				"\u202e", strings.Repeat("ö", 5000)} {
 				body, err := json.Marshal(put(value))
 				require.NoError(t, err)
 				send(o.asked(r, string(body)))
@@ -247,10 +250,12 @@ func TestWhatIsRightButForOneThing(t *testing.T) {
 	}
 	for _, year := range []string{"0001", "9999"} {
 		var p problem
-		pin := map[string]any{"personId": r.person, "changes": []any{map[string]any{"kind": "pin", "stepId": r.step("Sand the bare wood").StepID, "coat": 1, "at": year + "-06-01T10:00:00Z"}}}
+		pin := map[string]any{"personId": r.person, "changes": []any{map[string]any{"kind": "pin",
+			"stepId": r.step("Sand the bare wood").StepID, "coat": 1, "at": year + "-06-01T10:00:00Z"}}}
 		assert.Equal(t, 422, r.post("/api/what-ifs", pin, &p), p)
 		assert.Equal(t, 422, r.post("/api/changes", pin, &p), p)
-		assert.Equal(t, 422, r.post("/api/readings", map[string]any{"readings": []any{map[string]any{"at": year + "-06-01T10:00:00Z", "temperatureC": 20, "humidityPct": 50}}}, &p), p)
+		assert.Equal(t, 422, r.post("/api/readings", map[string]any{"readings": []any{map[string]any{"at": year + "-06-01T10:00:00Z",
+			"temperatureC": 20, "humidityPct": 50}}}, &p), p)
 	}
 }
 

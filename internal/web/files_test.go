@@ -99,7 +99,8 @@ func TestScheduleFilesGoOutAndIn(t *testing.T) {
 	data, err := json.Marshal(file)
 	require.NoError(t, err)
 	large := "{" + strings.Repeat(" ", 9<<20) + string(data[1:])
-	require.Equal(t, 201, serve(t, pgtest.Store(t)).post("/api/schedule-file", large, &done), "a shop of many years is larger than any other body")
+	require.Equal(t, 201, serve(t, pgtest.Store(t)).post("/api/schedule-file", large, &done),
+		"a shop of many years is larger than any other body")
 
 	assert.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String()+"/schedule-file", nil))
 	assert.Equal(t, 404, r.get("/api/instruments/"+uuid.NewString()+"/schedule-file", &p))
@@ -136,7 +137,8 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 	}
 	yes := true
 	var logged shop.Logged
-	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.Milestone, e.Passed = "tested", "touch-dry", &yes }), &logged))
+	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.Milestone, e.Passed = "tested", "touch-dry", &yes }),
+		&logged))
 	assert.Contains(t, logged.Title, "Tested dry to touch")
 	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) {
 		e.Kind, e.StepID, e.Coat, e.PieceID, e.PlaceID = "moved", uuid.Nil, 0, r.instrument.Pieces[0].ID, shop.PlaceID("room")
@@ -146,7 +148,8 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 	var p problem
 	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind = "tested" }), &p))
 	assert.Contains(t, p.at("body.milestone"), "whether it passed")
-	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.PieceID, e.PlaceID = "moved", uuid.New(), uuid.New() }), &p))
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.PieceID, e.PlaceID = "moved", uuid.New(), uuid.New() }),
+		&p))
 	assert.Contains(t, p.at("body.pieceId"), "a piece of an instrument")
 	assert.Contains(t, p.at("body.placeId"), "a place of this shop")
 	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.StepID = "settled", dye.StepID }), &p))

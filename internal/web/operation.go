@@ -56,24 +56,26 @@ type registrar struct {
 
 // get registers an operation that reads.
 func get[In, Out any](r registrar, id, path, summary string, do func(context.Context, *In) (Out, error)) {
-	huma.Register(r.api, operation(id, http.MethodGet, path, summary, http.StatusOK), func(ctx context.Context, in *In) (*body[Out], error) {
-		out, err := do(ctx, in)
-		if err != nil {
-			return nil, r.problem(ctx, id, err)
-		}
-		return &body[Out]{out}, nil
-	})
+	huma.Register(r.api, operation(id, http.MethodGet, path, summary, http.StatusOK),
+		func(ctx context.Context, in *In) (*body[Out], error) {
+			out, err := do(ctx, in)
+			if err != nil {
+				return nil, r.problem(ctx, id, err)
+			}
+			return &body[Out]{out}, nil
+		})
 }
 
 // post registers an operation that takes a body.
 func post[In, Out any](r registrar, id, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
-	huma.Register(r.api, operation(id, http.MethodPost, path, summary, status), func(ctx context.Context, in *body[In]) (*body[Out], error) {
-		out, err := do(ctx, &in.Body)
-		if err != nil {
-			return nil, r.problem(ctx, id, err)
-		}
-		return &body[Out]{out}, nil
-	})
+	huma.Register(r.api, operation(id, http.MethodPost, path, summary, status),
+		func(ctx context.Context, in *body[In]) (*body[Out], error) {
+			out, err := do(ctx, &in.Body)
+			if err != nil {
+				return nil, r.problem(ctx, id, err)
+			}
+			return &body[Out]{out}, nil
+		})
 }
 
 func operation(id, method, path, summary string, status int) huma.Operation {

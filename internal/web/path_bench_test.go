@@ -43,7 +43,8 @@ func openBusy(b *testing.B, notes int) *busy {
 		{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"},
 		{Kind: recipe.Neck, Look: "natural", Sheen: "satin", Wood: "maple-hard", Length: "480 mm", Width: "50 mm", Thickness: "22 mm"}}}
 	var kept shop.InstrumentView
-	require.Equal(b, 201, r.post("/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: "Dunlin", Outline: "two-horned", Promise: "2026-12-01", Wish: wish}, &kept))
+	require.Equal(b, 201, r.post("/api/instruments",
+		shop.NewInstrument{ID: uuid.New(), Name: "Dunlin", Outline: "two-horned", Promise: "2026-12-01", Wish: wish}, &kept))
 	file, err := r.service.Export(b.Context(), &kept.ID)
 	require.NoError(b, err)
 	require.NoError(b, formatstest.Copies(file, 199))
@@ -75,7 +76,8 @@ func (s *busy) coat(person int) (time.Duration, error) {
 	s.mu.Lock()
 	e := s.next[person].Event
 	s.mu.Unlock()
-	data, err := json.Marshal(shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: e.StepID, Coat: e.Coat, PersonID: s.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: s.sent.Add(1),
+	data, err := json.Marshal(shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: e.StepID, Coat: e.Coat, PersonID: s.person,
+		DeviceID: uuid.NameSpaceURL, DeviceSeq: s.sent.Add(1),
 		Confirm: []string{"out-of-order", "too-soon", "too-many", "window-closed"}})
 	if err != nil {
 		return 0, err

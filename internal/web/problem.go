@@ -46,7 +46,8 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
 	case errors.Is(err, shop.ErrUnavailable):
 		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
-		p := problemOf(http.StatusServiceUnavailable, "about:blank", "The database does not answer. Nothing was saved; try again in a moment.")
+		p := problemOf(http.StatusServiceUnavailable, "about:blank",
+			"The database does not answer. Nothing was saved; try again in a moment.")
 		return huma.ErrorWithHeaders(p, http.Header{"Retry-After": {retryAfter}})
 	}
 	r.log.ErrorContext(ctx, "operation failed", "operation", operation, "error", err)

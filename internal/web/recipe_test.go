@@ -44,10 +44,12 @@ func TestAWishIsChangedAndGuardedOverTheWire(t *testing.T) {
 		status            int
 		location, message string
 	}{
-		"a lost update":     {change, 409, "", "composed again by somebody else"},
-		"no wish":           {shop.Change{Kind: "wish", InstrumentID: r.instrument.ID}, 422, "body.changes[0].wish", "say what is wished"},
-		"nothing to mend":   {shop.Change{Kind: "mend", InstrumentID: r.instrument.ID, Rule: "no-rest"}, 422, "body.changes[0].rule", "no such objection"},
-		"nobody's schedule": {shop.Change{Kind: "mend", InstrumentID: uuid.New(), Rule: "no-rest"}, 422, "body.changes[0].instrumentId", "instrument of this shop"},
+		"a lost update": {change, 409, "", "composed again by somebody else"},
+		"no wish":       {shop.Change{Kind: "wish", InstrumentID: r.instrument.ID}, 422, "body.changes[0].wish", "say what is wished"},
+		"nothing to mend": {shop.Change{Kind: "mend", InstrumentID: r.instrument.ID, Rule: "no-rest"}, 422, "body.changes[0].rule",
+			"no such objection"},
+		"nobody's schedule": {shop.Change{Kind: "mend", InstrumentID: uuid.New(), Rule: "no-rest"}, 422, "body.changes[0].instrumentId",
+			"instrument of this shop"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			wrong, status := ask(test.change)

@@ -44,7 +44,8 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
 	app.Server().HeaderReceived = bodyOf
-	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard, compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
+	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard,
+		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	api := humafiber.New(app, config())
 	register(api, service, log)
 	scheduleFiles(app, service, log)
@@ -130,70 +131,90 @@ func interfaceFiles(files fs.FS) fiber.Handler {
 // is wanted.
 func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	r := registrar{api, log}
-	get(r, "get-health", "/api/health", "Whether the server and its database answer", func(ctx context.Context, _ *struct{}) (Health, error) {
-		if err := service.Ready(ctx); err != nil {
-			return Health{}, err
-		}
-		return Health{Status: "ok", Now: service.Now().UTC()}, nil
-	})
-	get(r, "get-reference", "/api/reference", "What a person may choose from", func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
-		return service.Reference(ctx)
-	})
-	get(r, "get-rack", "/api/rack", "What hangs on the rail and what hands do next", func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
-		return service.Rack(ctx)
-	})
-	get(r, "list-instruments", "/api/instruments", "All jobs, running ones first", func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
-		return service.Instruments(ctx)
-	})
-	get(r, "get-instrument", "/api/instruments/{id}", "One job with its threads, steps and log", func(ctx context.Context, in *byID) (shop.InstrumentView, error) {
-		return service.Instrument(ctx, in.ID)
-	})
-	get(r, "get-sheet", "/api/steps/{id}/coats/{coat}", "All a finisher needs for one event", func(ctx context.Context, in *byEvent) (shop.Sheet, error) {
-		return service.Sheet(ctx, in.ID, in.Coat)
-	})
-	post(r, "forecast-instrument", "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK, func(ctx context.Context, in *shop.NewInstrument) (shop.Forecast, error) {
-		return service.Forecast(ctx, *in)
-	})
-	post(r, "compare-schools", "/api/schools", "Plan every way of one choice beside the others without saving any", http.StatusOK, func(ctx context.Context, in *shop.SchoolsAsked) (shop.Ways, error) {
-		return service.Schools(ctx, *in)
-	})
-	post(r, "keep-instrument", "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
-		return service.Keep(ctx, *in)
-	})
-	post(r, "add-readings", "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated, func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
-		return service.AddReadings(ctx, *in)
-	})
-	post(r, "type-reading", "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated, func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
-		return service.TypeReading(ctx, *in)
-	})
-	get(r, "get-weeks", "/api/weeks", "The threads of running instruments through some weeks, under what the days hold", func(ctx context.Context, in *weeksAsked) (shop.Weeks, error) {
-		return service.Weeks(ctx, shop.WeeksAsked{From: in.From, Weeks: in.Weeks, First: in.First, Count: in.Count})
-	})
-	get(r, "get-starts", "/api/steps/{id}/coats/{coat}/starts", "Where a sitting may be put by hand, and why not elsewhere", func(ctx context.Context, in *startsAsked) (shop.StartsView, error) {
-		return service.Starts(ctx, in.ID, in.Coat, in.until())
-	})
-	post(r, "ask-what-if", "/api/what-ifs", "Plan changes beside today's plan without keeping them", http.StatusOK, func(ctx context.Context, in *shop.Changes) (shop.WhatIf, error) {
-		return service.WhatIf(ctx, *in)
-	})
-	post(r, "keep-changes", "/api/changes", "Make changes real: all of them, or none", http.StatusCreated, func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
-		return service.KeepChanges(ctx, *in)
-	})
-	get(r, "get-proposal", "/api/proposal", "The better order of work that was found last", func(ctx context.Context, _ *struct{}) (shop.ProposalNow, error) {
-		return service.Proposal(ctx)
-	})
-	post(r, "accept-proposal", "/api/proposal/accept", "Make a proposed order the accepted one", http.StatusOK, func(ctx context.Context, in *shop.Decision) (shop.Kept, error) {
-		return service.AcceptProposal(ctx, *in)
-	})
-	post(r, "dismiss-proposal", "/api/proposal/dismiss", "Decline what a proposal gains for a week", http.StatusOK, func(ctx context.Context, in *shop.Decision) (shop.ProposalNow, error) {
-		if err := service.DismissProposal(ctx, *in); err != nil {
-			return shop.ProposalNow{}, err
-		}
-		return service.Proposal(ctx)
-	})
-	get(r, "get-shop", "/api/shop", "What the shop has decided about itself", func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
-		return service.Shop(ctx)
-	})
-	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated, func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
-		return service.Log(ctx, *in)
-	})
+	get(r, "get-health", "/api/health", "Whether the server and its database answer",
+		func(ctx context.Context, _ *struct{}) (Health, error) {
+			if err := service.Ready(ctx); err != nil {
+				return Health{}, err
+			}
+			return Health{Status: "ok", Now: service.Now().UTC()}, nil
+		})
+	get(r, "get-reference", "/api/reference", "What a person may choose from",
+		func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
+			return service.Reference(ctx)
+		})
+	get(r, "get-rack", "/api/rack", "What hangs on the rail and what hands do next",
+		func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
+			return service.Rack(ctx)
+		})
+	get(r, "list-instruments", "/api/instruments", "All jobs, running ones first",
+		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
+			return service.Instruments(ctx)
+		})
+	get(r, "get-instrument", "/api/instruments/{id}", "One job with its threads, steps and log",
+		func(ctx context.Context, in *byID) (shop.InstrumentView, error) {
+			return service.Instrument(ctx, in.ID)
+		})
+	get(r, "get-sheet", "/api/steps/{id}/coats/{coat}", "All a finisher needs for one event",
+		func(ctx context.Context, in *byEvent) (shop.Sheet, error) {
+			return service.Sheet(ctx, in.ID, in.Coat)
+		})
+	post(r, "forecast-instrument", "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK,
+		func(ctx context.Context, in *shop.NewInstrument) (shop.Forecast, error) {
+			return service.Forecast(ctx, *in)
+		})
+	post(r, "compare-schools", "/api/schools", "Plan every way of one choice beside the others without saving any", http.StatusOK,
+		func(ctx context.Context, in *shop.SchoolsAsked) (shop.Ways, error) {
+			return service.Schools(ctx, *in)
+		})
+	post(r, "keep-instrument", "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated,
+		func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
+			return service.Keep(ctx, *in)
+		})
+	post(r, "add-readings", "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated,
+		func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
+			return service.AddReadings(ctx, *in)
+		})
+	post(r, "type-reading", "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated,
+		func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
+			return service.TypeReading(ctx, *in)
+		})
+	get(r, "get-weeks", "/api/weeks", "The threads of running instruments through some weeks, under what the days hold",
+		func(ctx context.Context, in *weeksAsked) (shop.Weeks, error) {
+			return service.Weeks(ctx, shop.WeeksAsked{From: in.From, Weeks: in.Weeks, First: in.First, Count: in.Count})
+		})
+	get(r, "get-starts", "/api/steps/{id}/coats/{coat}/starts", "Where a sitting may be put by hand, and why not elsewhere",
+		func(ctx context.Context, in *startsAsked) (shop.StartsView, error) {
+			return service.Starts(ctx, in.ID, in.Coat, in.until())
+		})
+	post(r, "ask-what-if", "/api/what-ifs", "Plan changes beside today's plan without keeping them", http.StatusOK,
+		func(ctx context.Context, in *shop.Changes) (shop.WhatIf, error) {
+			return service.WhatIf(ctx, *in)
+		})
+	post(r, "keep-changes", "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
+		func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
+			return service.KeepChanges(ctx, *in)
+		})
+	get(r, "get-proposal", "/api/proposal", "The better order of work that was found last",
+		func(ctx context.Context, _ *struct{}) (shop.ProposalNow, error) {
+			return service.Proposal(ctx)
+		})
+	post(r, "accept-proposal", "/api/proposal/accept", "Make a proposed order the accepted one", http.StatusOK,
+		func(ctx context.Context, in *shop.Decision) (shop.Kept, error) {
+			return service.AcceptProposal(ctx, *in)
+		})
+	post(r, "dismiss-proposal", "/api/proposal/dismiss", "Decline what a proposal gains for a week", http.StatusOK,
+		func(ctx context.Context, in *shop.Decision) (shop.ProposalNow, error) {
+			if err := service.DismissProposal(ctx, *in); err != nil {
+				return shop.ProposalNow{}, err
+			}
+			return service.Proposal(ctx)
+		})
+	get(r, "get-shop", "/api/shop", "What the shop has decided about itself",
+		func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
+			return service.Shop(ctx)
+		})
+	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated,
+		func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
+			return service.Log(ctx, *in)
+		})
 }

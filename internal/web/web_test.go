@@ -68,8 +68,9 @@ func serve(t testing.TB, s *store.Store) *room {
 }
 
 func curlew() shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01", Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-		{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}}}}
+	return shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01",
+		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
+			{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}}}}
 }
 
 // problem is what an error answers with.
@@ -159,23 +160,30 @@ func TestBadInstrumentsAreRefusedByField(t *testing.T) {
 		change            func(*shop.NewInstrument)
 		location, message string
 	}{
-		"negative size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Length = "-480 mm" }, "body.wish.pieces[0].length", "from 250 mm to 800 mm"},
-		"absurd size":   {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Width = "40 m" }, "body.wish.pieces[0].width", "from 150 mm to 600 mm"},
-		"no size":       {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Thickness = "thick" }, "body.wish.pieces[0].thickness", "write it like 480 mm"},
-		"unknown wood":  {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Wood = "driftwood" }, "body.wish.pieces[0].wood", "ash-swamp"},
+		"negative size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Length = "-480 mm" }, "body.wish.pieces[0].length",
+			"from 250 mm to 800 mm"},
+		"absurd size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Width = "40 m" }, "body.wish.pieces[0].width",
+			"from 150 mm to 600 mm"},
+		"no size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Thickness = "thick" }, "body.wish.pieces[0].thickness",
+			"write it like 480 mm"},
+		"unknown wood": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Wood = "driftwood" }, "body.wish.pieces[0].wood", "ash-swamp"},
 		"oil on oily wood": {func(in *shop.NewInstrument) {
 			in.Wish.Pieces[0].Wood, in.Wish.Pieces[0].Clear, in.Wish.Pieces[0].Look = "cocobolo", "finishing-oil", "natural"
 		}, "body.wish.pieces[0].clear", "is oily"},
-		"no such look":        {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Look = "plaid" }, "body.wish.pieces[0].look", "burst"},
-		"no such school":      {func(in *shop.NewInstrument) { in.Wish.Ways = map[string]string{"holes": "never"} }, "body.wish.ways.holes", "before, after"},
-		"shown after it":      {func(in *shop.NewInstrument) { in.Show = "2026-08-01" }, "body.show", "between today and the promised day"},
-		"unknown product":     {func(in *shop.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:clear": uuid.New()} }, "body.materials.body:clear", "no such product"},
-		"unknown role":        {func(in *shop.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:glitter": uuid.New()} }, "body.materials.body:glitter", "no such material"},
+		"no such look": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Look = "plaid" }, "body.wish.pieces[0].look", "burst"},
+		"no such school": {func(in *shop.NewInstrument) { in.Wish.Ways = map[string]string{"holes": "never"} }, "body.wish.ways.holes",
+			"before, after"},
+		"shown after it": {func(in *shop.NewInstrument) { in.Show = "2026-08-01" }, "body.show", "between today and the promised day"},
+		"unknown product": {func(in *shop.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:clear": uuid.New()} },
+			"body.materials.body:clear", "no such product"},
+		"unknown role": {func(in *shop.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:glitter": uuid.New()} },
+			"body.materials.body:glitter", "no such material"},
 		"promise in the past": {func(in *shop.NewInstrument) { in.Promise = "2026-03-11" }, "body.promise", "2026-03-12, or later"},
 		"no day":              {func(in *shop.NewInstrument) { in.Promise = "soon" }, "body.promise", "write it like 2026-03-12"},
 		"no name":             {func(in *shop.NewInstrument) { in.Name = "  " }, "body.name", "1 to 60 characters"},
 		"outline":             {func(in *shop.NewInstrument) { in.Outline = "star" }, "body.outline", "two-horned"},
-		"no piece":            {func(in *shop.NewInstrument) { in.Wish.Pieces = []recipe.PieceWish{} }, "body.wish.pieces", "at least a body or a neck"},
+		"no piece": {func(in *shop.NewInstrument) { in.Wish.Pieces = []recipe.PieceWish{} }, "body.wish.pieces",
+			"at least a body or a neck"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			in := curlew()
@@ -281,7 +289,8 @@ func TestDoubtfulEntriesAreAskedAboutAndKeptIfConfirmed(t *testing.T) {
 
 func TestACoatBeforeTheLastIsDryIsAskedAbout(t *testing.T) {
 	r := open(t)
-	for _, title := range []string{"Sand the bare wood", "Raking light over the bare wood", "Pocket fitted dry, all holes drilled", "Tape the pocket, line the cavities", "Wet the grain"} {
+	for _, title := range []string{"Sand the bare wood", "Raking light over the bare wood", "Pocket fitted dry, all holes drilled",
+		"Tape the pocket, line the cavities", "Wet the grain"} {
 		require.Equal(t, 201, r.post("/api/log", r.entry(title, 1), nil), title)
 	}
 	var p problem
@@ -317,8 +326,9 @@ func TestMalformedEntriesAreRefusedByField(t *testing.T) {
 		"no reason":        {func(e *shop.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
 		"only checks fail": {func(e *shop.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
 		"nothing to void":  {func(e *shop.Entry) { e.Kind, e.Voids = "void", uuid.New() }, "body.voids", "an entry of the log"},
-		"long ago":         {func(e *shop.Entry) { at := now.AddDate(-20, 0, 0); e.HappenedAt = &at }, "body.happenedAt", "last five years"},
-		"unknown kind":     {func(e *shop.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
+		"long ago": {func(e *shop.Entry) { at := now.AddDate(-20, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
+			"last five years"},
+		"unknown kind": {func(e *shop.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			entry := r.entry("Sand the bare wood", 1)

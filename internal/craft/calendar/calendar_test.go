@@ -89,7 +89,8 @@ func TestHoursAsPeopleWriteThem(t *testing.T) {
 		assert.Equal(t, want, append([]Hours{}, hours...), text)
 	}
 	for text, says := range map[string]string{
-		"early": "write it like", "9": "write it like", "9-": "write it like", "9-25": "write it like", "9:70-10": "write it like", "-3-4": "write it like",
+		"early": "write it like", "9": "write it like", "9-": "write it like", "9-25": "write it like", "9:70-10": "write it like",
+		"-3-4": "write it like",
 		"12-9": "not within one day", "9-9": "not within one day", "9-12, 11-13": "overlap", "9-12,": "write it like",
 	} {
 		_, err := ParseHours(text)

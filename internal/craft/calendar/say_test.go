@@ -34,8 +34,10 @@ func TestClock(t *testing.T) {
 
 func TestSayTurnsWhereAWeekAndAnEveningDo(t *testing.T) {
 	now := at("2026-03-10 12:00") // a Tuesday
-	for when, said := range map[string]string{"2026-03-16 09:00": "Mon 09:00", "2026-03-17 09:00": "Tue 17 Mar", "2026-03-10 18:00": "tonight 18:00", "2026-03-10 17:59": "at 17:59"} {
+	for when, said := range map[string]string{"2026-03-16 09:00": "Mon 09:00", "2026-03-17 09:00": "Tue 17 Mar",
+		"2026-03-10 18:00": "tonight 18:00", "2026-03-10 17:59": "at 17:59"} {
 		assert.Equal(t, said, Say(at(when), now, berlin))
 	}
-	assert.Equal(t, 1, DaysBetween(Day{Year: 2026, Month: 3, Date: 28}, Day{Year: 2026, Month: 3, Date: 29}), "the day before the clocks go on")
+	assert.Equal(t, 1, DaysBetween(Day{Year: 2026, Month: 3, Date: 28}, Day{Year: 2026, Month: 3, Date: 29}),
+		"the day before the clocks go on")
 }

@@ -57,7 +57,8 @@ func (a Air) Deficit() unit.Kilopascal {
 // put in: its relative humidity falls as it warms.
 func (a Air) Warmed(by unit.Celsius) Air {
 	warm := Air{Temperature: a.Temperature + by}
-	warm.Humidity = unit.Percent(math.Max(1, math.Min(100, float64(a.Humidity)*float64(Saturation(a.Temperature)/Saturation(warm.Temperature)))))
+	warm.Humidity = unit.Percent(math.Max(1, math.Min(100,
+		float64(a.Humidity)*float64(Saturation(a.Temperature)/Saturation(warm.Temperature)))))
 	return warm
 }
 

@@ -28,7 +28,8 @@ func TestWorkedValues(t *testing.T) {
 	}
 }
 
-var kinetics = []material.Kinetics{material.Evaporative, material.Waterborne, material.Oxidative, material.Reactive, material.UV, material.Still}
+var kinetics = []material.Kinetics{material.Evaporative, material.Waterborne, material.Oxidative, material.Reactive, material.UV,
+	material.Still}
 
 func TestEveryRateIsOneAtTheReference(t *testing.T) {
 	for _, k := range kinetics {
@@ -52,7 +53,8 @@ func TestLimitsOfTheRate(t *testing.T) {
 
 func TestARateNeverFallsWhenItGetsWarmer(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
-		d := Drying{Kinetics: rapid.SampledFrom(kinetics).Draw(t, "kinetics"), Stage: rapid.SampledFrom([]Stage{Early, Late}).Draw(t, "stage"),
+		d := Drying{Kinetics: rapid.SampledFrom(kinetics).Draw(t, "kinetics"),
+			Stage: rapid.SampledFrom([]Stage{Early, Late}).Draw(t, "stage"),
 			Stops: rapid.Bool().Draw(t, "stops"), Below: unit.Celsius(rapid.Float64Range(0, 12).Draw(t, "below"))}
 		cold := Air{unit.Celsius(rapid.Float64Range(-10, 40).Draw(t, "°C")), unit.Percent(rapid.Float64Range(5, 100).Draw(t, "%"))}
 		warmer := cold.Temperature + unit.Celsius(rapid.Float64Range(0, 15).Draw(t, "warmer"))
@@ -162,7 +164,8 @@ func TestTheSurfaceTrailsTheAir(t *testing.T) {
 	assert.InDelta(t, 20, float64(r.Surface(at("2026-03-10 12:00"))), 0.01)
 	assert.InDelta(t, 15, float64(heated(t).Surface(at("2026-03-12 01:00"))), 6, "across the week's turn it is finite")
 	cold := unit.Celsius(6)
-	read := heated(t, Reading{At: at("2026-03-10 11:00"), Air: Air{20, 50}, Surface: &cold}, Reading{At: at("2026-03-10 13:00"), Air: Air{20, 50}, Surface: &cold})
+	read := heated(t, Reading{At: at("2026-03-10 11:00"), Air: Air{20, 50}, Surface: &cold},
+		Reading{At: at("2026-03-10 13:00"), Air: Air{20, 50}, Surface: &cold})
 	assert.EqualValues(t, 6, read.Surface(at("2026-03-10 12:00")))
 }
 
@@ -213,7 +216,8 @@ func TestFitSpansAgreeWithJudge(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		var knots []Knot
 		for h := 0; h < WeekHours; h += rapid.IntRange(2, 30).Draw(t, "step") {
-			knots = append(knots, Knot{h, Air{unit.Celsius(rapid.IntRange(5, 28).Draw(t, "°C")), unit.Percent(rapid.IntRange(30, 95).Draw(t, "%"))}})
+			knots = append(knots, Knot{h, Air{unit.Celsius(rapid.IntRange(5, 28).Draw(t, "°C")),
+				unit.Percent(rapid.IntRange(30, 95).Draw(t, "%"))}})
 		}
 		p, err := ProfileOf(knots, [12]Shift{})
 		require.NoError(t, err)

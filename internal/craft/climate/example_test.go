@@ -34,7 +34,8 @@ func ExampleRoom_FirstMonth() {
 	if err != nil {
 		panic(err)
 	}
-	profile, err := climate.ProfileOf([]climate.Knot{{Hour: 0, Air: climate.Air{Temperature: 12, Humidity: 55}}, {Hour: 14, Air: climate.Air{Temperature: 18, Humidity: 50}}}, months)
+	profile, err := climate.ProfileOf([]climate.Knot{{Hour: 0, Air: climate.Air{Temperature: 12, Humidity: 55}},
+		{Hour: 14, Air: climate.Air{Temperature: 18, Humidity: 50}}}, months)
 	if err != nil {
 		panic(err)
 	}
@@ -42,7 +43,8 @@ func ExampleRoom_FirstMonth() {
 	if err != nil {
 		panic(err)
 	}
-	month, found := shed.FirstMonth(climate.LimitsOf(material.OfFamily(family)), time.Date(2026, 11, 20, 9, 0, 0, 0, time.UTC), time.Hour, 8, 18)
+	month, found := shed.FirstMonth(climate.LimitsOf(material.OfFamily(family)), time.Date(2026, 11, 20, 9, 0, 0, 0, time.UTC), time.Hour,
+		8, 18)
 	fmt.Println(month.Format("January"), found)
 	// Output:
 	// April true

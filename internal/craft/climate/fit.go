@@ -72,13 +72,15 @@ func (l Limits) gaps(a Air, surface unit.Celsius) [5]gap {
 			return fmt.Sprintf("%s is damper than its %s", a.Humidity.Text(unit.Metric), l.HumidityMax.Text(unit.Metric))
 		}},
 		{float64(surface - dew - leastAboveDew), func() string {
-			return fmt.Sprintf("the surface, at %s, is less than %s above the dew point of %s", surface.Text(unit.Metric), leastAboveDew.Text(unit.Metric), dew.Text(unit.Metric))
+			return fmt.Sprintf("the surface, at %s, is less than %s above the dew point of %s", surface.Text(unit.Metric),
+				leastAboveDew.Text(unit.Metric), dew.Text(unit.Metric))
 		}},
 		{100, nil},
 	}
 	if l.Blushes {
 		list[4] = gap{float64(a.Temperature - l.Cooling - dew), func() string {
-			return fmt.Sprintf("the wet film cools to %s, at or below the dew point of %s, and will blush", (a.Temperature - l.Cooling).Text(unit.Metric), dew.Text(unit.Metric))
+			return fmt.Sprintf("the wet film cools to %s, at or below the dew point of %s, and will blush",
+				(a.Temperature - l.Cooling).Text(unit.Metric), dew.Text(unit.Metric))
 		}}
 	}
 	return list
@@ -95,7 +97,8 @@ func (l Limits) Judge(a Air, surface unit.Celsius) Fit {
 		}
 	}
 	if l.Blushes && f.BlushGap < leastBlushGap {
-		f.Verdict, f.Reason = Care, fmt.Sprintf("blush is likely: the wet film cools to within %s of the dew point", f.BlushGap.Text(unit.Metric))
+		f.Verdict, f.Reason = Care, fmt.Sprintf("blush is likely: the wet film cools to within %s of the dew point",
+			f.BlushGap.Text(unit.Metric))
 		return f
 	}
 	f.Reason = fmt.Sprintf("%s, surface %s above the dew point", a.Text(unit.Metric), (surface - f.Dew).Text(unit.Metric))

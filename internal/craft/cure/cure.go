@@ -79,9 +79,11 @@ func (w Wait) Working(from, to time.Time, speed working.Source) working.Working 
 	}
 	took := to.Sub(from)
 	if took > 0 {
-		inputs = append(inputs, working.Input{Name: "speed in this room, on the whole", Value: fmt.Sprintf("× %.2f", w.Hours()/took.Hours()), Source: speed})
+		inputs = append(inputs, working.Input{Name: "speed in this room, on the whole",
+			Value: fmt.Sprintf("× %.2f", w.Hours()/took.Hours()), Source: speed})
 	}
-	return working.New("Wait until "+w.Milestone.Text(), "hours at 20 °C and 50 % × the margin ÷ the room's speed", DurationText(took), inputs...)
+	return working.New("Wait until "+w.Milestone.Text(), "hours at 20 °C and 50 % × the margin ÷ the room's speed", DurationText(took),
+		inputs...)
 }
 
 // DurationText prints a wait as people say it: "50 min", "2 h 30 min", "17 days 12 h".

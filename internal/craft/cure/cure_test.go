@@ -74,7 +74,8 @@ func randomRoom(t *rapid.T) *climate.Room {
 	for range rapid.IntRange(0, 30).Draw(t, "readings") {
 		when = when.Add(time.Duration(rapid.IntRange(5, 260).Draw(t, "minutes")) * time.Minute)
 		readings = append(readings, climate.Reading{At: when, Air: climate.Air{
-			Temperature: unit.Celsius(rapid.IntRange(0, 30).Draw(t, "read °C")), Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "read %"))}})
+			Temperature: unit.Celsius(rapid.IntRange(0, 30).Draw(t, "read °C")),
+			Humidity:    unit.Percent(rapid.IntRange(20, 100).Draw(t, "read %"))}})
 	}
 	room, err := climate.NewRoom(newYork, profile, readings)
 	require.NoError(t, err)
@@ -83,9 +84,10 @@ func randomRoom(t *rapid.T) *climate.Room {
 
 func randomDrying(t *rapid.T) climate.Drying {
 	return climate.Drying{
-		Kinetics: rapid.SampledFrom([]material.Kinetics{material.Evaporative, material.Waterborne, material.Oxidative, material.Reactive}).Draw(t, "kinetics"),
-		Stage:    rapid.SampledFrom([]climate.Stage{climate.Early, climate.Late}).Draw(t, "stage"),
-		Stops:    rapid.Bool().Draw(t, "stops"), Below: unit.Celsius(rapid.IntRange(2, 10).Draw(t, "below")),
+		Kinetics: rapid.SampledFrom([]material.Kinetics{material.Evaporative, material.Waterborne, material.Oxidative,
+			material.Reactive}).Draw(t, "kinetics"),
+		Stage: rapid.SampledFrom([]climate.Stage{climate.Early, climate.Late}).Draw(t, "stage"),
+		Stops: rapid.Bool().Draw(t, "stops"), Below: unit.Celsius(rapid.IntRange(2, 10).Draw(t, "below")),
 	}
 }
 
@@ -161,7 +163,8 @@ func TestNeverLaterInAWarmerRoom(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		var knots, warm []climate.Knot
 		for h := 0; h < climate.WeekHours; h += rapid.IntRange(1, 40).Draw(t, "step") {
-			k := climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(rapid.IntRange(-2, 32).Draw(t, "°C")), Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "%"))}}
+			k := climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(rapid.IntRange(-2, 32).Draw(t, "°C")),
+				Humidity: unit.Percent(rapid.IntRange(20, 100).Draw(t, "%"))}}
 			knots = append(knots, k)
 			k.Temperature += unit.Celsius(rapid.IntRange(0, 8).Draw(t, "warmer"))
 			warm = append(warm, k)
@@ -263,7 +266,8 @@ func TestAWeekThatCutsAnHourChangesNoRate(t *testing.T) {
 	kolkata, err := time.LoadLocation("Asia/Kolkata")
 	require.NoError(t, err)
 	turn := time.Date(2026, 3, 12, 0, 0, 0, 0, time.UTC) // 05:30 there
-	readings := []climate.Reading{{At: turn.Add(-time.Hour), Air: climate.Air{Temperature: 10, Humidity: 50}}, {At: turn.Add(time.Hour), Air: climate.Air{Temperature: 34, Humidity: 50}}}
+	readings := []climate.Reading{{At: turn.Add(-time.Hour), Air: climate.Air{Temperature: 10, Humidity: 50}},
+		{At: turn.Add(time.Hour), Air: climate.Air{Temperature: 34, Humidity: 50}}}
 	room, err := climate.NewRoom(kolkata, climate.Constant(climate.Reference), readings)
 	require.NoError(t, err)
 	curve := NewCurve(room, climate.Drying{Kinetics: material.Evaporative})
@@ -278,7 +282,8 @@ func TestAWeekThatCutsAnHourChangesNoRate(t *testing.T) {
 func TestReadingsThatBeginAndEndWithinAnHour(t *testing.T) {
 	var knots []climate.Knot
 	for h := range climate.WeekHours {
-		knots = append(knots, climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(8 + 2*(h%24-4)), Humidity: 50}}) // 20 °C at ten, 2 °C more every hour
+		// 20 °C at ten, 2 °C more every hour
+		knots = append(knots, climate.Knot{Hour: h, Air: climate.Air{Temperature: unit.Celsius(8 + 2*(h%24-4)), Humidity: 50}})
 	}
 	profile, err := climate.ProfileOf(knots, [12]climate.Shift{})
 	require.NoError(t, err)
@@ -298,7 +303,8 @@ func TestAClockThatStandsStillBeforeAndAfter(t *testing.T) {
 	when := time.Date(2026, 3, 10, 9, 7, 0, 0, time.UTC)
 	var readings []climate.Reading
 	for k := range 8 {
-		readings = append(readings, climate.Reading{At: when.Add(time.Duration(k*37) * time.Minute), Air: climate.Air{Temperature: 19 + unit.Celsius(k)/7, Humidity: 50}})
+		readings = append(readings, climate.Reading{At: when.Add(time.Duration(k*37) * time.Minute),
+			Air: climate.Air{Temperature: 19 + unit.Celsius(k)/7, Humidity: 50}})
 	}
 	room, err := climate.NewRoom(time.UTC, climate.Constant(climate.Air{Temperature: 2, Humidity: 50}), readings)
 	require.NoError(t, err)

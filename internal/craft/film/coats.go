@@ -156,7 +156,9 @@ func (b Build) ShowNeeded(target unit.Micron) (int, working.Working) {
 		inputs = append(inputs, working.Input{Name: "left on " + r.Text(), Source: working.Rule,
 			Value: fmt.Sprintf("about %s, risk %s", max(0, b.Left(r, coats)).Text(unit.Metric), riskText(b.Risk(r, coats)))})
 	}
-	return coats, working.New("Coats", "the fewest that keep the target on faces and sides, and enough of it on round-overs, after levelling", fmt.Sprintf("%d coats", coats), inputs...)
+	return coats, working.New("Coats",
+		"the fewest that keep the target on faces and sides, and enough of it on round-overs, after levelling",
+		fmt.Sprintf("%d coats", coats), inputs...)
 }
 
 func riskText(risk float64) string {
@@ -224,7 +226,8 @@ func (b Build) neededSoft(target unit.Micron) (int, bool) {
 	}
 	return b.needed(func(coats int) bool {
 		soft := b.Film(RoundOver, coats) + b.Coat*unit.Micron(float64(coats)*(softEdge-RoundOver.Share())*(1-b.Settling))
-		return b.Left(Side, coats) >= target && b.Risk(Side, coats) < faceRisk && soft-b.Removed(RoundOver) >= round && Risk(soft, b.Removed(RoundOver)) < faceRisk
+		return b.Left(Side, coats) >= target && b.Risk(Side, coats) < faceRisk && soft-b.Removed(RoundOver) >= round &&
+			Risk(soft, b.Removed(RoundOver)) < faceRisk
 	})
 }
 

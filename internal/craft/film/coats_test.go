@@ -25,7 +25,8 @@ func sprayed(t *testing.T, id string, hand Hand) (Build, unit.Micron) {
 	require.NoError(t, err)
 	texture := Texture(material.Spray, false)
 	return Build{Coat: Dry(f.Wet[material.Spray], f.Solids, f.Thin), Settling: Settling(f.Kinetics), Hand: hand,
-		Levellings: []Levelling{{texture, ladder(t, "fepa:P600")}, {texture, ladder(t, "fepa:P800", "fepa:P1000", "fepa:P1200", "fepa:P1500", "fepa:P2000")}}}, f.TargetLeast
+		Levellings: []Levelling{{texture, ladder(t, "fepa:P600")},
+			{texture, ladder(t, "fepa:P800", "fepa:P1000", "fepa:P1200", "fepa:P1500", "fepa:P2000")}}}, f.TargetLeast
 }
 
 func TestWorkedCoatsNeeded(t *testing.T) { // rules.md §3, the worked values
@@ -40,7 +41,8 @@ func TestWorkedCoatsNeeded(t *testing.T) { // rules.md §3, the issue's worked v
 }
 
 func TestWorkedFilmRemovalAndRisk(t *testing.T) {
-	b := Build{Coat: 25, Settling: 0.04, Scuff: 2, Levellings: []Levelling{{15, ladder(t, "fepa:P600")}, {15, ladder(t, "fepa:P1000", "compound:fine")}}}
+	b := Build{Coat: 25, Settling: 0.04, Scuff: 2, Levellings: []Levelling{{15, ladder(t, "fepa:P600")},
+		{15, ladder(t, "fepa:P1000", "compound:fine")}}}
 	// interim 15/2 + 1.3·5.7 = 14.91, last 15/2 + 1.3·4 + 1 = 13.7
 	for r, want := range map[Region]float64{Face: 144 - 24.91, Side: 129.6 - 24.91, RoundOver: 93.6 - 24.91, Arris: 64.8 - 24.91} {
 		assert.InDelta(t, want, float64(b.Film(r, 6)), 1e-9, r.Text())
@@ -92,7 +94,8 @@ func TestWaysOut(t *testing.T) {
 		ways[w.Text] = w.Coats
 		assert.Less(t, w.Coats, n)
 	}
-	assert.Equal(t, map[string]int{"a finer start, at P1000": 15, "no levelling part of the way": 13, "a softer edge": 13, "accepting the risk on the edges": 9}, ways)
+	assert.Equal(t, map[string]int{"a finer start, at P1000": 15, "no levelling part of the way": 13, "a softer edge": 13,
+		"accepting the risk on the edges": 9}, ways)
 	coats, shown := b.ShowNeeded(target)
 	assert.Equal(t, n, coats)
 	assert.Equal(t, "16 coats", shown.Result)

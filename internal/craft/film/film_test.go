@@ -36,11 +36,13 @@ func TestSevenSettledWaterborneCoats(t *testing.T) {
 }
 
 func TestEveryTextureAndSettling(t *testing.T) { // rules.md §3
-	for by, want := range map[material.Method]float64{material.Spray: 15, material.Aerosol: 22, material.Brush: 35, material.Pour: 35, material.Wipe: 5, material.Pad: 4, material.Drop: 5} {
+	for by, want := range map[material.Method]float64{material.Spray: 15, material.Aerosol: 22, material.Brush: 35, material.Pour: 35,
+		material.Wipe: 5, material.Pad: 4, material.Drop: 5} {
 		assert.EqualValues(t, want, Texture(by, false), by)
 	}
 	assert.EqualValues(t, 15, Texture(material.Brush, true))
-	for kinetics, want := range map[material.Kinetics]float64{material.Evaporative: 0.08, material.Oxidative: 0.05, material.Waterborne: 0.03, material.UV: 0.03, material.Reactive: 0.02, material.Still: 0} {
+	for kinetics, want := range map[material.Kinetics]float64{material.Evaporative: 0.08, material.Oxidative: 0.05,
+		material.Waterborne: 0.03, material.UV: 0.03, material.Reactive: 0.02, material.Still: 0} {
 		assert.Equal(t, want, Settling(kinetics), kinetics)
 	}
 }

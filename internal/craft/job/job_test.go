@@ -22,7 +22,8 @@ func TestHandwork(t *testing.T) {
 
 // A step is written as the schedule file has it: its terms beside the rest, and nothing that is not said.
 func TestAStepAsTheScheduleFileHasIt(t *testing.T) {
-	step := Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Kind: Sand, Title: "Blaß schleifen", HandsOnMin: 90, NoReturn: true, Terms: Terms{Divide: &Divide{LeastMin: 30}}}
+	step := Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Kind: Sand, Title: "Blaß schleifen", HandsOnMin: 90,
+		NoReturn: true, Terms: Terms{Divide: &Divide{LeastMin: 30}}}
 	data, err := json.Marshal(step)
 	require.NoError(t, err)
 	assert.JSONEq(t, `{"id": "00000000-0000-0000-0000-000000000001", "kind": "sand", "title": "Blaß schleifen", "handsOnMin": 90, "noReturn": true, "divide": {"leastMin": 30}}`, string(data))

@@ -43,7 +43,8 @@ func Find(work, method string) (Rate, error) {
 func (r Rate) Minutes(area unit.SquareMetre, times int) (unit.Minutes, working.Working) {
 	raw := r.SetUp + r.PerM2*float64(area)*float64(times)
 	minutes := unit.Minutes(math.Ceil(raw/5) * 5)
-	return minutes, working.New("Hands-on time", "set-up + minutes per m² × area × times over, rounded up to 5 min", "about "+minutes.Text(),
+	return minutes, working.New("Hands-on time", "set-up + minutes per m² × area × times over, rounded up to 5 min",
+		"about "+minutes.Text(),
 		working.Input{Name: "set-up", Value: fmt.Sprintf("%g min", r.SetUp), Source: working.Family},
 		working.Input{Name: "work", Value: fmt.Sprintf("%g min per m²", r.PerM2), Source: working.Family},
 		working.Input{Name: "area", Value: area.Text(unit.Metric), Source: working.Rule},

@@ -141,7 +141,8 @@ func (b Barrier) Joined() bool {
 func parseVerdicts(text string) (map[pair]Verdict, error) {
 	found := make(map[pair]Verdict)
 	err := table.Read("over", text, func(r table.Row) {
-		v := Verdict{Under: family(r, "under"), Over: family(r, "over"), Answer: Answer(r.OneOf("verdict", string(OK), string(If), string(No))),
+		v := Verdict{Under: family(r, "under"), Over: family(r, "over"),
+			Answer:    Answer(r.OneOf("verdict", string(OK), string(If), string(No))),
 			Condition: Condition(r.Text("condition")), Wait: r.Text("wait_note"), Reason: r.Needed("reason")}
 		if _, known := conditions[v.Condition]; known != (v.Answer == If) {
 			r.Complain("condition", "a known condition of an if, and empty elsewhere")

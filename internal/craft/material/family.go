@@ -161,10 +161,11 @@ func parse(families, minutes string) (map[string]Family, error) {
 func readFamily(r table.Row) Family {
 	thin, _ := r.Optional("thin_pct_typical", 0, 200)
 	f := Family{
-		ID:            r.Needed("id"),
-		Name:          r.Needed("name"),
-		Group:         r.OneOf("group", "colour", "fill", "seal", "clear", "oil-wax", "other"),
-		Kinetics:      Kinetics(r.OneOf("kinetics", string(Evaporative), string(Waterborne), string(Oxidative), string(Reactive), string(UV), string(Still))),
+		ID:    r.Needed("id"),
+		Name:  r.Needed("name"),
+		Group: r.OneOf("group", "colour", "fill", "seal", "clear", "oil-wax", "other"),
+		Kinetics: Kinetics(r.OneOf("kinetics", string(Evaporative), string(Waterborne), string(Oxidative), string(Reactive),
+			string(UV), string(Still))),
 		MeltsIntoSelf: r.OneOf("melts_into_itself", "yes", "no") == "yes",
 		Wet:           make(map[Method]unit.Micron),
 		Solids:        r.Number("solids_by_volume", 0, 1),

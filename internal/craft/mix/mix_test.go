@@ -43,7 +43,8 @@ func TestWorkedRimAndShaft(t *testing.T) { // rules.md §6
 }
 
 func TestEveryTransfer(t *testing.T) { // rules.md §6: 1 m² at 100 µm, and what of it reaches the work
-	for method, want := range map[string]float64{"spray": 153.85, "aerosol": 200, "brush": 105.26, "wipe": 125, "pad": 125, "pour": 105.26, "drop": 105.26} {
+	for method, want := range map[string]float64{"spray": 153.85, "aerosol": 200, "brush": 105.26, "wipe": 125, "pad": 125, "pour": 105.26,
+		"drop": 105.26} {
 		volume, shown, err := CoatVolume(1, 100, working.Family, method)
 		require.NoError(t, err)
 		assert.InDelta(t, want, float64(volume), 0.01, method)

@@ -10,7 +10,8 @@ import (
 func TestFirstLetters(t *testing.T) {
 	for text, want := range map[string][2]string{
 		"": {"", ""}, "ösen": {"Ösen", "ösen"}, "Ösen": {"Ösen", "ösen"}, "žaba": {"Žaba", "žaba"}, "Ελαιο": {"Ελαιο", "ελαιο"},
-		"漆": {"漆", "漆"}, "2 coats": {"2 coats", "2 coats"}, "brass": {"Brass", "brass"}, "\xff\xfe": {"\xff\xfe", "\xff\xfe"}, "ßig": {"ßig", "ßig"},
+		"漆": {"漆", "漆"}, "2 coats": {"2 coats", "2 coats"}, "brass": {"Brass", "brass"}, "\xff\xfe": {"\xff\xfe", "\xff\xfe"},
+		"ßig":      {"ßig", "ßig"},
 		"UV-cured": {"UV-cured", "UV-cured"}, "Ö": {"Ö", "ö"},
 	} {
 		assert.Equal(t, want, [2]string{Capital(text), Lower(text)})

@@ -39,14 +39,16 @@ func TestRefusals(t *testing.T) {
 }
 
 func TestWhatOneFillingLeaves(t *testing.T) { // rules.md §4
-	for family, left := range map[string]float64{"water-filler": 0.45, "oil-filler": 0.35, "epoxy-filler": 0.15, "ca-filler": 0.12, "oil-slurry": 0.6} {
+	for family, left := range map[string]float64{"water-filler": 0.45, "oil-filler": 0.35, "epoxy-filler": 0.15, "ca-filler": 0.12,
+		"oil-slurry": 0.6} {
 		share, err := Filled(family, 1)
 		require.NoError(t, err)
 		assert.InDelta(t, 1-left, share, 1e-12, family)
 	}
 	assert.Equal(t, 0.95, Full)
 	assert.Equal(t, 0.6, Half)
-	for family, want := range map[string][2]int{"water-filler": {2, 4}, "oil-filler": {1, 3}, "epoxy-filler": {1, 2}, "ca-filler": {1, 2}, "oil-slurry": {2, 6}} {
+	for family, want := range map[string][2]int{"water-filler": {2, 4}, "oil-filler": {1, 3}, "epoxy-filler": {1, 2}, "ca-filler": {1, 2},
+		"oil-slurry": {2, 6}} {
 		half, _ := Needed(family, Half)
 		full, _ := Needed(family, Full)
 		assert.Equal(t, want, [2]int{half, full}, family)

@@ -75,7 +75,8 @@ func checkWish(w Wish) []Fault {
 	}
 	for i, a := range w.Arrivals {
 		if strings.TrimSpace(a.What) == "" || a.Expected == (calendar.Day{}) || a.SpreadDays < 0 || a.SpreadDays > 366 {
-			c.fault(fmt.Sprintf("arrivals[%d]", i), "say what is on order, the day it is expected, and how many days later it may come, 0 to 366", a.What)
+			c.fault(fmt.Sprintf("arrivals[%d]", i),
+				"say what is on order, the day it is expected, and how many days later it may come, 0 to 366", a.What)
 		}
 	}
 	if len(c.faults) == 0 {
@@ -138,7 +139,8 @@ func (c *checker) piece(path string, p PieceWish) {
 		case err != nil:
 			c.fault(path+"."+size.field, err.Error(), size.entered)
 		case length < limit[0] || length > limit[1]:
-			c.fault(path+"."+size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, p.Kind, limit[0].Text(unit.Metric), limit[1].Text(unit.Metric)), size.entered)
+			c.fault(path+"."+size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, p.Kind, limit[0].Text(unit.Metric),
+				limit[1].Text(unit.Metric)), size.entered)
 		}
 	}
 	c.oneOf(path+".look", p.Look, Looks)
@@ -161,27 +163,38 @@ func (c *checker) piece(path string, p PieceWish) {
 func (c *checker) possible(path string, p *PieceWish) {
 	clear := p.family()
 	if by := p.method(); !slices.Contains(clear.Methods, by) {
-		c.fault(path+".ways.method", fmt.Sprintf("%s is not put on like that; choose one of %s", clear.Named(), methodsText(clear)), string(by))
+		c.fault(path+".ways.method", fmt.Sprintf("%s is not put on like that; choose one of %s", clear.Named(), methodsText(clear)),
+			string(by))
 	}
 	for _, w := range p.timbers() {
 		switch {
 		case oily(w) && !builds(clear):
-			c.fault(path+".clear", fmt.Sprintf("%s is oily and keeps an oil from drying; waterborne clear, lacquer, two-part or shellac cure on it", w.Name), p.Clear)
+			c.fault(path+".clear",
+				fmt.Sprintf("%s is oily and keeps an oil from drying; waterborne clear, lacquer, two-part or shellac cure on it", w.Name),
+				p.Clear)
 		case !w.Drinks() && !builds(clear):
-			c.fault(path+".clear", fmt.Sprintf("%s takes up no oil; choose a clear that builds a film, such as water-clear or urethane-2k", w.Name), p.Clear)
+			c.fault(path+".clear", fmt.Sprintf("%s takes up no oil; choose a clear that builds a film, such as water-clear or urethane-2k",
+				w.Name), p.Clear)
 		case !w.Drinks() && slices.Contains([]string{"one-colour", "grain-colour", "charred"}, p.Look):
 			c.fault(path+".look", fmt.Sprintf("%s takes up no colour; choose natural, burst, solid or flake", w.Name), p.Look)
 		case !w.Drinks() && p.Look == "burst" && !p.sprays():
-			c.fault(path+".look", fmt.Sprintf("a burst is sprayed on %s, which takes up no colour; spray the clear, or choose another look", w.Name), p.Look)
+			c.fault(path+".look", fmt.Sprintf("a burst is sprayed on %s, which takes up no colour; spray the clear, or choose another look",
+				w.Name), p.Look)
 		}
 	}
 	switch {
 	case p.Look == "flake" && p.Clear != "urethane-2k":
-		c.fault(path+".clear", "rough flake cannot be scuffed without slicing it: bury it in the two-part clear it lies in, urethane-2k", p.Clear)
-	case (p.Look == "flake" || p.Look == "solid") && !slices.Contains([]string{"nitro", "acrylic-lacquer", "urethane-2k", "water-clear", "polyester-uv"}, p.Clear):
-		c.fault(path+".clear", fmt.Sprintf("%s does not go over a solid base coat; choose nitro, acrylic-lacquer, urethane-2k, water-clear or polyester-uv", clear.Named()), p.Clear)
+		c.fault(path+".clear", "rough flake cannot be scuffed without slicing it: bury it in the two-part clear it lies in, urethane-2k",
+			p.Clear)
+	case (p.Look == "flake" || p.Look == "solid") &&
+		!slices.Contains([]string{"nitro", "acrylic-lacquer", "urethane-2k", "water-clear", "polyester-uv"}, p.Clear):
+		c.fault(path+".clear",
+			fmt.Sprintf("%s does not go over a solid base coat; choose nitro, acrylic-lacquer, urethane-2k, water-clear or polyester-uv",
+				clear.Named()), p.Clear)
 	case p.Look == "charred" && !builds(clear):
-		c.fault(path+".clear", "char is sealed before anything is wiped on, and oil does not soak into a sealed face; choose a clear that builds a film", p.Clear)
+		c.fault(path+".clear",
+			"char is sealed before anything is wiped on, and oil does not soak into a sealed face; choose a clear that builds a film",
+			p.Clear)
 	case slices.Contains([]string{"solid", "flake"}, p.Look) && !p.sprays():
 		c.fault(path+".ways.method", "base coat and flake are sprayed; choose spray or aerosol", string(p.method()))
 	case p.Clear == "hardwax-oil" && p.shines():
@@ -189,7 +202,8 @@ func (c *checker) possible(path string, p *PieceWish) {
 	case p.Clear == "shellac" && slices.Contains(p.sheens(), "matte"):
 		c.fault(path+".sheen", "padded shellac ends glossy and is rubbed to satin at most; choose satin or gloss", p.Sheen)
 	case p.heatSoft() && (clear.Kinetics == material.UV || p.Clear == "polyester-2k"):
-		c.fault(path+".clear", fmt.Sprintf("%s softens from %s, and this resin heats as it sets; choose water-clear or urethane-2k", p.softest().Name, p.softest().Softens.Text(unit.Metric)), p.Clear)
+		c.fault(path+".clear", fmt.Sprintf("%s softens from %s, and this resin heats as it sets; choose water-clear or urethane-2k",
+			p.softest().Name, p.softest().Softens.Text(unit.Metric)), p.Clear)
 	}
 }
 

@@ -45,15 +45,18 @@ func (w *writer) seal() {
 			"A burst lies in these coats: sprayed thin it fades smoothly and its depth can be watched.")
 	case w.p.toned():
 		w.tint("tone", "Colour in tinted clear", regions, 3, "colour-on/toner",
-			"Thin even coats, crossed; stop when the swatch is met under the same lamp.", "In the coat the shade can be matched, deepened and faded, and no grain is raised.")
+			"Thin even coats, crossed; stop when the swatch is met under the same lamp.",
+			"In the coat the shade can be matched, deepened and faded, and no grain is raised.")
 	case w.p.Look == "grain-colour" && w.p.sprays():
-		w.tint("tone", "Toner over the colour", regions, 1, "", "One thin tinted coat, to draw field, grain and filler together.", "Filling leaves colour patchy; a toner evens it without touching the wood.")
+		w.tint("tone", "Toner over the colour", regions, 1, "", "One thin tinted coat, to draw field, grain and filler together.",
+			"Filling leaves colour patchy; a toner evens it without touching the wood.")
 	}
 }
 
 // sealer is what goes under a clear; false where the clear seals for itself.
 func (w *writer) sealer() (material.Family, bool) {
-	id := map[string]string{"water-clear": "water-sealer", "nitro": "lacquer-sealer", "acrylic-lacquer": "lacquer-sealer", "urethane-2k": "sealer-2k", "polyester-2k": "sealer-2k"}[w.p.Clear]
+	id := map[string]string{"water-clear": "water-sealer", "nitro": "lacquer-sealer", "acrylic-lacquer": "lacquer-sealer",
+		"urethane-2k": "sealer-2k", "polyester-2k": "sealer-2k"}[w.p.Clear]
 	switch {
 	case id == "":
 		return material.Family{}, false
@@ -72,7 +75,8 @@ func (w *writer) isolate() {
 		return
 	}
 	f := mustFamily(id)
-	w.put(line{slot: "isolate", kind: job.Coat, title: "Shut the oily wood in", regions: regions, role: "barrier", family: id, method: w.by(f), coats: 2,
+	w.put(line{slot: "isolate", kind: job.Coat, title: "Shut the oily wood in", regions: regions, role: "barrier", family: id,
+		method: w.by(f), coats: 2,
 		how: "Wipe with fresh solvent until the rag is nearly clean, then two thin coats within the hour.",
 		why: timberOf(regions[0]).Name + " is oily: bare it keeps this clear from curing."})
 	w.add(line{slot: "isolated", kind: job.Inspect, title: "Barrier set over the oily wood", regions: regions, check: "barrier-set",
@@ -85,11 +89,14 @@ func (w *writer) opaque(regions []Region) {
 		coats = 2
 	}
 	base := mustFamily("solid-base")
-	w.put(line{slot: "base", kind: job.Coat, title: "Base coat", regions: regions, role: "base", family: base.ID, method: w.by(base), coats: coats,
-		how: "Thin crossed coats until it covers; the next system goes on inside its window.", why: "Opaque colour hides what lies below and shows every nib."})
+	w.put(line{slot: "base", kind: job.Coat, title: "Base coat", regions: regions, role: "base", family: base.ID, method: w.by(base),
+		coats: coats,
+		how:   "Thin crossed coats until it covers; the next system goes on inside its window.",
+		why:   "Opaque colour hides what lies below and shows every nib."})
 	if w.p.Look == "flake" {
 		flake := mustFamily("flake-clear")
-		w.put(line{slot: "flake", kind: job.Coat, title: "Flake in clear", regions: regions, role: "flake", family: flake.ID, method: w.by(flake), coats: 3,
+		w.put(line{slot: "flake", kind: job.Coat, title: "Flake in clear", regions: regions, role: "flake", family: flake.ID,
+			method: w.by(flake), coats: 3,
 			how: "A large nozzle, stirred all the time, weighed flake per volume; wet flowing coats so that it lies flat.",
 			why: "Thin coverage shows as clouds; flake that stands up pokes through every coat above it."})
 	}
@@ -102,7 +109,8 @@ func (w *writer) tint(slot, title string, regions []Region, coats int, school, h
 		id = "airbrush-colour" // resin this thick is not tinted
 	}
 	f := mustFamily(id)
-	w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "toner", family: id, method: w.by(f), coats: coats, school: school, how: how, why: why})
+	w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "toner", family: id, method: w.by(f), coats: coats,
+		school: school, how: how, why: why})
 }
 
 // build is how a clear is built up and levelled.
@@ -127,7 +135,8 @@ func (w *writer) plan() (build, error) {
 	target := w.target()
 	needed, enough := layers.Needed(target)
 	if !enough {
-		w.note(fmt.Sprintf("%s put on like this never builds %s: another way to put it on, or another clear, does.", phrase.Capital(f.Named()), target.Text(unit.Metric)))
+		w.note(fmt.Sprintf("%s put on like this never builds %s: another way to put it on, or another clear, does.",
+			phrase.Capital(f.Named()), target.Text(unit.Metric)))
 	}
 	b := build{coats: max(needed, f.UsualLeast)}
 	b.why = fmt.Sprintf("Each coat leaves about %.0f µm on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
@@ -155,7 +164,8 @@ func left(b film.Build, r film.Region, coats int) string {
 func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) string {
 	text := fmt.Sprintf("%d coats of %s are more than the usual %d", coats, f.Named(), f.UsualMost)
 	if coats <= f.UsualMost {
-		text = fmt.Sprintf("%d coats of %s leave more than the usual %s on faces, for the edges' sake", coats, f.Named(), f.TargetMost.Text(unit.Metric))
+		text = fmt.Sprintf("%d coats of %s leave more than the usual %s on faces, for the edges' sake", coats, f.Named(),
+			f.TargetMost.Text(unit.Metric))
 	}
 	var ways []string
 	for _, way := range b.WaysOut(target, coats) {
@@ -163,7 +173,8 @@ func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) str
 	}
 	if few := f.TargetLeast; few < target {
 		if n, found := b.Needed(few); found && n < coats {
-			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.Text(unit.Metric), target.Text(unit.Metric), max(n, f.UsualLeast)))
+			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.Text(unit.Metric), target.Text(unit.Metric),
+				max(n, f.UsualLeast)))
 		}
 	}
 	if len(f.Methods) > 1 {
@@ -271,12 +282,14 @@ func (w *writer) clear() {
 		w.coats("clear-1", "Clear, to the levelling", w.regions, b.halfway, school, b.why)
 		if w.p.Look == "flake" {
 			w.add(line{slot: "buried", kind: job.Inspect, title: "Flake buried", check: "flake-buried",
-				how: "A nylon cloth over the dry clear before any paper touches it.", why: "A point that stands up is cut by the first stroke and goes grey."})
+				how: "A nylon cloth over the dry clear before any paper touches it.",
+				why: "A point that stands up is cut by the first stroke and goes grey."})
 		}
 		w.add(line{slot: "level-half", kind: job.Level, title: "Level part of the way", ladder: halfGrits, film: material.Sand,
 			how: "Dry, on a hard block, until the texture is dull all over. Keep off the round-overs.", why: halfWhy(b)})
 		if gloss > b.halfway {
-			w.coats("clear-2", "Clear, to the end", w.regions, gloss-b.halfway, school, "This is the film that the last levelling takes from: spare it nothing.")
+			w.coats("clear-2", "Clear, to the end", w.regions, gloss-b.halfway, school,
+				"This is the film that the last levelling takes from: spare it nothing.")
 		}
 	}
 	if b.last > 0 {
@@ -295,7 +308,8 @@ func halfWhy(b build) string {
 // with a scuff before it.
 func (w *writer) coats(slot, title string, regions []Region, n int, school, why string) {
 	f := w.p.family()
-	l := line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "clear", family: f.ID, method: w.p.method(), coats: n, school: school, how: clearHow(w.p.method(), f), why: why}
+	l := line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "clear", family: f.ID, method: w.p.method(), coats: n,
+		school: school, how: clearHow(w.p.method(), f), why: why}
 	if !onScratches(f) || n == 1 {
 		w.put(l)
 		return
@@ -344,14 +358,17 @@ func (w *writer) flat() {
 		}
 		title, how := "Flatted clear, "+sheen, "Stirred, strained, one even wet coat; the same distance and the same speed all over."
 		if w.p.method() == material.Aerosol {
-			title, how = phrase.Capital(sheen)+" coat from the can", "Shaken well, the can warm, one even wet coat; the same distance and the same speed all over."
+			title, how = phrase.Capital(sheen)+" coat from the can",
+				"Shaken well, the can warm, one even wet coat; the same distance and the same speed all over."
 		}
-		w.put(line{slot: "flat-" + sheen, kind: job.Coat, title: title, regions: regions, role: "flat", family: w.p.Clear, method: w.p.method(), sheen: sheen,
+		w.put(line{slot: "flat-" + sheen, kind: job.Coat, title: title, regions: regions, role: "flat", family: w.p.Clear,
+			method: w.p.method(), sheen: sheen,
 			school: "flatting/can", how: how,
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})
 		if parted {
-			w.add(line{slot: "untape-" + sheen, kind: job.MaskOff, title: "Tape off the neighbours again", regions: w.regions, check: "tape-lifted",
-				how: "Back on itself, low and slow, once the coat is dry to touch.", why: "Left on until it is hard it tears the edge."})
+			w.add(line{slot: "untape-" + sheen, kind: job.MaskOff, title: "Tape off the neighbours again", regions: w.regions,
+				check: "tape-lifted",
+				how:   "Back on itself, low and slow, once the coat is dry to touch.", why: "Left on until it is hard it tears the edge."})
 		}
 	}
 }

@@ -51,7 +51,8 @@ func (w *writer) joins(under string, l line) bool {
 	case (v.Needs() || doubtful) && helps:
 		w.barrier(barrier, l, w.lying(under, l.regions), v)
 	case v.Needs():
-		w.faults = append(w.faults, Fault{w.path() + ".clear", v.Text() + " Choose another clear, or another colour or filler below it.", l.family})
+		w.faults = append(w.faults, Fault{w.path() + ".clear", v.Text() + " Choose another clear, or another colour or filler below it.",
+			l.family})
 		return false
 	}
 	return true
@@ -79,7 +80,8 @@ func (w *writer) barrier(b layering.Barrier, l line, regions []Region, v layerin
 		w.errs = append(w.errs, err)
 		return
 	}
-	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: job.Coat, title: "Barrier of " + f.Named(), regions: regions, role: "barrier", family: b.Family,
+	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: job.Coat, title: "Barrier of " + f.Named(), regions: regions,
+		role: "barrier", family: b.Family,
 		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
 }
 

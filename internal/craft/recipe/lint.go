@@ -116,7 +116,8 @@ func (l *linter) masked(p *Piece) {
 	}
 	at := p.Steps[first]
 	o := Objection{Rule: "mask-missing", Slot: at.Slot, Spoils: true, Title: at.Title + " comes before the tape",
-		Reason: "Forgetting the tape until colour is on is a classic: colour and film creep onto joint faces, board and binding.", Mend: l.restore("Tape first", p.Kind, "tape-on", at.Slot)}
+		Reason: "Forgetting the tape until colour is on is a classic: colour and film creep onto joint faces, board and binding.",
+		Mend:   l.restore("Tape first", p.Kind, "tape-on", at.Slot)}
 	if l.glued() && p.Kind != Whole {
 		o.Rule, o.Title = "film-on-glue-face", at.Title+" would lie on a glue face"
 		o.Reason = "The neck is glued in later, and glue holds on bare wood only."
@@ -153,8 +154,10 @@ func (l *linter) flame(p *Piece) {
 		}
 		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.Coat && s.Family != "sealed-char" })
 		if before >= 0 {
-			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true, Title: "A flame after " + phrase.Lower(p.Steps[before].Title),
-				Reason: "Dye, solvent and finish burn, and what they have soaked into burns with them.", Mend: l.move("Char first", s.Slot, p.Steps[before].Slot)})
+			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true,
+				Title:  "A flame after " + phrase.Lower(p.Steps[before].Title),
+				Reason: "Dye, solvent and finish burn, and what they have soaked into burns with them.",
+				Mend:   l.move("Char first", s.Slot, p.Steps[before].Slot)})
 		}
 	}
 }
@@ -164,8 +167,10 @@ func (l *linter) texture(p *Piece) {
 	first := p.firstCoat()
 	for i, s := range p.Steps {
 		if first >= 0 && i > first && s.Kind == job.Sand && s.name() == "texture" {
-			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true, Title: "Texture is cut after " + phrase.Lower(p.Steps[first].Title),
-				Reason: "It breaks colour and film, and what it bares drinks differently.", Mend: l.move("Texture first", s.Slot, p.Steps[first].Slot)})
+			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true,
+				Title:  "Texture is cut after " + phrase.Lower(p.Steps[first].Title),
+				Reason: "It breaks colour and film, and what it bares drinks differently.",
+				Mend:   l.move("Texture first", s.Slot, p.Steps[first].Slot)})
 		}
 	}
 }
@@ -188,14 +193,18 @@ func (l *linter) sanding(p *Piece) {
 		for _, key := range s.Regions {
 			timber, known := l.timber(key)
 			switch {
-			case known && timber.Substrate == wood.Veneer && slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 && gritOf(m) < veneerGrit }):
+			case known && timber.Substrate == wood.Veneer &&
+				slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 && gritOf(m) < veneerGrit }):
 				l.object(Objection{Rule: "coarse-on-veneer", Slot: s.Slot, Spoils: true, Title: s.Title + " is too coarse for a veneer",
 					Reason: "Half a millimetre is one or two strokes of coarse paper from the core.",
 					Mend:   l.ladder("Begin at P150", s.Slot, func(m int) bool { return m >= veneerGrit })})
-			case known && s.Kind == job.Sand && first > i && l.dyed(p.Steps[first:], key) && gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
-				l.object(Objection{Rule: "too-fine", Slot: s.Slot, Title: fmt.Sprintf("%s ends finer than P%d before colour", s.Title, timber.SandBareTo),
+			case known && s.Kind == job.Sand && first > i && l.dyed(p.Steps[first:], key) &&
+				gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
+				l.object(Objection{Rule: "too-fine", Slot: s.Slot,
+					Title:  fmt.Sprintf("%s ends finer than P%d before colour", s.Title, timber.SandBareTo),
 					Reason: "Wood that is burnished takes less colour: it goes thin and patchy.",
-					Mend:   l.ladder(fmt.Sprintf("Stop at P%d", timber.SandBareTo), s.Slot, func(m int) bool { return m <= timber.SandBareTo })})
+					Mend: l.ladder(fmt.Sprintf("Stop at P%d", timber.SandBareTo), s.Slot,
+						func(m int) bool { return m <= timber.SandBareTo })})
 			}
 		}
 		if first >= 0 && i > first && slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 && gritOf(m) < lateGrit }) {
@@ -231,8 +240,10 @@ func (l *linter) timber(region string) (wood.Wood, bool) {
 // rest: a gloss is levelled on a film that is hard enough for it.
 func (l *linter) rest(p *Piece) {
 	for _, s := range p.Steps {
-		gloss := sheenAfter("", s.Ladder) == "gloss" || (s.Kind == job.Level && len(s.Ladder) > 0 && gritOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
-		if (s.Kind != job.Level && s.Kind != job.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure || !l.filmed(s.Regions) {
+		gloss := sheenAfter("", s.Ladder) == "gloss" ||
+			(s.Kind == job.Level && len(s.Ladder) > 0 && gritOf(s.Ladder[len(s.Ladder)-1]) >= 1500)
+		if (s.Kind != job.Level && s.Kind != job.Buff) || !gloss || s.Film == material.Buff || s.Film == material.FullCure ||
+			!l.filmed(s.Regions) {
 			continue
 		}
 		l.object(Objection{Rule: "no-rest", Slot: s.Slot, Spoils: true, Title: "No rest before " + phrase.Lower(s.Title),
@@ -257,7 +268,8 @@ func (l *linter) filmed(regions []string) bool {
 func (l *linter) wet(p *Piece) {
 	for i, s := range p.Steps {
 		papery := slices.ContainsFunc(s.Ladder, func(m string) bool { return gritOf(m) > 0 })
-		if !s.Kind.Handwork() || !s.Terms.Clean || !papery || slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.MaskOn && s.name() == "plug" }) {
+		if !s.Kind.Handwork() || !s.Terms.Clean || !papery ||
+			slices.ContainsFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.MaskOn && s.name() == "plug" }) {
 			continue
 		}
 		l.object(Objection{Rule: "wet-open", Slot: s.Slot, Spoils: true, Title: s.Title + ": wet, with holes or slots open",
@@ -278,7 +290,8 @@ func (l *linter) frets(p *Piece) {
 		}
 		if timber, known := l.timber(s.Regions[0]); known && timber.Pale() {
 			l.object(Objection{Rule: "polish-on-board", Slot: s.Slot, Spoils: true, Title: "Metal polish over a bare pale board",
-				Reason: "It blackens the wood for good, and what lies in the slots comes out for years.", Mend: l.restore("Tape the board first", p.Kind, "fret-tape", s.Slot)})
+				Reason: "It blackens the wood for good, and what lies in the slots comes out for years.",
+				Mend:   l.restore("Tape the board first", p.Kind, "fret-tape", s.Slot)})
 		}
 	}
 }
@@ -309,7 +322,8 @@ func (l *linter) tested() {
 			tried = tried || (s.Kind == job.Inspect && s.Check == "swatch-match")
 			if s.Kind == job.Coat && group(s.Family) == "colour" && !tried {
 				l.object(Objection{Rule: "colour-test", Slot: s.Slot, Title: s.Title + " without a colour test",
-					Reason: "Bare dye lies and the jar hides the hue; only scrap of the same wood tells.", Mend: l.restore("Test on scrap first", p.Kind, "colour-test", s.Slot)})
+					Reason: "Bare dye lies and the jar hides the hue; only scrap of the same wood tells.",
+					Mend:   l.restore("Test on scrap first", p.Kind, "colour-test", s.Slot)})
 				return
 			}
 		}
@@ -328,7 +342,8 @@ func (l *linter) mockUp() {
 			}
 			if s.shows() && p.surface() {
 				l.object(Objection{Rule: "mock-up", Slot: s.Slot, Title: "The whole look is not mocked up before " + phrase.Lower(s.Title),
-					Reason: "Hardware, pickups and plastics are judged beside the colour while it can still be chosen.", Mend: l.restore("Mock it up first", p.Kind, "mock-up", s.Slot)})
+					Reason: "Hardware, pickups and plastics are judged beside the colour while it can still be chosen.",
+					Mend:   l.restore("Mock it up first", p.Kind, "mock-up", s.Slot)})
 				return
 			}
 		}

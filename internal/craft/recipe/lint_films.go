@@ -34,10 +34,12 @@ func (l *linter) bare(z Region, s *Step) {
 		return
 	}
 	if f.Kinetics == material.Oxidative || f.ID == "polyester-2k" || f.ID == "polyester-uv" {
-		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true, Title: fmt.Sprintf("%s straight on %s", phrase.Capital(f.Named()), phrase.Lower(timber.Name)),
+		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true,
+			Title:  fmt.Sprintf("%s straight on %s", phrase.Capital(f.Named()), phrase.Lower(timber.Name)),
 			Reason: "Oil in the wood keeps it from curing: it stays soft just there."}
 		if seal := isolators[f.ID]; seal != "" {
-			o.Mend = l.insertBarrier("Shut the oil in first", layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Regions))
+			o.Mend = l.insertBarrier("Shut the oil in first",
+				layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Regions))
 		}
 		l.object(o)
 	}
@@ -83,7 +85,8 @@ func (l *linter) over(z Region, under, s *Step, dull bool) {
 func (l *linter) filled(z Region) {
 	p := l.wishOf(z)
 	timber, known := l.timber(z.Key)
-	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || (!builds(p.family()) && p.way("pores") == "half") {
+	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" ||
+		(!builds(p.family()) && p.way("pores") == "half") {
 		return
 	}
 	target, best := poreTargets[p.way("pores")], 0.0
@@ -101,8 +104,10 @@ func (l *linter) filled(z Region) {
 	if best >= target-1e-9 || first == nil || !builds(p.family()) {
 		return
 	}
-	l.object(Objection{Rule: "fill-missing", Slot: first.Slot, Title: fmt.Sprintf("Pores about %.0f %% full, %.0f %% wanted", best*100, target*100),
-		Reason: "Open pores sink the finish and drink it unevenly; what is not filled now telegraphs later.", Mend: l.restore("Fill the pores", l.pieceOf(first.Slot), "fill", first.Slot)})
+	l.object(Objection{Rule: "fill-missing", Slot: first.Slot,
+		Title:  fmt.Sprintf("Pores about %.0f %% full, %.0f %% wanted", best*100, target*100),
+		Reason: "Open pores sink the finish and drink it unevenly; what is not filled now telegraphs later.",
+		Mend:   l.restore("Fill the pores", l.pieceOf(first.Slot), "fill", first.Slot)})
 }
 
 // wishOf is what was wished of the piece that a region is of; nil where that is not known.
@@ -132,7 +137,8 @@ func (l *linter) sheens(z Region) {
 			last = s
 		}
 	}
-	o := Objection{Rule: "sheen-path", Slot: last.Slot, Title: fmt.Sprintf("%s ends %s, not %s", phrase.Capital(z.Name), or(got, "with its texture"), z.Sheen),
+	o := Objection{Rule: "sheen-path", Slot: last.Slot,
+		Title:  fmt.Sprintf("%s ends %s, not %s", phrase.Capital(z.Name), or(got, "with its texture"), z.Sheen),
 		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, a flatted coat is touched by nothing."}
 	if l.wish != nil && len(l.composed.Pieces) > 0 && l.composed.sheen(z.Key) == z.Sheen {
 		o.Mend = &Mend{"Finish it as composed", func(d *Draft) { d.takeEnd(l.composed, z.Key) }}

@@ -9,7 +9,8 @@ import (
 )
 
 // isolators shut the oil of a wood in under what it would keep from curing.
-var isolators = map[string]string{"polyester-2k": "sealer-2k", "polyester-uv": "sealer-2k", "wipe-varnish": "dewaxed-shellac", "brush-varnish": "dewaxed-shellac"}
+var isolators = map[string]string{"polyester-2k": "sealer-2k", "polyester-uv": "sealer-2k", "wipe-varnish": "dewaxed-shellac",
+	"brush-varnish": "dewaxed-shellac"}
 
 // restore puts a step that the rules would write before another: moved there where it
 // is further on, taken from what the wish composes to where it is gone. Nil where
@@ -71,7 +72,8 @@ func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, re
 	if !slices.Contains(f.Methods, by) {
 		by = f.Methods[0]
 	}
-	made := line{slot: "barrier-" + before.name(), kind: job.Coat, title: "Barrier of " + f.Named(), regions: l.regions(regions), role: "barrier",
+	made := line{slot: "barrier-" + before.name(), kind: job.Coat, title: "Barrier of " + f.Named(), regions: l.regions(regions),
+		role:   "barrier",
 		family: b.Family, method: by, coats: b.Coats, how: barrierHow(by), why: b.Note}
 	step, err := made.step(l.pieceOf(before.Slot))
 	if err != nil {

@@ -31,19 +31,24 @@ func TestMergeKeepsWhatHappenedWhereItHappened(t *testing.T) {
 		slots     []string
 	}{
 		"nothing done: all is composed anew": {
-			draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "dye"}}), draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "stain"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "dye"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "stain"}}),
 			[]string{"body:sand", "body:stain"}},
 		"a logged step that is gone stays after what it came after": {
-			draftOf(Body, Step{Step: job.Step{Slot: "sand"}, Done: true}, Step{Step: job.Step{Slot: "dye"}, Done: true}, Step{Step: job.Step{Slot: "seal"}}), draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}, Done: true}, Step{Step: job.Step{Slot: "dye"}, Done: true},
+				Step{Step: job.Step{Slot: "seal"}}), draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}}),
 			[]string{"body:sand", "body:dye", "body:seal"}},
 		"one made by hand too, at the beginning": {
-			draftOf(Body, Step{Step: job.Step{Slot: "wait", Edited: true}}, Step{Step: job.Step{Slot: "sand"}}), draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "wait", Edited: true}}, Step{Step: job.Step{Slot: "sand"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}}),
 			[]string{"body:wait", "body:sand", "body:seal"}},
 		"a step of which only struck entries speak": {
-			draftOf(Body, Step{Step: job.Step{Slot: "sand"}, Done: true}, Step{Step: job.Step{Slot: "dye"}, Logged: true}), draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}, Done: true}, Step{Step: job.Step{Slot: "dye"}, Logged: true}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}}),
 			[]string{"body:sand", "body:dye", "body:seal"}},
 		"a piece that is gone, with what is logged of it only": {
-			draftOf(Neck, Step{Step: job.Step{Slot: "sand"}, Done: true}, Step{Step: job.Step{Slot: "oil"}}), draftOf(Body, Step{Step: job.Step{Slot: "sand"}}),
+			draftOf(Neck, Step{Step: job.Step{Slot: "sand"}, Done: true}, Step{Step: job.Step{Slot: "oil"}}),
+			draftOf(Body, Step{Step: job.Step{Slot: "sand"}}),
 			[]string{"body:sand", "neck:sand"}},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -53,7 +58,8 @@ func TestMergeKeepsWhatHappenedWhereItHappened(t *testing.T) {
 }
 
 func TestMergeTakesTheNewContentOfWhatIsOpen(t *testing.T) {
-	old := draftOf(Body, Step{Step: job.Step{Slot: "seal", Title: "Seal, old"}, Logged: true}, Step{Step: job.Step{Slot: "clear", Title: "Clear, old"}, Done: true})
+	old := draftOf(Body, Step{Step: job.Step{Slot: "seal", Title: "Seal, old"}, Logged: true},
+		Step{Step: job.Step{Slot: "clear", Title: "Clear, old"}, Done: true})
 	next := draftOf(Body, Step{Step: job.Step{Slot: "seal", Title: "Seal, new"}}, Step{Step: job.Step{Slot: "clear", Title: "Clear, new"}})
 	merged := Merge(old, next)
 	assert.Equal(t, "Seal, new", merged.find("body:seal").Title, "its entries were struck: it is open again")
@@ -63,7 +69,8 @@ func TestMergeTakesTheNewContentOfWhatIsOpen(t *testing.T) {
 
 func TestMergeKeepsTheRegionsThatKeptStepsNeedAndForgetsOtherWaits(t *testing.T) {
 	old := draftOf(Body, Step{Step: job.Step{Slot: "sand"}, Done: true})
-	old.Pieces[0].Regions = append(old.Pieces[0].Regions, Region{Key: "body:rim", Region: job.Region{Name: "rim"}}, Region{Key: "body:heel", Region: job.Region{Name: "heel"}})
+	old.Pieces[0].Regions = append(old.Pieces[0].Regions, Region{Key: "body:rim", Region: job.Region{Name: "rim"}},
+		Region{Key: "body:heel", Region: job.Region{Name: "heel"}})
 	old.Pieces[0].Steps[0].Regions = []string{"body:top", "body:rim"}
 	old.Pieces[0].Steps[0].After = []string{"neck:gone"}
 	next := draftOf(Body, Step{Step: job.Step{Slot: "sand"}}, Step{Step: job.Step{Slot: "seal"}})
@@ -81,7 +88,8 @@ func TestAMendIsPutWhereItBelongs(t *testing.T) {
 	d.insert(Step{Step: job.Step{Slot: "body:test"}}, "body:dye")
 	d.insertAfter(Step{Step: job.Step{Slot: "body:wax", Kind: job.Coat}}, "body:seal")
 	d.insert(Step{Step: job.Step{Slot: "body:test"}}, "body:seal")
-	assert.Equal(t, []string{"body:sand", "body:test", "body:dye", "body:test-2", "body:seal", "body:wax"}, slotsOf(d), "a slot that is taken gets a number")
+	assert.Equal(t, []string{"body:sand", "body:test", "body:dye", "body:test-2", "body:seal", "body:wax"}, slotsOf(d),
+		"a slot that is taken gets a number")
 	d.drop("body:test")
 	assert.Nil(t, d.find("body:test"))
 }

@@ -29,7 +29,8 @@ func clearCoats(p Piece) (n int) {
 func TestWorkedClears(t *testing.T) {
 	// Sprayed, levelled part of the way with P600 and to P2000 for gloss, at the least
 	// target: rules §3. The new hand's texture is twice as high on top of that.
-	for clear, want := range map[string]map[string]int{"water-clear": {"practised": 6, "new": 12}, "nitro": {"practised": 10, "new": 23}, "urethane-2k": {"practised": 4, "new": 7}} {
+	for clear, want := range map[string]map[string]int{"water-clear": {"practised": 6, "new": 12}, "nitro": {"practised": 10, "new": 23},
+		"urethane-2k": {"practised": 4, "new": 7}} {
 		for hand, coats := range want {
 			w := Wish{Hand: hand, Pieces: []PieceWish{body("basswood")}}
 			w.Pieces[0].Clear, w.Pieces[0].Sheen = clear, "gloss"
@@ -48,7 +49,8 @@ func TestMoreThanUsualSaysTheWaysOut(t *testing.T) {
 	n := clearCoats(d.piece(t, Body))
 	require.Greater(t, n, 12, "the film for spare asks for more than the usual twelve")
 	require.NotEmpty(t, d.Notes)
-	assert.Contains(t, d.Notes[0], "13 coats of nitrocellulose lacquer are more than the usual 12. Fewer would do with a finer start, at P1000 (12 coats), or no levelling part of the way (11 coats)")
+	assert.Contains(t, d.Notes[0],
+		"13 coats of nitrocellulose lacquer are more than the usual 12. Fewer would do with a finer start, at P1000 (12 coats), or no levelling part of the way (11 coats)")
 	assert.Contains(t, d.Notes[0], "a film of 60 µm instead of 95 µm (10 coats)")
 }
 
@@ -62,7 +64,8 @@ func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth 
 	levelling := piece.step(t, "level-satin")
 	ladder, err := abrasive.LadderOf(levelling.Ladder...)
 	require.NoError(t, err)
-	bare := film.Build{Coat: film.Dry(f.Wet[material.Brush], f.Solids, f.Thin), Settling: film.Settling(f.Kinetics), Levellings: []film.Levelling{{Texture: film.Texture(material.Brush, f.SelfLevel > 0), Ladder: ladder}}}
+	bare := film.Build{Coat: film.Dry(f.Wet[material.Brush], f.Solids, f.Thin), Settling: film.Settling(f.Kinetics),
+		Levellings: []film.Levelling{{Texture: film.Texture(material.Brush, f.SelfLevel > 0), Ladder: ladder}}}
 	grip, err := abrasive.LadderOf("fepa:P400")
 	require.NoError(t, err)
 	kept := bare.Left(film.Face, n) - unit.Micron(n-1)*grip[0].Scratch
@@ -105,11 +108,13 @@ func TestCoatsOfColour(t *testing.T) {
 		change(&w.Pieces[0])
 		return compose(t, w).piece(t, Body).step(t, name).Coats
 	}
-	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look, p.Ways = "burst", map[string]string{"burst": "spray", "method": "spray"} }, "shade"))
+	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look, p.Ways = "burst", map[string]string{"burst": "spray", "method": "spray"} },
+		"shade"))
 	assert.Equal(t, 3, coats(func(p *PieceWish) {
 		p.Look, p.Ways = "one-colour", map[string]string{"colour-on": "toner", "method": "spray"}
 	}, "tone"))
-	assert.Equal(t, 1, coats(func(p *PieceWish) { p.Look, p.Clear, p.Wood = "grain-colour", "water-clear", "ash-swamp" }, "tone"), "one, to draw it together")
+	assert.Equal(t, 1, coats(func(p *PieceWish) { p.Look, p.Clear, p.Wood = "grain-colour", "water-clear", "ash-swamp" }, "tone"),
+		"one, to draw it together")
 	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look = "solid" }, "base"))
 	assert.Equal(t, 2, coats(func(p *PieceWish) { p.Look, p.Clear = "flake", "urethane-2k" }, "base"))
 	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look, p.Clear = "flake", "urethane-2k" }, "flake"))
@@ -151,7 +156,8 @@ func TestBareSandingByWood(t *testing.T) {
 	assert.Equal(t, papers(80, 120, 150, 180, 220), ladder("basswood", false, nil))
 	assert.Equal(t, papers(120, 150, 180, 220), ladder("basswood", true, nil), "figured wood is begun at P120")
 	assert.Equal(t, papers(150, 180, 220), ladder("maple-figured-veneer", false, nil)[:3], "half a millimetre is all there is")
-	assert.Equal(t, papers(80, 120, 150, 180, 220, 320), ladder("basswood", false, func(p *PieceWish) { p.Clear = "finishing-oil" }), "oil hides nothing")
+	assert.Equal(t, papers(80, 120, 150, 180, 220, 320), ladder("basswood", false, func(p *PieceWish) { p.Clear = "finishing-oil" }),
+		"oil hides nothing")
 	late := Wish{Pieces: []PieceWish{body("basswood")}}
 	d := compose(t, late)
 	for grit, objects := range map[int]bool{150: true, 180: false} { // a grit too coarse this late
@@ -201,7 +207,8 @@ func TestWhatRestsAndHowLong(t *testing.T) {
 }
 
 func TestWhatShutsAnOilyWoodIn(t *testing.T) {
-	for clear, barrier := range map[string]string{"polyester-uv": "sealer-2k", "polyester-2k": "sealer-2k", "brush-varnish": "dewaxed-shellac"} {
+	for clear, barrier := range map[string]string{"polyester-uv": "sealer-2k", "polyester-2k": "sealer-2k",
+		"brush-varnish": "dewaxed-shellac"} {
 		w := Wish{Pieces: []PieceWish{body("cocobolo")}}
 		w.Pieces[0].Clear, w.Pieces[0].Sheen = clear, "gloss"
 		s := compose(t, w).piece(t, Body).step(t, "isolate")
@@ -244,7 +251,8 @@ func TestBoardsAndFretsInFigures(t *testing.T) {
 	d := compose(t, w)
 	assert.Equal(t, papers(320, 400, 600), d.piece(t, Board).step(t, "board-sand").Ladder)
 	frets := d.piece(t, Frets)
-	assert.Equal(t, append(papers(400, 600, 800, 1200), "film:9", "film:5", "film:3", "compound:extra-fine"), frets.step(t, "fret-polish").Ladder)
+	assert.Equal(t, append(papers(400, 600, 800, 1200), "film:9", "film:5", "film:3", "compound:extra-fine"),
+		frets.step(t, "fret-polish").Ladder)
 	assert.Equal(t, papers(320), frets.step(t, "fret-level").Ladder)
 	minutes := map[string]unit.Minutes{"fret-tape": 20, "fret-level": 25, "fret-rocker": 10, "fret-crown": 60, "fret-polish": 10}
 	for name, want := range minutes {
@@ -303,7 +311,8 @@ func TestOnlyTheWheelNeedsTheWheel(t *testing.T) {
 // Something on order may have any name.
 func TestAnArrivalCalledOesen(t *testing.T) {
 	w := archetype(t, "oil")
-	w.Arrivals = []Arrival{{What: "ösen", Expected: calendar.Day{Year: 2026, Month: 5, Date: 4}}, {What: "漆", Expected: calendar.Day{Year: 2026, Month: 5, Date: 4}}}
+	w.Arrivals = []Arrival{{What: "ösen", Expected: calendar.Day{Year: 2026, Month: 5, Date: 4}},
+		{What: "漆", Expected: calendar.Day{Year: 2026, Month: 5, Date: 4}}}
 	b := compose(t, w).piece(t, Body)
 	assert.Equal(t, "Ösen must be here", b.step(t, "arrival-1").Title)
 	assert.Equal(t, "漆 must be here", b.step(t, "arrival-2").Title)
@@ -320,5 +329,6 @@ func TestAreasThatNobodyMeasured(t *testing.T) { // default, rules §6
 		}
 	}
 	length, width := neck.Length.Metres, neck.Width.Metres
-	assert.InDelta(t, 0.81*length*width, float64(d.piece(t, Board).Regions[0].AreaM2), 1e-9, "three quarters of its length, 8 %% wider than the nut")
+	assert.InDelta(t, 0.81*length*width, float64(d.piece(t, Board).Regions[0].AreaM2), 1e-9,
+		"three quarters of its length, 8 %% wider than the nut")
 }

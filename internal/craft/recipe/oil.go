@@ -12,9 +12,11 @@ func (w *writer) oil() {
 	f := w.p.family()
 	if w.p.fills() && !w.p.coloured() {
 		regions := only(w.regions, w.fillsRegion)
-		w.put(line{slot: "slurry", kind: job.Coat, title: "Oil wet-sanded into the pores", regions: regions, role: "slurry", family: "oil-slurry", method: material.Wipe, coats: 3,
+		w.put(line{slot: "slurry", kind: job.Coat, title: "Oil wet-sanded into the pores", regions: regions, role: "slurry",
+			family: "oil-slurry", method: material.Wipe, coats: 3,
 			terms: job.Terms{Repeat: &job.Repeat{Least: 2, Most: 5}},
-			how:   "P400 with plenty of oil until a paste forms, leave it to haze, wipe across the grain.", why: "Dust and oil fill small pores with the wood's own colour."})
+			how:   "P400 with plenty of oil until a paste forms, leave it to haze, wipe across the grain.",
+			why:   "Dust and oil fill small pores with the wood's own colour."})
 	}
 	w.put(line{slot: "oil-1", kind: job.Coat, title: "First coat of oil", role: "oil", family: f.ID, method: w.p.method(),
 		how: "Saturate, wait, then wipe every trace off within its minutes. Nothing wet may stay on the surface.",
@@ -28,8 +30,10 @@ func (w *writer) oil() {
 		}
 		regions := only(w.regions, func(z Region) bool { return slices.Index(Sheens, z.Sheen) >= slices.Index(Sheens, sheen) })
 		if n := oilCoats(f, sheen) - done; n > 0 && len(regions) > 0 {
-			w.put(line{slot: "oil-" + sheen, kind: job.Coat, title: "Oil, up to " + sheen, regions: regions, role: "oil", family: f.ID, method: w.p.method(), coats: n,
-				how: "Thinner than the first: a few drops on the cloth, rubbed in, wiped dry.", why: "Sheen comes with each coat. Thick coats never harden."})
+			w.put(line{slot: "oil-" + sheen, kind: job.Coat, title: "Oil, up to " + sheen, regions: regions, role: "oil", family: f.ID,
+				method: w.p.method(), coats: n,
+				how: "Thinner than the first: a few drops on the cloth, rubbed in, wiped dry.",
+				why: "Sheen comes with each coat. Thick coats never harden."})
 			done += n
 		}
 	}
@@ -40,7 +44,8 @@ func (w *writer) oil() {
 			w.rub(sheen, regions)
 			continue
 		}
-		w.add(line{slot: "polish", kind: job.Buff, title: "Polish with a cloth", regions: regions, film: material.Buff, ladder: []string{"nonwoven:white-nonabrasive"}, check: "sheen-zones",
+		w.add(line{slot: "polish", kind: job.Buff, title: "Polish with a cloth", regions: regions, film: material.Buff,
+			ladder: []string{"nonwoven:white-nonabrasive"}, check: "sheen-zones",
 			how: "A clean lint-free cloth, brisk and light.", why: "The gloss is in the coats; a cloth only clears it."})
 	}
 }
@@ -62,5 +67,6 @@ func (w *writer) wax() {
 		return
 	}
 	w.put(line{slot: "wax", kind: job.Coat, title: "Wax", role: "wax", family: "paste-wax", method: material.Wipe,
-		how: "As little as will spread, left to haze, wiped off with a clean cloth. Free of silicone.", why: "Wax too soon stops a film curing, and nothing sticks to it afterwards: it is the last."})
+		how: "As little as will spread, left to haze, wiped off with a clean cloth. Free of silicone.",
+		why: "Wax too soon stops a film curing, and nothing sticks to it afterwards: it is the last."})
 }

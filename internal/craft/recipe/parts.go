@@ -23,7 +23,8 @@ func (c *composing) last(kinds ...PieceKind) []string {
 
 // part opens a smaller thing with a schedule of its own. Where the neck is glued in
 // first it is a stretch of the whole, because it can only follow that.
-func (c *composing) part(kind PieceKind, name string, area unit.SquareMetre, timber string, after ...PieceKind) (*writer, []Region, []string) {
+func (c *composing) part(kind PieceKind, name string, area unit.SquareMetre, timber string, after ...PieceKind) (*writer, []Region,
+	[]string) {
 	if c.wish.gluedFirst() {
 		w := &writer{c, &c.draft.Pieces[len(c.draft.Pieces)-1], nil, nil}
 		z := Region{key(Whole, name), job.Region{Name: name, Wood: timber, AreaM2: area}}
@@ -46,18 +47,22 @@ func (c *composing) cavities() {
 	body := c.wish.piece(Body)
 	w, regions, after := c.part(Cavity, "cavities", cavityArea, body.Wood, Body)
 	if c.wish.Cavities == "foil" {
-		w.add(line{slot: "foil", kind: job.Gate, title: "Line the cavities with foil", regions: regions, after: after, fixed: 60, terms: unseen,
-			how: "Foil laid over the floor and up the walls, every seam overlapped and joined; a tail under a cover screw to ground.",
-			why: "Foil is quick and dry, and touches nothing that is still curing."})
+		w.add(line{slot: "foil", kind: job.Gate, title: "Line the cavities with foil", regions: regions, after: after, fixed: 60,
+			terms: unseen,
+			how:   "Foil laid over the floor and up the walls, every seam overlapped and joined; a tail under a cover screw to ground.",
+			why:   "Foil is quick and dry, and touches nothing that is still curing."})
 		return
 	}
-	w.add(line{slot: "shield-tape", kind: job.MaskOn, title: "Tape round the cavities", regions: regions, after: after, check: "tape-pressed", terms: unseen,
+	w.add(line{slot: "shield-tape", kind: job.MaskOn, title: "Tape round the cavities", regions: regions, after: after,
+		check: "tape-pressed", terms: unseen,
 		how: "Low-tack tape up to the rim, paper over the face.", why: "Carbon paint on a finished face cannot be wiped off."})
-	w.put(line{slot: "shield", kind: job.Coat, title: "Conductive paint", regions: regions, role: "shield", family: "conductive-paint", method: material.Brush, coats: 2, terms: unseen,
+	w.put(line{slot: "shield", kind: job.Coat, title: "Conductive paint", regions: regions, role: "shield", family: "conductive-paint",
+		method: material.Brush, coats: 2, terms: unseen,
 		how: "By its sheet: floor, walls, and over the rim where a cover bears. A meter after each coat; bring it to the ground lug.",
 		why: "A gap is heard as hum. The meter tells, the eye does not."})
-	w.add(line{slot: "shield-untape", kind: job.MaskOff, title: "Tape off the cavities", regions: regions, check: "tape-lifted", terms: unseen,
-		how: "Slowly and back on itself.", why: "Carbon left under the tape is a black rim for ever."})
+	w.add(line{slot: "shield-untape", kind: job.MaskOff, title: "Tape off the cavities", regions: regions, check: "tape-lifted",
+		terms: unseen,
+		how:   "Slowly and back on itself.", why: "Carbon left under the tape is a black rim for ever."})
 }
 
 // board writes a fretboard that is not under the neck's film.
@@ -67,9 +72,10 @@ func (c *composing) board() {
 	w, regions, after := c.part(Board, "board", size, c.wish.Board.Wood, Neck)
 	timber, _ := wood.Find(c.wish.Board.Wood) // checked
 	hard := c.wish.Board.Finish == "hardened"
-	l := line{slot: "board-sand", kind: job.Sand, title: "Sand the board", regions: regions, after: after, ladder: upTo(320, max(timber.SandBareTo, 400), 320, 400, 600, 800, 1000),
-		how: "With the grain between the frets, a narrow hard block, the neck taped. Vacuum the slots, never a wet rag on black dust.",
-		why: "What a hand plays on for years is judged by touch."}
+	l := line{slot: "board-sand", kind: job.Sand, title: "Sand the board", regions: regions, after: after,
+		ladder: upTo(320, max(timber.SandBareTo, 400), 320, 400, 600, 800, 1000),
+		how:    "With the grain between the frets, a narrow hard block, the neck taped. Vacuum the slots, never a wet rag on black dust.",
+		why:    "What a hand plays on for years is judged by touch."}
 	if hard {
 		w.harden(l, regions)
 		return
@@ -79,8 +85,10 @@ func (c *composing) board() {
 		w.note(timber.Name + " is oily and slows a drying oil: a conditioning oil, or more days between coats, is surer on this board.")
 	}
 	oil := func(slot, family, title string, coats int) {
-		w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "oil", family: family, method: material.Wipe, coats: coats,
-			how: "Sparingly, along the grain, then wipe off all of it before it turns tacky.", why: "What stays on top stays sticky, and creeps into the slots."})
+		w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "oil", family: family, method: material.Wipe,
+			coats: coats,
+			how:   "Sparingly, along the grain, then wipe off all of it before it turns tacky.",
+			why:   "What stays on top stays sticky, and creeps into the slots."})
 	}
 	switch c.wish.Board.Finish {
 	case "drying-oil":
@@ -89,10 +97,12 @@ func (c *composing) board() {
 		oil("board-oil", "board-oil", "Conditioning oil on the board", 1)
 	case "oil-shellac-wax":
 		oil("board-oil", "drying-oil", "Thin oil wash on the board", 1)
-		w.put(line{slot: "board-shellac", kind: job.Coat, title: "Shellac on the board", regions: regions, role: "shellac", family: "dewaxed-shellac", method: material.Pad, coats: 2,
+		w.put(line{slot: "board-shellac", kind: job.Coat, title: "Shellac on the board", regions: regions, role: "shellac",
+			family: "dewaxed-shellac", method: material.Pad, coats: 2,
 			how: "A nearly dry pad between the frets, no build.", why: "It shuts the oil in and gives the wax something to shine on."})
-		w.put(line{slot: "board-wax", kind: job.Coat, title: "Wax on the board", regions: regions, role: "wax", family: "paste-wax", method: material.Wipe,
-			how: "As little as will spread; buffed off between the frets.", why: "Wax ends everything: nothing sticks to it."})
+		w.put(line{slot: "board-wax", kind: job.Coat, title: "Wax on the board", regions: regions, role: "wax", family: "paste-wax",
+			method: material.Wipe,
+			how:    "As little as will spread; buffed off between the frets.", why: "Wax ends everything: nothing sticks to it."})
 	}
 }
 
@@ -100,14 +110,19 @@ func (c *composing) board() {
 func (w *writer) harden(sand line, regions []Region) {
 	w.add(sand)
 	w.add(line{slot: "board-tape", kind: job.MaskOn, title: "Tape slots, edges and side dots", regions: regions, check: "tape-pressed",
-		how: "Tape in every slot that is open, along both edges, over the dots.", why: "Thin adhesive runs into everything that is not shut."})
-	w.put(line{slot: "board-harden", kind: job.Coat, title: "Thin adhesive into the board", regions: regions, role: "harden", family: "ca-filler", method: material.Wipe, coats: 3,
-		how: "Thin, quick, along the grain with a folded pad of polythene; each coat clear before the next. No accelerator.", why: "It fills fine pores and leaves a face as hard as the wood allows."})
+		how: "Tape in every slot that is open, along both edges, over the dots.",
+		why: "Thin adhesive runs into everything that is not shut."})
+	w.put(line{slot: "board-harden", kind: job.Coat, title: "Thin adhesive into the board", regions: regions, role: "harden",
+		family: "ca-filler", method: material.Wipe, coats: 3,
+		how: "Thin, quick, along the grain with a folded pad of polythene; each coat clear before the next. No accelerator.",
+		why: "It fills fine pores and leaves a face as hard as the wood allows."})
 	w.add(line{slot: "board-untape", kind: job.MaskOff, title: "Tape off the board", regions: regions, check: "tape-lifted",
 		how: "Score along the edge, then pull slowly.", why: "Adhesive bridges the edge of the tape and chips."})
 	w.add(line{slot: "board-polish", kind: job.Buff, title: "Polish the board dry", regions: regions, film: material.Sand,
-		ladder: append(papers(600, 800, 1200), "cushion:2400", "cushion:3200", "cushion:4000", "cushion:6000", "cushion:8000", "cushion:12000"),
-		how:    "Dry all the way, a narrow soft block, wiped between grits.", why: "Water must stay out of the slots, so the ladder is long and dry."})
+		ladder: append(papers(600, 800, 1200), "cushion:2400", "cushion:3200", "cushion:4000", "cushion:6000", "cushion:8000",
+			"cushion:12000"),
+		how: "Dry all the way, a narrow soft block, wiped between grits.",
+		why: "Water must stay out of the slots, so the ladder is long and dry."})
 }
 
 // frets writes fretwork: from levelling to mirror or brushed.
@@ -115,30 +130,38 @@ func (c *composing) frets() {
 	const area unit.SquareMetre = 0.004 // of the crowns (default)
 	w, regions, after := c.part(Frets, "frets", area, c.boardWood(), Neck, Board)
 	if c.wish.boardUnderFilm() {
-		w.add(line{slot: "fret-clear", kind: job.Sand, work: "open-holes", title: "Clear the film off the frets", regions: regions, after: after,
-			how: "Score along each side, lift it off the crown with a sharpened slip of wood or brass, never towards the board.",
-			why: "Film on a crown wears to a ragged edge and dulls the string."})
+		w.add(line{slot: "fret-clear", kind: job.Sand, work: "open-holes", title: "Clear the film off the frets", regions: regions,
+			after: after,
+			how:   "Score along each side, lift it off the crown with a sharpened slip of wood or brass, never towards the board.",
+			why:   "Film on a crown wears to a ragged edge and dulls the string."})
 		after = nil
 	}
-	w.add(line{slot: "fret-tape", kind: job.MaskOn, title: "Straighten the neck, tape the board", regions: regions, after: after, fixed: 20, check: "board-straight",
-		how: "Rod set so that the board is dead straight; tape every gap between frets.", why: "Metal polish blackens bare wood, and filings stay in the slots."})
+	w.add(line{slot: "fret-tape", kind: job.MaskOn, title: "Straighten the neck, tape the board", regions: regions, after: after, fixed: 20,
+		check: "board-straight",
+		how:   "Rod set so that the board is dead straight; tape every gap between frets.",
+		why:   "Metal polish blackens bare wood, and filings stay in the slots."})
 	for _, l := range []line{
-		{slot: "fret-level", kind: job.Level, work: "fret-level", title: "Mark and level the frets", check: "marker-gone", ladder: papers(320),
-			how: "Ink every crown, a long true beam with light strokes, until every fret is touched from end to end.", why: "The marks tell where the beam has been; the hand does not."},
+		{slot: "fret-level", kind: job.Level, work: "fret-level", title: "Mark and level the frets", check: "marker-gone",
+			ladder: papers(320),
+			how:    "Ink every crown, a long true beam with light strokes, until every fret is touched from end to end.",
+			why:    "The marks tell where the beam has been; the hand does not."},
 		{slot: "fret-rocker", kind: job.Inspect, title: "Three-fret rocker", check: "three-fret-rocker", fixed: 10,
 			how: "Over three frets at a time, treble side and bass side.", why: "One high fret buzzes where nobody looked."},
 		{slot: "fret-crown", kind: job.Level, work: "fret-crown", title: "Crown them, round the ends", check: "fret-end-finger",
-			how: "To a thin line of ink along the top; ends rounded by feel.", why: "A wide flat plays out of tune, a sharp end is felt before it is seen."},
+			how: "To a thin line of ink along the top; ends rounded by feel.",
+			why: "A wide flat plays out of tune, a sharp end is felt before it is seen."},
 	} {
 		l.regions = regions
 		w.add(l)
 	}
 	polish := line{slot: "fret-polish", kind: job.Buff, work: "fret-polish", title: "Polish the frets to a mirror", regions: regions,
 		ladder: append(papers(400, 600, 800, 1200), "film:9", "film:5", "film:3", "compound:extra-fine"),
-		how:    "Across and along in turn, so that leftover marks show; along the fret at the end.", why: "The finer it ends the less a bend feels it."}
+		how:    "Across and along in turn, so that leftover marks show; along the fret at the end.",
+		why:    "The finer it ends the less a bend feels it."}
 	if c.wish.Frets == "brushed" {
 		polish.title, polish.ladder = "Brush the frets", append(papers(400, 600, 800, 1000), "nonwoven:ultra-fine")
-		polish.how, polish.why = "Straight along the string path and one way only, never in circles.", "One direction of fine lines matches brushed hardware."
+		polish.how, polish.why = "Straight along the string path and one way only, never in circles.",
+			"One direction of fine lines matches brushed hardware."
 	}
 	w.add(polish)
 	w.add(line{slot: "fret-untape", kind: job.MaskOff, title: "Tape off, slots clean", regions: regions, check: "tape-lifted",

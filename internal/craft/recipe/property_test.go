@@ -46,10 +46,13 @@ func randomWish(t *rapid.T) Wish {
 func randomWood(t *rapid.T) string { return rapid.SampledFrom(wood.All()).Draw(t, "wood").ID }
 
 func randomPiece(t *rapid.T, p PieceWish) PieceWish {
-	p.Wood, p.Figured, p.Texture, p.Wax = randomWood(t), rapid.Bool().Draw(t, "figured"), rapid.Bool().Draw(t, "texture"), rapid.Bool().Draw(t, "wax")
-	p.Look, p.Sheen, p.Clear = rapid.SampledFrom(Looks).Draw(t, "look"), rapid.SampledFrom(Sheens).Draw(t, "sheen"), rapid.SampledFrom(Clears).Draw(t, "clear")
+	p.Wood, p.Figured, p.Texture, p.Wax = randomWood(t), rapid.Bool().Draw(t, "figured"), rapid.Bool().Draw(t, "texture"),
+		rapid.Bool().Draw(t, "wax")
+	p.Look, p.Sheen, p.Clear = rapid.SampledFrom(Looks).Draw(t, "look"), rapid.SampledFrom(Sheens).Draw(t, "sheen"),
+		rapid.SampledFrom(Clears).Draw(t, "clear")
 	if rapid.Bool().Draw(t, "another region") {
-		p.Regions = []RegionWish{{Name: rapid.SampledFrom(regionNames(p.Kind)).Draw(t, "region"), Wood: randomWood(t), Sheen: rapid.SampledFrom(Sheens).Draw(t, "region sheen"), Plain: rapid.Bool().Draw(t, "plain")}}
+		p.Regions = []RegionWish{{Name: rapid.SampledFrom(regionNames(p.Kind)).Draw(t, "region"), Wood: randomWood(t),
+			Sheen: rapid.SampledFrom(Sheens).Draw(t, "region sheen"), Plain: rapid.Bool().Draw(t, "plain")}}
 	}
 	return p
 }
@@ -160,7 +163,8 @@ func TestEveryComposedScheduleIsPlannedWithoutABrokenHardWindow(t *testing.T) {
 		require.NoError(t, in.Validate())
 		shop, err := schedule.NewShop(schedule.Setting{Calendar: cal, Margin: schedule.DefaultMargin})
 		require.NoError(t, err)
-		plan, err := schedule.Retime(schedule.Input{Now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC), Shop: shop, Instruments: []schedule.Instrument{in}})
+		plan, err := schedule.Retime(schedule.Input{Now: time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC), Shop: shop,
+			Instruments: []schedule.Instrument{in}})
 		require.NoError(t, err)
 		assert.Zero(t, search.Measure(plan).Broken)
 		for _, f := range plan.Forecasts {

@@ -109,9 +109,12 @@ func KnownRole(id string) bool {
 }
 
 var roleTitles = map[string]string{
-	"colour": "Colour", "dark": "Dark colour for the grain", "edge": "Edge colour", "base": "Base coat", "flake": "Flake", "warm": "Warm first coat",
-	"washcoat": "Washcoat", "filler": "Grain filler", "barrier": "Barrier", "sealer": "Sealer", "toner": "Tinted clear", "clear": "Clear", "flat": "Flatted clear",
-	"oil": "Oil", "slurry": "Oil for the slurry", "wax": "Wax", "char": "Char", "primer": "Primer", "shield": "Conductive paint", "harden": "Thin adhesive", "shellac": "Shellac",
+	"colour": "Colour", "dark": "Dark colour for the grain", "edge": "Edge colour", "base": "Base coat", "flake": "Flake",
+	"warm":     "Warm first coat",
+	"washcoat": "Washcoat", "filler": "Grain filler", "barrier": "Barrier", "sealer": "Sealer", "toner": "Tinted clear", "clear": "Clear",
+	"flat": "Flatted clear",
+	"oil":  "Oil", "slurry": "Oil for the slurry", "wax": "Wax", "char": "Char", "primer": "Primer", "shield": "Conductive paint",
+	"harden": "Thin adhesive", "shellac": "Shellac",
 }
 
 // find returns the step with this slot.

@@ -89,7 +89,8 @@ func TestGrainColourUnderWaterborneInEverySheen(t *testing.T) {
 			w := archetype(t, "grain-colour")
 			w.Pieces[0].Sheen = sheen
 			b := compose(t, w).piece(t, Body)
-			before(t, b, "sand-bare", "drill", "tape-on", "colour-test", "dark", "rub-back", "washcoat", "sand-washcoat", "colour", "seal", "tone")
+			before(t, b, "sand-bare", "drill", "tape-on", "colour-test", "dark", "rub-back", "washcoat", "sand-washcoat", "colour", "seal",
+				"tone")
 			assert.Equal(t, "binder-stain", b.step(t, "colour").Family, "bound, so that it cannot lift when it is wiped over")
 			assert.True(t, b.step(t, "washcoat").NoReturn)
 			switch sheen {
@@ -221,11 +222,15 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 		change func(*PieceWish)
 		look   func(t *testing.T, b Piece)
 	}{
-		"a veneer gets no coarse grit": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "maple-figured-veneer"}} }, func(t *testing.T, b Piece) {
-			ladder := b.step(t, "sand-bare-maple-figured-veneer").Ladder
-			assert.GreaterOrEqual(t, gritOf(ladder[0]), veneerGrit)
-		}},
-		"what bleeds is sanded and shut in before its pale neighbour": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "padauk-african"}} }, func(t *testing.T, b Piece) {
+		"a veneer gets no coarse grit": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "top", Wood: "maple-figured-veneer"}} },
+			func(t *testing.T, b Piece) {
+				ladder := b.step(t, "sand-bare-maple-figured-veneer").Ladder
+				assert.GreaterOrEqual(t, gritOf(ladder[0]), veneerGrit)
+			}},
+		"what bleeds is sanded and shut in before its pale neighbour": {func(p *PieceWish) {
+			p.Regions = []RegionWish{{Name: "top",
+				Wood: "padauk-african"}}
+		}, func(t *testing.T, b Piece) {
 			before(t, b, "sand-bare-padauk-african", "seal-bleed-padauk-african", "sand-bare-basswood")
 		}},
 		"under oil the order of sanding has to do": {func(p *PieceWish) {
@@ -235,9 +240,10 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			without(t, b, "seal-bleed-katalox")
 			assert.Contains(t, b.step(t, "sand-bare-basswood").How, "dust stains")
 		}},
-		"an oily wood is shut in under polyester": {func(p *PieceWish) { p.Wood, p.Clear, p.Sheen = "cocobolo", "polyester-2k", "gloss" }, func(t *testing.T, b Piece) {
-			before(t, b, "isolate", "isolated", "clear-1")
-		}},
+		"an oily wood is shut in under polyester": {func(p *PieceWish) { p.Wood, p.Clear, p.Sheen = "cocobolo", "polyester-2k", "gloss" },
+			func(t *testing.T, b Piece) {
+				before(t, b, "isolate", "isolated", "clear-1")
+			}},
 		"plastic is dulled, primed, tried, and kept off the wheel": {func(p *PieceWish) {
 			p.Wood, p.Look, p.Clear, p.Sheen = "plastic-printed", "solid", "urethane-2k", "gloss"
 		}, func(t *testing.T, b Piece) {
@@ -246,9 +252,10 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			assert.Empty(t, b.step(t, "buff").Tool)
 			assert.Contains(t, b.step(t, "buff").How, "55")
 		}},
-		"blotching wood gets a washcoat by itself": {func(p *PieceWish) { p.Wood, p.Look = "cherry-black", "one-colour" }, func(t *testing.T, b Piece) {
-			before(t, b, "washcoat", "sand-washcoat", "colour")
-		}},
+		"blotching wood gets a washcoat by itself": {func(p *PieceWish) { p.Wood, p.Look = "cherry-black", "one-colour" },
+			func(t *testing.T, b Piece) {
+				before(t, b, "washcoat", "sand-washcoat", "colour")
+			}},
 		"char is sealed before any clear": {func(p *PieceWish) { p.Wood, p.Look = "oak-white", "charred" }, func(t *testing.T, b Piece) {
 			before(t, b, "char", "char-clean", "seal-char", "seal")
 		}},
@@ -256,10 +263,11 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			before(t, b, "clear", "rub-satin", "wax")
 			assert.Equal(t, material.FullCure, b.step(t, "wax").Film)
 		}},
-		"each sheen in its own regions": {func(p *PieceWish) { p.Sheen, p.Regions = "gloss", []RegionWish{{Name: "back", Sheen: "satin"}} }, func(t *testing.T, b Piece) {
-			assert.Equal(t, []string{"body:back"}, b.step(t, "rub-satin").Regions)
-			assert.NotContains(t, b.step(t, "buff").Regions, "body:back")
-		}},
+		"each sheen in its own regions": {func(p *PieceWish) { p.Sheen, p.Regions = "gloss", []RegionWish{{Name: "back", Sheen: "satin"}} },
+			func(t *testing.T, b Piece) {
+				assert.Equal(t, []string{"body:back"}, b.step(t, "rub-satin").Regions)
+				assert.NotContains(t, b.step(t, "buff").Regions, "body:back")
+			}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			w := plain
@@ -275,18 +283,21 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 		change        func(*PieceWish)
 		path, message string
 	}{
-		"negative":            {func(p *PieceWish) { p.Length = "-480 mm" }, "pieces[0].length", "from 250 mm to 800 mm"},
-		"absurd":              {func(p *PieceWish) { p.Thickness = "4 m" }, "pieces[0].thickness", "from 10 mm to 150 mm"},
-		"not a length":        {func(p *PieceWish) { p.Width = "wide" }, "pieces[0].width", "write it like 480 mm"},
-		"no such wood":        {func(p *PieceWish) { p.Wood = "driftwood" }, "pieces[0].wood", "ash-swamp"},
-		"no such look":        {func(p *PieceWish) { p.Look = "plaid" }, "pieces[0].look", "burst"},
-		"no such school":      {func(p *PieceWish) { p.Ways = map[string]string{"levelling": "sandblast"} }, "pieces[0].ways.levelling", "dry, wet"},
-		"oil on oily wood":    {func(p *PieceWish) { p.Wood, p.Clear = "cocobolo", "hardwax-oil" }, "pieces[0].clear", "shellac cure on it"},
+		"negative":     {func(p *PieceWish) { p.Length = "-480 mm" }, "pieces[0].length", "from 250 mm to 800 mm"},
+		"absurd":       {func(p *PieceWish) { p.Thickness = "4 m" }, "pieces[0].thickness", "from 10 mm to 150 mm"},
+		"not a length": {func(p *PieceWish) { p.Width = "wide" }, "pieces[0].width", "write it like 480 mm"},
+		"no such wood": {func(p *PieceWish) { p.Wood = "driftwood" }, "pieces[0].wood", "ash-swamp"},
+		"no such look": {func(p *PieceWish) { p.Look = "plaid" }, "pieces[0].look", "burst"},
+		"no such school": {func(p *PieceWish) { p.Ways = map[string]string{"levelling": "sandblast"} }, "pieces[0].ways.levelling",
+			"dry, wet"},
+		"oil on oily wood": {func(p *PieceWish) { p.Wood, p.Clear = "cocobolo", "hardwax-oil" }, "pieces[0].clear",
+			"shellac cure on it"},
 		"glossy hard wax":     {func(p *PieceWish) { p.Clear, p.Sheen = "hardwax-oil", "gloss" }, "pieces[0].sheen", "finishing oil"},
 		"flake under lacquer": {func(p *PieceWish) { p.Look, p.Clear = "flake", "nitro" }, "pieces[0].clear", "urethane-2k"},
 		"dye in metal":        {func(p *PieceWish) { p.Wood, p.Look = "aluminium", "one-colour" }, "pieces[0].look", "flake"},
 		"oily board in film":  {func(p *PieceWish) { *p = neck("maple-hard"); p.Clear = "hardwax-oil" }, "pieces[0].clear", "is oily"},
-		"a gun for oil":       {func(p *PieceWish) { p.Clear, p.Ways = "finishing-oil", map[string]string{"method": "spray"} }, "pieces[0].ways.method", "wipe"},
+		"a gun for oil": {func(p *PieceWish) { p.Clear, p.Ways = "finishing-oil", map[string]string{"method": "spray"} },
+			"pieces[0].ways.method", "wipe"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := body("ash-swamp")
@@ -328,8 +339,10 @@ func TestEveryArchetypeSaysHowAndWhyAndTakesTime(t *testing.T) {
 
 func TestRulesNameWhatIsThere(t *testing.T) {
 	require.NoError(t, Check())
-	for _, id := range []string{"water-sealer", "lacquer-sealer", "vinyl-sealer", "sealer-2k", "dewaxed-shellac", "solid-base", "flake-clear", "water-dye", "binder-stain", "water-stain", "oil-stain",
-		"airbrush-colour", "conductive-paint", "paste-wax", "drying-oil", "board-oil", "ca-filler", "oil-slurry", "water-filler", "sealed-char"} {
+	for _, id := range []string{"water-sealer", "lacquer-sealer", "vinyl-sealer", "sealer-2k", "dewaxed-shellac", "solid-base",
+		"flake-clear", "water-dye", "binder-stain", "water-stain", "oil-stain",
+		"airbrush-colour", "conductive-paint", "paste-wax", "drying-oil", "board-oil", "ca-filler", "oil-slurry", "water-filler",
+		"sealed-char"} {
 		assert.NotPanics(t, func() { mustFamily(id) }, id)
 	}
 	for _, f := range Clears {
@@ -339,7 +352,8 @@ func TestRulesNameWhatIsThere(t *testing.T) {
 	}
 	for _, c := range archetype(t, "grain-colour").Choices() {
 		assert.NotEmpty(t, c.Ways, c.Topic)
-		assert.True(t, slices.ContainsFunc(c.Ways, func(s School) bool { return s.Option == c.Chosen }) || c.Topic == "method", "%s: %s", c.Topic, c.Chosen)
+		assert.True(t, slices.ContainsFunc(c.Ways, func(s School) bool { return s.Option == c.Chosen }) || c.Topic == "method", "%s: %s",
+			c.Topic, c.Chosen)
 	}
 	for _, w := range wood.All() {
 		assert.True(t, w.Drinks() || w.PoreDepth < 100, w.ID)

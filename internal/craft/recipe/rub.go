@@ -57,8 +57,10 @@ func (w *writer) rubOut() {
 
 func (w *writer) cureTest(by string) {
 	checkID := map[string]string{"smell": "smell", "thumbnail": "thumbnail-pocket", "weight": "weight-steady"}[by]
-	w.add(line{slot: "cure-test", kind: job.Inspect, title: "Is it cured? Tested by " + by, film: material.Buff, check: checkID, school: "cure-by/" + by,
-		how: "In a hidden spot, or on the test board that was coated with it.", why: "The calendar is blind to cold spells and heavy coats."})
+	w.add(line{slot: "cure-test", kind: job.Inspect, title: "Is it cured? Tested by " + by, film: material.Buff, check: checkID,
+		school: "cure-by/" + by,
+		how:    "In a hidden spot, or on the test board that was coated with it.",
+		why:    "The calendar is blind to cold spells and heavy coats."})
 }
 
 // plug closes holes and slots before anything wet comes near them.
@@ -67,7 +69,8 @@ func (w *writer) plug() {
 		return
 	}
 	w.add(line{slot: "plug", kind: job.MaskOn, title: "Plug the holes, tape the slots", film: material.Handle,
-		how: "Wax or dowel in every hole, tape over slots, pocket and cavities.", why: "Water in a hole or a slot swells the wood and lifts the film round it."})
+		how: "Wax or dowel in every hole, tape over slots, pocket and cavities.",
+		why: "Water in a hole or a slot swells the wood and lifts the film round it."})
 }
 
 func (w *writer) wet() bool {
@@ -75,7 +78,8 @@ func (w *writer) wet() bool {
 }
 
 func (w *writer) gloss(regions []Region) {
-	l := line{slot: "level", kind: job.Level, title: "Level for gloss", regions: regions, film: material.Buff, ladder: w.levelGrits("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
+	l := line{slot: "level", kind: job.Level, title: "Level for gloss", regions: regions, film: material.Buff,
+		ladder: w.levelGrits("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
 		how: "The first grit until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off the edges.",
 		why: "A gloss that is levelled soft sinks back and shows every mark. Edges are thinnest and pressed hardest."}
 	if w.wet() {
@@ -88,11 +92,14 @@ func (w *writer) gloss(regions []Region) {
 		l.tool = "orbital-sander"
 	}
 	w.add(l)
-	b := line{slot: "buff", kind: job.Buff, title: "Buff", regions: regions, film: material.Buff, check: "compound-haze", tool: "buffing-wheel", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
-		school: "shine/" + w.p.way("shine"), how: "One compound at a time, a clean pad for each. Keep it moving and cool.", why: "Each compound only clears the marks of the one before; the first clears P2000."}
+	b := line{slot: "buff", kind: job.Buff, title: "Buff", regions: regions, film: material.Buff, check: "compound-haze",
+		tool: "buffing-wheel", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
+		school: "shine/" + w.p.way("shine"), how: "One compound at a time, a clean pad for each. Keep it moving and cool.",
+		why: "Each compound only clears the marks of the one before; the first clears P2000."}
 	if w.p.way("shine") == "papers" {
 		b.title, b.tool, b.ladder = "Polish by hand", "", []string{"compound:swirl"}
-		b.how, b.why = "A soft cloth and a fine polish, small circles, light.", "The papers have done the work; a hand keeps edges cool and covered."
+		b.how, b.why = "A soft cloth and a fine polish, small circles, light.",
+			"The papers have done the work; a hand keeps edges cool and covered."
 	}
 	if w.p.heatSoft() {
 		b.how += fmt.Sprintf(" By hand only: %s softens from %s.", w.p.softest().Name, w.p.softest().Softens.Text(unit.Metric))
@@ -104,9 +111,11 @@ func (w *writer) gloss(regions []Region) {
 // dullDown rubs a film to matte or satin.
 func (w *writer) dullDown(sheen string, regions []Region) {
 	if by := w.p.method(); by != material.Wipe && by != material.Pad {
-		l := line{slot: "level-" + sheen, kind: job.Level, title: "Level for " + sheen, regions: regions, film: material.Buff, ladder: w.levelGrits(sheen), check: "scratch-one-way",
-			school: "levelling/" + w.p.way("levelling"), how: "Until no shiny speck is left, then only scratches; the last strokes long and with the grain.",
-			why: "A satin ends earlier than a gloss, but on as level a film."}
+		l := line{slot: "level-" + sheen, kind: job.Level, title: "Level for " + sheen, regions: regions, film: material.Buff,
+			ladder: w.levelGrits(sheen), check: "scratch-one-way",
+			school: "levelling/" + w.p.way("levelling"),
+			how:    "Until no shiny speck is left, then only scratches; the last strokes long and with the grain.",
+			why:    "A satin ends earlier than a gloss, but on as level a film."}
 		if w.wet() {
 			l.terms.Clean = true
 			l.how += " A damp block, never a soaked piece."
@@ -130,6 +139,7 @@ func (w *writer) rub(sheen string, regions []Region) {
 			how = "Fresh wool and soapy water or wax, long strokes from end to end. Magnets out of the way, every shred vacuumed off."
 		}
 	}
-	w.add(line{slot: "rub-" + sheen, kind: job.Buff, title: "Rub to " + sheen, regions: regions, film: material.Buff, ladder: []string{pad}, check: "sheen-zones", school: school,
+	w.add(line{slot: "rub-" + sheen, kind: job.Buff, title: "Rub to " + sheen, regions: regions, film: material.Buff, ladder: []string{pad},
+		check: "sheen-zones", school: school,
 		how: how, why: "It evens the sheen and lets the hand slide. Earlier the film smears."})
 }

@@ -57,7 +57,8 @@ func parseSchools(text string) ([]School, error) {
 	var list []School
 	seen := make(map[string]bool)
 	err := table.Read("schools", text, func(r table.Row) {
-		s := School{Topic: r.Needed("topic"), Option: r.Needed("option"), Question: r.Needed("question"), Way: r.Needed("way"), Who: r.Needed("who"),
+		s := School{Topic: r.Needed("topic"), Option: r.Needed("option"), Question: r.Needed("question"), Way: r.Needed("way"),
+			Who: r.Needed("who"),
 			For: r.Needed("for"), Against: r.Needed("against"), ChooseWhen: r.Needed("choose_when")}
 		if name := s.Topic + "/" + s.Option; seen[name] {
 			r.Complain("option", "listed once for its topic")

@@ -32,13 +32,14 @@ func TestTheUsualWayIsTheCautiousOne(t *testing.T) {
 		topic  string
 		chosen string
 	}{
-		"drill before":                       {one(func(*PieceWish) {}), "holes", "before"},
-		"level dry":                          {one(func(p *PieceWish) { p.Sheen = "gloss" }), "levelling", "dry"},
-		"film to spare under gloss":          {one(func(p *PieceWish) { p.Sheen = "gloss" }), "build", "margin"},
-		"pores full under gloss":             {one(func(p *PieceWish) { p.Sheen = "gloss" }), "pores", "full"},
-		"pores open under satin":             {one(func(*PieceWish) {}), "pores", "open"},
-		"half under a dark grain":            {one(func(p *PieceWish) { p.Look = "grain-colour" }), "pores", "half"},
-		"a washcoat where it blotches":       {one(func(p *PieceWish) { p.Wood, p.Look = "pine-white", "one-colour" }), "colour-on", "washcoat"},
+		"drill before":              {one(func(*PieceWish) {}), "holes", "before"},
+		"level dry":                 {one(func(p *PieceWish) { p.Sheen = "gloss" }), "levelling", "dry"},
+		"film to spare under gloss": {one(func(p *PieceWish) { p.Sheen = "gloss" }), "build", "margin"},
+		"pores full under gloss":    {one(func(p *PieceWish) { p.Sheen = "gloss" }), "pores", "full"},
+		"pores open under satin":    {one(func(*PieceWish) {}), "pores", "open"},
+		"half under a dark grain":   {one(func(p *PieceWish) { p.Look = "grain-colour" }), "pores", "half"},
+		"a washcoat where it blotches": {one(func(p *PieceWish) { p.Wood, p.Look = "pine-white", "one-colour" }), "colour-on",
+			"washcoat"},
 		"else on the bare wood":              {one(func(p *PieceWish) { p.Look = "one-colour" }), "colour-on", "bare"},
 		"a burst is sprayed with a gun":      {one(func(p *PieceWish) { p.Look = "burst" }), "burst", "spray"},
 		"and rubbed without":                 {one(func(p *PieceWish) { p.Look, p.Clear = "burst", "wipe-varnish" }), "burst", "rub"},
@@ -138,7 +139,8 @@ func TestAWishGoesOutAndComesBack(t *testing.T) {
 func TestAWishInAFewWords(t *testing.T) {
 	w := archetypeWish("two-part")
 	for kind, text := range map[PieceKind]string{
-		Body: "Solid colour, gloss, two-part urethane clear", Board: "Oil, shellac and wax", Frets: "polished to a mirror", Cavity: "conductive paint", Whole: "",
+		Body: "Solid colour, gloss, two-part urethane clear", Board: "Oil, shellac and wax", Frets: "polished to a mirror",
+		Cavity: "conductive paint", Whole: "",
 	} {
 		assert.Equal(t, text, w.Text(kind), kind)
 	}

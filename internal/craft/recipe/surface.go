@@ -80,11 +80,13 @@ func (w *writer) sand(above, most int) {
 		if len(groups) > 1 {
 			slot += "-" + timber.ID
 		}
-		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, regions), bareMarks...), func(m string) bool { return gritOf(m) <= above || gritOf(m) > most })
+		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, regions), bareMarks...),
+			func(m string) bool { return gritOf(m) <= above || gritOf(m) > most })
 		if len(ladder) == 0 {
 			continue
 		}
-		l := line{slot: slot, kind: job.Sand, title: "Sand the bare wood", regions: regions, ladder: ladder, how: w.sandHow(timber), why: w.sandWhy(timber)}
+		l := line{slot: slot, kind: job.Sand, title: "Sand the bare wood", regions: regions, ladder: ladder, how: w.sandHow(timber),
+			why: w.sandWhy(timber)}
 		if len(groups) > 1 {
 			l.title += ", " + phrase.Lower(timber.Name)
 		}
@@ -96,7 +98,8 @@ func (w *writer) sand(above, most int) {
 		}
 		w.add(l)
 		if above == 0 && timber.Bleed >= 2 && pale && w.sealsBleed(regions) {
-			w.put(line{slot: "seal-bleed-" + timber.ID, kind: job.Coat, title: "Shut the bleeding wood in", regions: regions, role: "barrier", family: "dewaxed-shellac",
+			w.put(line{slot: "seal-bleed-" + timber.ID, kind: job.Coat, title: "Shut the bleeding wood in", regions: regions,
+				role: "barrier", family: "dewaxed-shellac",
 				method: w.by(mustFamily("dewaxed-shellac")), how: barrierHow(w.by(mustFamily("dewaxed-shellac"))),
 				why: fmt.Sprintf("%s gives colour to every solvent and every rag; sealed alone, before its pale neighbour is sanded, it keeps it to itself.", timber.Name)})
 		}
@@ -182,16 +185,20 @@ func (w *writer) dull(timber wood.Wood, regions []Region) {
 	if timber.Softens != nil {
 		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text(unit.Metric))
 	}
-	w.add(line{slot: "dull-" + timber.ID, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name), regions: regions, ladder: papers(320),
+	w.add(line{slot: "dull-" + timber.ID, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name),
+		regions: regions, ladder: papers(320),
 		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
 	primer := mustFamily("dewaxed-shellac")
 	if w.p.sprays() {
 		primer = mustFamily("sealer-2k")
 	}
-	w.put(line{slot: "prime-" + timber.ID, kind: job.Coat, title: "Prime for grip", regions: regions, role: "primer", family: primer.ID, method: w.by(primer),
-		how: "One thin even coat within hours of cleaning.", why: "It grips what the clear would let go of, and bridges pinholes and layers."})
+	w.put(line{slot: "prime-" + timber.ID, kind: job.Coat, title: "Prime for grip", regions: regions, role: "primer", family: primer.ID,
+		method: w.by(primer),
+		how:    "One thin even coat within hours of cleaning.",
+		why:    "It grips what the clear would let go of, and bridges pinholes and layers."})
 	w.add(line{slot: "grip-" + timber.ID, kind: job.Inspect, title: "Try the grip on an offcut", regions: regions, check: "adhesion-offcut",
-		how: "An offcut of the same stuff, prepared and primed with it.", why: "Plastics, resins and metals differ from batch to batch; an offcut tells before the piece does."})
+		how: "An offcut of the same stuff, prepared and primed with it.",
+		why: "Plastics, resins and metals differ from batch to batch; an offcut tells before the piece does."})
 }
 
 // dryFit writes what is built before the finish: what is on order, holes, the joint.
@@ -203,13 +210,17 @@ func (w *writer) dryFit() {
 	}
 	if w.piece.Kind == Neck {
 		w.add(line{slot: "dry-fit", kind: job.Gate, title: "Joint fitted dry, tuner holes drilled", fixed: 30, check: "neck-dry-fit",
-			how: "Fit the joint, drill for the tuners, take everything off again.", why: "Fitted now, no file and no drill meets a finished face."})
+			how: "Fit the joint, drill for the tuners, take everything off again.",
+			why: "Fitted now, no file and no drill meets a finished face."})
 	} else if drilled {
-		w.add(line{slot: "drill", kind: job.Gate, title: "Pocket fitted dry, all holes drilled", fixed: 60, tool: "drill-press", check: "hardware-dry-fit", school: "holes/before",
-			how: "Fit the neck and the hardware dry, drill every hole, take it all off again.", why: "Drilled now, no drill ever meets the finished face."})
+		w.add(line{slot: "drill", kind: job.Gate, title: "Pocket fitted dry, all holes drilled", fixed: 60, tool: "drill-press",
+			check: "hardware-dry-fit", school: "holes/before",
+			how: "Fit the neck and the hardware dry, drill every hole, take it all off again.",
+			why: "Drilled now, no drill ever meets the finished face."})
 	} else {
 		w.add(line{slot: "dry-fit", kind: job.Gate, title: "Pocket fitted dry", fixed: 30, check: "neck-dry-fit", school: "holes/after",
-			how: "Fit the neck dry; mark nothing yet, the holes come when the neck is on.", why: "Film narrows the pocket: its fit is settled while it can still be cut."})
+			how: "Fit the neck dry; mark nothing yet, the holes come when the neck is on.",
+			why: "Film narrows the pocket: its fit is settled while it can still be cut."})
 	}
 	if w.wish.MockUp && first {
 		about := "Hardware, pickups and plastics beside the colour swatch"
@@ -233,14 +244,16 @@ func (w *writer) arrivals() {
 
 func (w *writer) mask() {
 	l := line{slot: "tape-on", kind: job.MaskOn, title: "Tape the pocket, line the cavities", check: "tape-pressed",
-		how: "Low-tack tape pressed down along its edge; paper in the cavities.", why: "No film belongs on a glue or joint face. Colour creeps under a lifted edge."}
+		how: "Low-tack tape pressed down along its edge; paper in the cavities.",
+		why: "No film belongs on a glue or joint face. Colour creeps under a lifted edge."}
 	board := "Tape along the edge of the board, over the frets and over the joint faces."
 	if w.wish.boardUnderFilm() {
 		board = "Tape over the joint faces, the nut slot and the side dots; the board stays open, it goes under film."
 	}
 	switch w.piece.Kind {
 	case Neck:
-		l.title, l.how, l.why = "Tape the fretboard and the heel", board, "Oil and colour darken a bare board, and nothing glues or beds on a coated face."
+		l.title, l.how, l.why = "Tape the fretboard and the heel", board,
+			"Oil and colour darken a bare board, and nothing glues or beds on a coated face."
 		if w.wish.boardUnderFilm() {
 			l.title = "Tape the heel and the nut slot"
 		}
@@ -256,9 +269,10 @@ func (w *writer) wetGrain() {
 		return
 	}
 	regions := only(w.regions, func(z Region) bool { return timberOf(z).Drinks() && w.top(z) == "" })
-	w.add(line{slot: "wet", kind: job.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour, school: "grain/wet",
-		how: "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
-		why: "Raised now and cut back, the grain stays down when water comes again."})
+	w.add(line{slot: "wet", kind: job.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour,
+		school: "grain/wet",
+		how:    "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
+		why:    "Raised now and cut back, the grain stays down when water comes again."})
 	for first := true; len(regions) > 0; first = false {
 		grit := w.stop(timberOf(regions[0]), regions[:1])
 		alike := func(z Region) bool { return w.stop(timberOf(z), []Region{z}) == grit }
@@ -266,7 +280,8 @@ func (w *writer) wetGrain() {
 		if !first {
 			slot += fmt.Sprintf("-%d", grit)
 		}
-		w.add(line{slot: slot, kind: job.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike), ladder: papers(grit), check: "fuzz-cut",
+		w.add(line{slot: slot, kind: job.Sand, work: "raise-grain", title: "Cut the raised grain back", regions: only(regions, alike),
+			ladder: papers(grit), check: "fuzz-cut",
 			how: "The last grit again, worn, a few light strokes with the grain. No more than the whiskers.",
 			why: "More than that opens fresh fibres that rise again."})
 		regions = only(regions, func(z Region) bool { return !alike(z) })
@@ -286,14 +301,19 @@ func (w *writer) tapeOff() {
 func (w *writer) fit() {
 	switch {
 	case w.piece.Kind == Neck:
-		w.add(line{slot: "open", kind: job.Gate, title: "Open the tuner holes and the joint", film: material.Handle, fixed: 30, check: "hole-gauge",
-			how: "Ream each hole by hand, scrape the joint to bare wood where glue or metal beds.", why: "Film tightens every hole, and no film belongs on a joint face."})
+		w.add(line{slot: "open", kind: job.Gate, title: "Open the tuner holes and the joint", film: material.Handle, fixed: 30,
+			check: "hole-gauge",
+			how:   "Ream each hole by hand, scrape the joint to bare wood where glue or metal beds.",
+			why:   "Film tightens every hole, and no film belongs on a joint face."})
 	case w.wish.way("holes") == "before":
-		w.add(line{slot: "open", kind: job.Gate, title: "Open the holes and fit the hardware", film: material.Handle, fixed: 90, check: "hole-gauge", school: "holes/before",
-			how: "Score the film, then ream or scrape each hole, seat and pocket by hand. Wax the screws.", why: "Film tightens every hole. A drill or a bit that catches chips it."})
+		w.add(line{slot: "open", kind: job.Gate, title: "Open the holes and fit the hardware", film: material.Handle, fixed: 90,
+			check: "hole-gauge", school: "holes/before",
+			how: "Score the film, then ream or scrape each hole, seat and pocket by hand. Wax the screws.",
+			why: "Film tightens every hole. A drill or a bit that catches chips it."})
 	default:
 		w.arrivals()
-		w.add(line{slot: "drill-after", kind: job.Gate, title: "Drill with a depth stop and fit the hardware", film: material.Handle, fixed: 120, tool: "drill-press", check: depthCheck, school: "holes/after",
+		w.add(line{slot: "drill-after", kind: job.Gate, title: "Drill with a depth stop and fit the hardware", film: material.Handle,
+			fixed: 120, tool: "drill-press", check: depthCheck, school: "holes/after",
 			how: "Tape over the spot, score the film, a stop or flag on the bit, a sharp bit; chamfer each rim by hand, seal the bared wood, wax the screws.",
 			why: "A hole too deep or on the wrong side cannot be taken back in a finished face."})
 	}

@@ -25,20 +25,28 @@ func (c *composing) whole() {
 	case c.wish.Joint == "set":
 		w.glueUp(c.last(Body, Neck), material.Handle)
 	default:
-		w.add(line{slot: "bolt-on", kind: job.Gate, title: "Bolt the neck to the body", after: c.last(Body, Neck), fixed: 30, film: material.Handle, check: "neck-dry-fit",
-			how: "Clean the joint faces, set the neck, draw the screws up evenly by hand.", why: "Both films must bear clamping and handling, or they print and stick."})
+		w.add(line{slot: "bolt-on", kind: job.Gate, title: "Bolt the neck to the body", after: c.last(Body, Neck), fixed: 30,
+			film: material.Handle, check: "neck-dry-fit",
+			how: "Clean the joint faces, set the neck, draw the screws up evenly by hand.",
+			why: "Both films must bear clamping and handling, or they print and stick."})
 	}
-	w.add(line{slot: "strings", kind: job.Gate, title: "String it and set it up", regions: w.regions, after: c.last(Cavity, Board, Frets), fixed: 120, terms: job.Terms{Strings: true, Follows: true},
-		how: "Strings on, relief, action, intonation. Let it hang free: no stand, no strap, no case yet.", why: "The film may be handled and buffed by now, and the joint has its full strength. It goes on curing for weeks."})
-	w.add(line{slot: "hand-over", kind: job.Gate, title: "Last look, into its case", regions: w.regions, fixed: 15, film: material.FullCure, terms: job.Terms{Follows: true},
-		how: "Under the lamp and by the window once more, the set-up checked, a soft cloth over it. Then the case.", why: "A film that has not cured through prints under straps, stands and the lining of a case."})
+	w.add(line{slot: "strings", kind: job.Gate, title: "String it and set it up", regions: w.regions, after: c.last(Cavity, Board, Frets),
+		fixed: 120, terms: job.Terms{Strings: true, Follows: true},
+		how: "Strings on, relief, action, intonation. Let it hang free: no stand, no strap, no case yet.",
+		why: "The film may be handled and buffed by now, and the joint has its full strength. It goes on curing for weeks."})
+	w.add(line{slot: "hand-over", kind: job.Gate, title: "Last look, into its case", regions: w.regions, fixed: 15, film: material.FullCure,
+		terms: job.Terms{Follows: true},
+		how:   "Under the lamp and by the window once more, the set-up checked, a soft cloth over it. Then the case.",
+		why:   "A film that has not cured through prints under straps, stands and the lining of a case."})
 }
 
 func (w *writer) glueUp(after []string, film material.Milestone) {
 	glue := clamped
-	w.add(line{slot: "glue-up", kind: job.Gate, title: "Glue the neck in", after: after, fixed: 60, film: film, check: "neck-dry-fit", school: "joining/" + w.wish.way("joining"),
-		how: "A dry run with every clamp first. Bare wood on both faces, glue on both, clamps up slowly; take the squeeze-out off as it gels.",
-		why: "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.", terms: job.Terms{Glue: &glue}})
+	w.add(line{slot: "glue-up", kind: job.Gate, title: "Glue the neck in", after: after, fixed: 60, film: film, check: "neck-dry-fit",
+		school: "joining/" + w.wish.way("joining"),
+		how:    "A dry run with every clamp first. Bare wood on both faces, glue on both, clamps up slowly; take the squeeze-out off as it gels.",
+		why:    "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.",
+		terms:  job.Terms{Glue: &glue}})
 }
 
 // finishGlued writes the finish of body and neck as one, as it was wished of the

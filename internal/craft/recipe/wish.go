@@ -121,9 +121,11 @@ func (w Wish) Text(kind PieceKind) string {
 	return ""
 }
 
-var lookTexts = map[string]string{"natural": "Natural", "one-colour": "One colour", "grain-colour": "Dark in the grain", "burst": "Burst", "solid": "Solid colour", "flake": "Flake", "charred": "Charred"}
+var lookTexts = map[string]string{"natural": "Natural", "one-colour": "One colour", "grain-colour": "Dark in the grain", "burst": "Burst",
+	"solid": "Solid colour", "flake": "Flake", "charred": "Charred"}
 
-var boardTexts = map[string]string{"bare": "Bare", "drying-oil": "Drying oil", "conditioning-oil": "Conditioning oil", "oil-shellac-wax": "Oil, shellac and wax", "under-film": "Under the neck's film", "hardened": "Hardened with thin adhesive"}
+var boardTexts = map[string]string{"bare": "Bare", "drying-oil": "Drying oil", "conditioning-oil": "Conditioning oil",
+	"oil-shellac-wax": "Oil, shellac and wax", "under-film": "Under the neck's film", "hardened": "Hardened with thin adhesive"}
 
 // Option is something to choose, with the word that stands for it.
 type Option struct {
@@ -132,7 +134,8 @@ type Option struct {
 }
 
 // FretWireTexts names the metals of frets.
-var FretWireTexts = map[string]string{"nickel-silver": "Nickel silver", "stainless": "Stainless steel", "copper-alloy": "Gold-coloured copper alloy"}
+var FretWireTexts = map[string]string{"nickel-silver": "Nickel silver", "stainless": "Stainless steel",
+	"copper-alloy": "Gold-coloured copper alloy"}
 
 // FretWireOptions lists them in words.
 func FretWireOptions() []Option { return options(FretWires, FretWireTexts) }
@@ -260,7 +263,8 @@ func (p *PieceWish) drinks() bool { return p.timber().Drinks() }
 
 // watered reports whether water comes on the bare wood.
 func (p *PieceWish) watered() bool {
-	return p.family().Kinetics == material.Waterborne || slices.Contains([]string{"one-colour", "grain-colour", "burst"}, p.Look) || !builds(p.family())
+	return p.family().Kinetics == material.Waterborne || slices.Contains([]string{"one-colour", "grain-colour", "burst"}, p.Look) ||
+		!builds(p.family())
 }
 
 // coloured reports whether there is colour below the clear.

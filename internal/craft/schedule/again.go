@@ -24,7 +24,8 @@ func (r *retiming) copied(from, to int32) bool {
 		soonest := min(old.ready, old.soonest) // ready, were it not for a scuff
 		if r.now != b.now && (soonest <= max(r.now, b.now) || n.step.Arrival != nil) {
 			// the present minute has a say in when it is ready
-			if to-from > 1 || r.now < b.now || old.start < r.now || soonest > b.now || old.lead > 0 || len(n.same) > 0 || n.step.Arrival != nil {
+			if to-from > 1 || r.now < b.now || old.start < r.now || soonest > b.now || old.lead > 0 || len(n.same) > 0 ||
+				n.step.Arrival != nil {
 				return false
 			}
 			since = true
@@ -107,7 +108,8 @@ func (r *retiming) note(i int32) {
 		return
 	}
 	old := &b.dates[i]
-	if d.start == old.start && d.end == old.end && d.reach == old.reach && d.person == old.person && d.saved == old.saved && slices.Equal(d.spans, old.spans) &&
+	if d.start == old.start && d.end == old.end && d.reach == old.reach && d.person == old.person && d.saved == old.saved &&
+		slices.Equal(d.spans, old.spans) &&
 		d.impossible == old.impossible && old.done == d.done {
 		return
 	}

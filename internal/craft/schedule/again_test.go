@@ -45,7 +45,8 @@ func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
 // A coat that was struck from the log leaves the air to a sanding that has waited
 // for it to be out of the dust.
 func TestAStruckCoatGivesTheAirBack(t *testing.T) {
-	body, neck := InstrumentOf("body", "2026-05-01", PieceOf("coated", Coats("water-clear", 1))), InstrumentOf("neck", "2026-05-01", PieceOf("sanded", schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
+	body, neck := InstrumentOf("body", "2026-05-01", PieceOf("coated", Coats("water-clear", 1))),
+		InstrumentOf("neck", "2026-05-01", PieceOf("sanded", schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
 	in := Asked{Now: At("2026-03-10 10:00"), Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}},
 		Instruments: []schedule.Instrument{body, neck}, Order: append(OrderOf(neck), OrderOf(body)...)}.Input()
 	coat := OrderOf(body)[0]
@@ -62,13 +63,16 @@ func TestAStruckCoatGivesTheAirBack(t *testing.T) {
 // The coats of a day count together: a coat may be sooner because the first of
 // them is on another day now, though the one right before it has not moved.
 func TestTheFirstCoatOfTheDayMovesAndTheFourthIsSooner(t *testing.T) {
-	other := InstrumentOf("other", "2026-05-01", PieceOf("busy", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 180}}, schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 300}}))
+	other := InstrumentOf("other", "2026-05-01", PieceOf("busy", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 180}},
+		schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 300}}))
 	sealer := func(n int) schedule.Step {
 		return schedule.Step{Material: Of("dewaxed-shellac"), Step: job.Step{Kind: schedule.Coat, Coats: n, HandsOnMin: 60}}
 	}
-	delivery := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Tuners", Film: material.TouchDry, Terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: Must(calendar.ParseDay("2026-03-11"))}}}}
+	delivery := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Tuners", Film: material.TouchDry,
+		Terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: Must(calendar.ParseDay("2026-03-11"))}}}}
 	coated := InstrumentOf("coated", "2026-05-01", PieceOf("body", sealer(1), delivery, sealer(3)))
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Weekdays(calendar.Hours{Open: 9 * 60, Close: 12 * 60},
+		calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
 		Instruments: []schedule.Instrument{other, coated}, Order: OrderOf(other, coated)}.Input()
 	busy := Must(schedule.Retime(in))
 	require.Equal(t, At("2026-03-11 09:00"), Nth(t, busy, "body", 1).Start)
@@ -91,7 +95,8 @@ func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
 	coated := InstrumentOf("coated", "2026-05-01", PieceOf("body", Coats("urethane-2k", 2)))
 	other := InstrumentOf("other", "2026-05-01", PieceOf("busy", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 510}}))
 	first, second, sanding := OrderOf(coated)[0], OrderOf(coated)[1], OrderOf(other)[0]
-	in := Asked{Now: At("2026-03-13 09:00"), Instruments: []schedule.Instrument{coated, other}, Order: []schedule.Event{first, sanding, second}}.Input()
+	in := Asked{Now: At("2026-03-13 09:00"), Instruments: []schedule.Instrument{coated, other},
+		Order: []schedule.Event{first, sanding, second}}.Input()
 	busy := Must(schedule.Retime(in))
 	require.True(t, Nth(t, busy, "body", 2).ScuffFirst)
 
@@ -104,9 +109,12 @@ func TestHandsThatComeFreeInTheWindowSpareTheScuff(t *testing.T) {
 // Who is at a begun job is found out anew: when the first pair of hands comes free
 // it is theirs, and the second pair's next work is not left with the first.
 func TestABegunJobChangesHands(t *testing.T) {
-	first, second, third := InstrumentOf("a", "2026-05-01", PieceOf("a", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 40}})),
-		InstrumentOf("b", "2026-05-01", PieceOf("b", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 100}})), InstrumentOf("c", "2026-05-01", PieceOf("c", schedule.Step{Step: job.Step{Kind: schedule.MaskOn, HandsOnMin: 10}}))
-	in := Asked{Now: At("2026-03-10 11:00"), People: 2, Instruments: []schedule.Instrument{first, second, third}, Order: OrderOf(first, second, third)}.Input()
+	first, second, third := InstrumentOf("a", "2026-05-01",
+		PieceOf("a", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 40}})),
+		InstrumentOf("b", "2026-05-01", PieceOf("b", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 100}})),
+		InstrumentOf("c", "2026-05-01", PieceOf("c", schedule.Step{Step: job.Step{Kind: schedule.MaskOn, HandsOnMin: 10}}))
+	in := Asked{Now: At("2026-03-10 11:00"), People: 2, Instruments: []schedule.Instrument{first, second, third},
+		Order: OrderOf(first, second, third)}.Input()
 	in.Begun = map[schedule.Event]time.Time{OrderOf(first)[0]: in.Now, OrderOf(second)[0]: in.Now}
 	busy := Must(schedule.Retime(in))
 	require.Equal(t, 1, Nth(t, busy, "b", 1).Person)
@@ -152,7 +160,8 @@ func change(t *rapid.T, in *schedule.Input, p *schedule.Plan) {
 		}
 	case 4: // a job comes in
 		n := len(in.Instruments)
-		job := InstrumentOf(fmt.Sprintf("job %d", n), "2026-05-01", PieceOf(fmt.Sprintf("piece %d.0", n), RandomStep(t, true), RandomStep(t, false)))
+		job := InstrumentOf(fmt.Sprintf("job %d", n), "2026-05-01",
+			PieceOf(fmt.Sprintf("piece %d.0", n), RandomStep(t, true), RandomStep(t, false)))
 		in.Instruments = append(slices.Clone(in.Instruments), job)
 		in.Order = append(slices.Clone(in.Order), OrderOf(job)...)
 	}

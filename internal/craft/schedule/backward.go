@@ -18,7 +18,8 @@ type backward struct {
 }
 
 func newBackward(r *retiming, due minute) *backward {
-	b := &backward{r: r, due: due, latest: make([]minute, len(r.nodes)), ends: make([]minute, len(r.nodes)), earliest: make([]minute, len(r.nodes))}
+	b := &backward{r: r, due: due, latest: make([]minute, len(r.nodes)), ends: make([]minute, len(r.nodes)),
+		earliest: make([]minute, len(r.nodes))}
 	for k := range b.ends {
 		b.ends[k], b.latest[k] = due, never
 	}
@@ -162,7 +163,8 @@ func (b *backward) length(k int32) minute {
 		return length
 	}
 	for _, other := range b.r.nodes {
-		if other.event != n.event && other.place == n.place && other.step.Kind == Coat && other.step.Material.Key() == n.step.Material.Key() {
+		if other.event != n.event && other.place == n.place && other.step.Kind == Coat &&
+			other.step.Material.Key() == n.step.Material.Key() {
 			return length - minute(n.step.SetUpMin)
 		}
 	}

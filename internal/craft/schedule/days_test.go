@@ -16,7 +16,8 @@ import (
 func TestWaitsAreRealHoursAcrossTheChange(t *testing.T) {
 	in := InstrumentOf("Curlew", "2026-04-20", PieceOf("body", Coats("hardwax-oil", 2)))
 	p := Plan(t, Asked{Now: At("2026-03-28 12:00"), Calendar: Always(), Instruments: []schedule.Instrument{in}})
-	assert.Equal(t, At("2026-03-29 13:38"), Nth(t, p, "body", 2).Start, "24 real hours after 12:38, the oil wiped off, is 13:38 by the new clock")
+	assert.Equal(t, At("2026-03-29 13:38"), Nth(t, p, "body", 2).Start,
+		"24 real hours after 12:38, the oil wiped off, is 13:38 by the new clock")
 }
 
 func TestClosedDays(t *testing.T) {

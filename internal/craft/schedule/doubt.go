@@ -138,9 +138,11 @@ func (j *judging) order() {
 	case len(open) == 1:
 		j.add(OutOfOrder, -1, "%s is not logged yet, and comes before %s.", phrase.Quoted(j.title(open[0])), me)
 	case len(open) > 1:
-		j.add(OutOfOrder, -1, "%s and %s are not logged yet, and come before %s.", phrase.Quoted(j.title(open[0])), phrase.Plural(len(open)-1, "more step"), me)
+		j.add(OutOfOrder, -1, "%s and %s are not logged yet, and come before %s.", phrase.Quoted(j.title(open[0])),
+			phrase.Plural(len(open)-1, "more step"), me)
 	case len(later) > 0:
-		j.add(OutOfOrder, -1, "%s was done %s, and comes before %s.", phrase.Quoted(j.title(later[0])), j.p.Clock(j.r.nodes[later[0]].fact.End), me)
+		j.add(OutOfOrder, -1, "%s was done %s, and comes before %s.", phrase.Quoted(j.title(later[0])),
+			j.p.Clock(j.r.nodes[later[0]].fact.End), me)
 	}
 	n := j.r.nodes[j.i]
 	for k := j.i + 1; k < j.r.first[n.instrument+1]; k++ {
@@ -173,7 +175,8 @@ func (j *judging) films() {
 		}
 		if l.close != nil && l.kind >= Repairable && !(l.kind == Repairable && j.told()) {
 			if closes := j.r.closes(l); begun > closes {
-				j.add(WindowClosed, l.from, "The window to %s closed %s: the film wants a scuff first, and none is logged.", phrase.Lower(j.title(l.from)), j.p.Clock(j.r.local(closes)))
+				j.add(WindowClosed, l.from, "The window to %s closed %s: the film wants a scuff first, and none is logged.",
+					phrase.Lower(j.title(l.from)), j.p.Clock(j.r.local(closes)))
 			}
 		}
 	}
@@ -188,7 +191,8 @@ func (j *judging) films() {
 				continue
 			}
 			if until, known := j.until(l); known && minuteOf(after.fact.End) < until {
-				j.add(TooSoon, k, "%s was done %s, and this film was %s only from %s.", j.title(k), j.p.Clock(after.fact.End), l.wait.Milestone.Text(), j.p.Clock(j.r.local(until)))
+				j.add(TooSoon, k, "%s was done %s, and this film was %s only from %s.", j.title(k), j.p.Clock(after.fact.End),
+					l.wait.Milestone.Text(), j.p.Clock(j.r.local(until)))
 			}
 		}
 	}
@@ -245,7 +249,8 @@ func (j *judging) coatLimits() {
 		case today > most:
 			j.add(TooMany, -1, "That is %s of %s in a day; the film breathes through %d.", phrase.Plural(today, "coat"), name, most)
 		case to-from+1 > restAfter:
-			j.add(TooMany, -1, "That is %s of %s without a night between; after %d the film wants one.", phrase.Plural(to-from+1, "coat"), name, restAfter)
+			j.add(TooMany, -1, "That is %s of %s without a night between; after %d the film wants one.", phrase.Plural(to-from+1, "coat"),
+				name, restAfter)
 		}
 	}
 }
@@ -258,7 +263,8 @@ func (j *judging) coatsOn(region uuid.UUID) []int32 {
 	for k := j.r.first[n.instrument]; k < j.r.first[n.instrument+1]; k++ {
 		other := j.r.nodes[k]
 		there := k == j.i || (other.fact != nil && !other.fact.Skipped)
-		if !there || other.step.Kind != Coat || other.step.Material.Key() != n.step.Material.Key() || !slices.Contains(other.step.Regions, region) {
+		if !there || other.step.Kind != Coat || other.step.Material.Key() != n.step.Material.Key() ||
+			!slices.Contains(other.step.Regions, region) {
 			continue
 		}
 		if last := len(list) - 1; other.within && k != j.i && last >= 0 && list[last] == k-1 {

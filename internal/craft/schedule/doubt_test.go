@@ -30,7 +30,8 @@ func noon(hours float64) time.Time {
 
 func TestDoubtsAreOfThisPieceAtThatTime(t *testing.T) {
 	lacquer, twoPart := []schedule.Step{Coats("nitro", 3)}, []schedule.Step{Coats("urethane-2k", 9)}
-	sanding := []schedule.Step{{Step: job.Step{Kind: schedule.Sand, Title: "Sand"}}, {Step: job.Step{Kind: schedule.MaskOn, Title: "Tape"}}, {Step: job.Step{Kind: schedule.Inspect, Title: "Look"}}, Coats("nitro", 1), {Step: job.Step{Kind: schedule.Scuff, Title: "Scuff"}}}
+	sanding := []schedule.Step{{Step: job.Step{Kind: schedule.Sand, Title: "Sand"}}, {Step: job.Step{Kind: schedule.MaskOn, Title: "Tape"}},
+		{Step: job.Step{Kind: schedule.Inspect, Title: "Look"}}, Coats("nitro", 1), {Step: job.Step{Kind: schedule.Scuff, Title: "Scuff"}}}
 	for name, test := range map[string]struct {
 		steps   []schedule.Step
 		done    map[int]float64
@@ -40,19 +41,30 @@ func TestDoubtsAreOfThisPieceAtThatTime(t *testing.T) {
 		kinds   []schedule.Suspicion
 		says    string
 	}{
-		"in order and dry":                   {lacquer, map[int]float64{0: 0}, 1, 3, false, nil, ""},
-		"lacquer two minutes apart":          {lacquer, map[int]float64{0: 0}, 1, 2.0 / 60, false, []schedule.Suspicion{schedule.TooSoon}, "Coat 1 of 3, nitrocellulose lacquer was dry enough to recoat only from Mon 9 Mar 13:30."},
-		"a coat under one that came at once": {lacquer, map[int]float64{0: 0, 2: 4}, 1, 3, false, []schedule.Suspicion{schedule.TooSoon}, "Coat 3 of 3, nitrocellulose lacquer was done Mon 9 Mar 16:00, and this film was dry enough to recoat only from Mon 9 Mar 16:30."},
-		"the second before the first":        {lacquer, nil, 1, 3, false, []schedule.Suspicion{schedule.OutOfOrder}, "“Coat 1 of 3, nitrocellulose lacquer” is not logged yet, and comes before “Coat 2 of 3, nitrocellulose lacquer”."},
-		"the first after the second":         {lacquer, map[int]float64{1: 0}, 0, 5, false, []schedule.Suspicion{schedule.OutOfOrder}, "Coat 2 of 3, nitrocellulose lacquer was done Mon 9 Mar 12:00, before this, and comes after it."},
-		"before the one that is done":        {lacquer, map[int]float64{0: 5}, 1, 2, false, []schedule.Suspicion{schedule.OutOfOrder, schedule.TooSoon}, "” was done Mon 9 Mar 17:00, and comes before “"},
-		"before two that are done":           {lacquer, map[int]float64{0: 5, 1: 8}, 2, 2, false, []schedule.Suspicion{schedule.OutOfOrder, schedule.TooSoon}, "“Coat 1 of 3, nitrocellulose lacquer” was done Mon 9 Mar 17:00, and comes before “"},
-		"four coats in a day":                {twoPart, map[int]float64{0: 0, 1: 1, 2: 2, 3: 3}, 4, 4, false, []schedule.Suspicion{schedule.TooMany}, "coats of two-part urethane clear in a day; the film breathes through"},
-		"a last step left out first":         {sanding, nil, 4, 0, true, []schedule.Suspicion{schedule.OutOfOrder}, "“Sand” and 3 more steps are not logged yet, and come before “Scuff”."},
-		"scuffed before it was hard":         {sanding, map[int]float64{0: -3, 1: -2, 2: -1, 3: 0}, 4, 1, false, []schedule.Suspicion{schedule.TooSoon}, "hard enough to sand only from"},
-		"taped where nothing has to be dry":  {sanding, map[int]float64{0: 0}, 1, 0.01, false, nil, ""},
-		"looked at where nothing is wet":     {sanding, map[int]float64{0: 0, 1: 0.01}, 2, 0.02, false, nil, ""},
-		"a window that had closed":           {twoPart, map[int]float64{0: 0}, 1, 30, false, []schedule.Suspicion{schedule.WindowClosed}, "the film wants a scuff first, and none is logged."},
+		"in order and dry": {lacquer, map[int]float64{0: 0}, 1, 3, false, nil, ""},
+		"lacquer two minutes apart": {lacquer, map[int]float64{0: 0}, 1, 2.0 / 60, false, []schedule.Suspicion{schedule.TooSoon},
+			"Coat 1 of 3, nitrocellulose lacquer was dry enough to recoat only from Mon 9 Mar 13:30."},
+		"a coat under one that came at once": {lacquer, map[int]float64{0: 0, 2: 4}, 1, 3, false, []schedule.Suspicion{schedule.TooSoon},
+			"Coat 3 of 3, nitrocellulose lacquer was done Mon 9 Mar 16:00, and this film was dry enough to recoat only from Mon 9 Mar 16:30."},
+		"the second before the first": {lacquer, nil, 1, 3, false, []schedule.Suspicion{schedule.OutOfOrder},
+			"“Coat 1 of 3, nitrocellulose lacquer” is not logged yet, and comes before “Coat 2 of 3, nitrocellulose lacquer”."},
+		"the first after the second": {lacquer, map[int]float64{1: 0}, 0, 5, false, []schedule.Suspicion{schedule.OutOfOrder},
+			"Coat 2 of 3, nitrocellulose lacquer was done Mon 9 Mar 12:00, before this, and comes after it."},
+		"before the one that is done": {lacquer, map[int]float64{0: 5}, 1, 2, false,
+			[]schedule.Suspicion{schedule.OutOfOrder, schedule.TooSoon}, "” was done Mon 9 Mar 17:00, and comes before “"},
+		"before two that are done": {lacquer, map[int]float64{0: 5, 1: 8}, 2, 2, false,
+			[]schedule.Suspicion{schedule.OutOfOrder, schedule.TooSoon},
+			"“Coat 1 of 3, nitrocellulose lacquer” was done Mon 9 Mar 17:00, and comes before “"},
+		"four coats in a day": {twoPart, map[int]float64{0: 0, 1: 1, 2: 2, 3: 3}, 4, 4, false,
+			[]schedule.Suspicion{schedule.TooMany}, "coats of two-part urethane clear in a day; the film breathes through"},
+		"a last step left out first": {sanding, nil, 4, 0, true, []schedule.Suspicion{schedule.OutOfOrder},
+			"“Sand” and 3 more steps are not logged yet, and come before “Scuff”."},
+		"scuffed before it was hard": {sanding, map[int]float64{0: -3, 1: -2, 2: -1, 3: 0}, 4, 1, false,
+			[]schedule.Suspicion{schedule.TooSoon}, "hard enough to sand only from"},
+		"taped where nothing has to be dry": {sanding, map[int]float64{0: 0}, 1, 0.01, false, nil, ""},
+		"looked at where nothing is wet":    {sanding, map[int]float64{0: 0, 1: 0.01}, 2, 0.02, false, nil, ""},
+		"a window that had closed": {twoPart, map[int]float64{0: 0}, 1, 30, false, []schedule.Suspicion{schedule.WindowClosed},
+			"the film wants a scuff first, and none is logged."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			in, events := logged(t, test.steps, test.done)
@@ -87,7 +99,8 @@ func TestNineCoatsInTwoDaysAreDoubted(t *testing.T) {
 
 func TestADoubtCountsRegionByRegion(t *testing.T) {
 	clear := func(n int, regions ...uuid.UUID) schedule.Step { return on(Coats("water-clear", n), regions...) }
-	in, events := logged(t, []schedule.Step{clear(1, top, back), clear(2, back), clear(1, top), clear(1, back, top)}, map[int]float64{0: 0, 1: 3, 2: 6, 3: 6.5})
+	in, events := logged(t, []schedule.Step{clear(1, top, back), clear(2, back), clear(1, top), clear(1, back, top)},
+		map[int]float64{0: 0, 1: 3, 2: 6, 3: 6.5})
 	doubts := Plan(t, in).Doubts(schedule.Happening{Event: events[4], End: noon(9)})
 	assert.Len(t, doubts, 1)
 	assert.Equal(t, schedule.TooMany, doubts[0].Kind, "the back has had three")
@@ -103,8 +116,10 @@ func TestAnotherJobsHandsAreNoDoubt(t *testing.T) {
 
 func TestWhatStandsOnAnEntry(t *testing.T) {
 	body, neck := PieceOf("body", Coats("nitro", 3)), PieceOf("neck", schedule.Step{Step: job.Step{Kind: schedule.Sand}})
-	whole := PieceOf("whole", schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Bolt on", Film: material.TouchDry, After: []uuid.UUID{body.Steps[0].ID}}})
-	in := Asked{Now: At("2026-03-20 12:00"), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body, neck, whole)}, Facts: map[schedule.Event]schedule.Fact{}}
+	whole := PieceOf("whole", schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Bolt on", Film: material.TouchDry,
+		After: []uuid.UUID{body.Steps[0].ID}}})
+	in := Asked{Now: At("2026-03-20 12:00"), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body, neck, whole)},
+		Facts: map[schedule.Event]schedule.Fact{}}
 	events := OrderOf(in.Instruments...)
 	_, stands := Plan(t, in).StandsOn(events[0])
 	assert.False(t, stands)

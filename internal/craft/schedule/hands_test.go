@@ -71,7 +71,8 @@ func drawPhases(t *rapid.T) []phase {
 	if rapid.IntRange(0, 2).Draw(t, "attended") > 0 {
 		return one
 	}
-	return append(one, phase{minute(rapid.IntRange(10, 25).Draw(t, "wait")), true}, phase{minute(rapid.IntRange(1, 20).Draw(t, "finish")), false})
+	return append(one, phase{minute(rapid.IntRange(10, 25).Draw(t, "wait")), true},
+		phase{minute(rapid.IntRange(1, 20).Draw(t, "finish")), false})
 }
 
 func TestHandsAreFreeLikeOnPaper(t *testing.T) {
@@ -120,7 +121,8 @@ func TestWhoIsAwayOrFreeForLongEnoughHoldsNothing(t *testing.T) {
 	for from, long := range map[string]struct {
 		minutes minute
 		held    bool
-	}{"2026-03-10 12:30": {50, false}, "2026-03-10 13:00": {10, false}, "2026-03-10 13:01": {10, true}, "2026-03-10 13:39": {10, true}, "2026-03-10 13:40": {10, false}} {
+	}{"2026-03-10 12:30": {50, false}, "2026-03-10 13:00": {10, false}, "2026-03-10 13:01": {10, true}, "2026-03-10 13:39": {10, true},
+		"2026-03-10 13:40": {10, false}} {
 		_, held := h.holder(minuteOf(At(from)), long.minutes)
 		assert.Equal(t, long.held, held, "%s for %d min", from, long.minutes)
 	}
@@ -173,7 +175,8 @@ func TestDaysTurnAtFourAndAcrossTheChange(t *testing.T) {
 	now := minuteOf(At("2026-03-28 12:00"))
 	d := newDays(NineToSix(), now)
 	today := d.of(now)
-	for text, ahead := range map[string]int{"2026-03-29 03:59": 0, "2026-03-29 04:00": 1, "2026-03-30 03:59": 1, "2026-04-04 12:00": 7, "2026-03-28 03:59": -1} {
+	for text, ahead := range map[string]int{"2026-03-29 03:59": 0, "2026-03-29 04:00": 1, "2026-03-30 03:59": 1, "2026-04-04 12:00": 7,
+		"2026-03-28 03:59": -1} {
 		assert.Equal(t, today+ahead, d.of(minuteOf(At(text))), text)
 	}
 	assert.True(t, d.covers(now))

@@ -20,7 +20,8 @@ import (
 )
 
 func TestAColdRoomIsSlowAndSaysSo(t *testing.T) {
-	in := Asked{Now: At("2026-03-10 10:00"), Calendar: Always(), Places: InRoom(Steady(18, 50)), Instruments: One(Coats("urethane-2k", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle}})}
+	in := Asked{Now: At("2026-03-10 10:00"), Calendar: Always(), Places: InRoom(Steady(18, 50)),
+		Instruments: One(Coats("urethane-2k", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle}})}
 	warm, cold := in, in
 	warm.Places = InRoom(Steady(28, 50))
 	p, q := Plan(t, in), Plan(t, warm)
@@ -33,7 +34,8 @@ func TestAColdRoomIsSlowAndSaysSo(t *testing.T) {
 }
 
 func TestACoatWaitsForFitAir(t *testing.T) {
-	p := Plan(t, Asked{Now: At("2026-03-10 06:00"), Calendar: Always(), Places: InRoom(HeatedRoom(At("2025-01-01 00:00"))), Instruments: One(Coats("epoxy-pour", 1))})
+	p := Plan(t, Asked{Now: At("2026-03-10 06:00"), Calendar: Always(), Places: InRoom(HeatedRoom(At("2025-01-01 00:00"))),
+		Instruments: One(Coats("epoxy-pour", 1))})
 	pour := Nth(t, p, "body", 1)
 	assert.Equal(t, schedule.Unfit, pour.Because.Cause)
 	assert.Contains(t, explain.Sentence(p, pour.Event), "the room: 17 °C is colder than its 18 °C until")
@@ -44,11 +46,13 @@ func TestACoatWaitsForFitAir(t *testing.T) {
 
 func TestReadingsMoveTheDates(t *testing.T) {
 	done := map[schedule.Event]schedule.Fact{}
-	in := Asked{Now: At("2026-03-12 10:00"), Calendar: Always(), Instruments: One(Coats("hardwax-oil", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Buff}}), Facts: done}
+	in := Asked{Now: At("2026-03-12 10:00"), Calendar: Always(),
+		Instruments: One(Coats("hardwax-oil", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Buff}}), Facts: done}
 	done[in.Instruments[0].Pieces[0].Steps[0].Events()[0]] = schedule.Fact{End: At("2026-03-06 10:00")}
 	var cold []climate.Reading
 	for h := range 72 {
-		cold = append(cold, climate.Reading{At: At("2026-03-06 12:00").Add(time.Duration(h) * 2 * time.Hour), Air: climate.Air{Temperature: 9, Humidity: 60}})
+		cold = append(cold, climate.Reading{At: At("2026-03-06 12:00").Add(time.Duration(h) * 2 * time.Hour),
+			Air: climate.Air{Temperature: 9, Humidity: 60}})
 	}
 	in.Places = InRoom(Steady(20, 50))
 	before := Nth(t, Plan(t, in), "body", 2)
@@ -75,7 +79,8 @@ func TestARepairableWindowIsScuffed(t *testing.T) {
 	dulled := in
 	dulled.Instruments = One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, Coats("water-clear", 1))
 	assert.False(t, Nth(t, Plan(t, dulled), "body", 3).ScuffFirst, "it was scuffed anyway")
-	dulled.Instruments = One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, schedule.Step{Step: job.Step{Kind: schedule.Buff, Film: material.Sand}}, Coats("water-clear", 1))
+	dulled.Instruments = One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}},
+		schedule.Step{Step: job.Step{Kind: schedule.Buff, Film: material.Sand}}, Coats("water-clear", 1))
 	assert.True(t, Nth(t, Plan(t, dulled), "body", 4).ScuffFirst, "buffing took the scratches away again")
 }
 
@@ -110,7 +115,8 @@ func TestAHardWindowThatCannotBeKeptSaysWhatWouldHelp(t *testing.T) {
 }
 
 func TestThePeelWindowIsAdvice(t *testing.T) {
-	p := Plan(t, Asked{Now: At("2026-03-13 17:00"), Instruments: One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.MaskOff}})})
+	p := Plan(t, Asked{Now: At("2026-03-13 17:00"),
+		Instruments: One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.MaskOff}})})
 	off := Nth(t, p, "body", 2)
 	assert.Equal(t, schedule.Window{schedule.Advisory, At("2026-03-13 21:30"), true}, off.Window)
 	assert.Equal(t, At("2026-03-16 09:00"), off.Start)
@@ -122,8 +128,10 @@ func TestAWipedCoatFreesHandsWhileItSoaks(t *testing.T) {
 	curlew := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", oil))
 	knot := InstrumentOf("Knot", "2026-06-01", PieceOf("knot", schedule.Step{Step: job.Step{Kind: schedule.Inspect, HandsOnMin: 10}}))
 	elsewhere := ID("elsewhere")
-	snipe := InstrumentOf("Snipe", "2026-06-01", PieceOf("snipe", schedule.Step{Step: job.Step{Kind: schedule.Inspect, HandsOnMin: 10, Place: &elsewhere}}))
-	places := []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}, {ID: elsewhere, Name: "elsewhere", Kind: schedule.Wheel}}
+	snipe := InstrumentOf("Snipe", "2026-06-01", PieceOf("snipe",
+		schedule.Step{Step: job.Step{Kind: schedule.Inspect, HandsOnMin: 10, Place: &elsewhere}}))
+	places := []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench},
+		{ID: elsewhere, Name: "elsewhere", Kind: schedule.Wheel}}
 	in := Asked{Now: At("2026-03-10 09:00"), Places: places, Instruments: []schedule.Instrument{curlew, snipe, knot}}
 	in.Order = OrderOf(curlew, snipe, knot)
 	p := Plan(t, in)
@@ -134,7 +142,8 @@ func TestAWipedCoatFreesHandsWhileItSoaks(t *testing.T) {
 
 func TestLampAndSelfLevel(t *testing.T) {
 	p := Plan(t, Asked{Now: At("2026-03-10 09:00"), Instruments: One(Coats("polyester-uv", 1))})
-	assert.Equal(t, 39*time.Minute, Nth(t, p, "body", 1).End.Sub(Nth(t, p, "body", 1).Start), "30 to put on, 6 to level itself, 3 under the lamp")
+	assert.Equal(t, 39*time.Minute, Nth(t, p, "body", 1).End.Sub(Nth(t, p, "body", 1).Start),
+		"30 to put on, 6 to level itself, 3 under the lamp")
 }
 
 func TestWithinASitting(t *testing.T) {
@@ -148,7 +157,8 @@ func TestWithinASitting(t *testing.T) {
 
 func TestSeveralPeopleAndFullPlaces(t *testing.T) {
 	job := func(name string) schedule.Instrument {
-		return InstrumentOf(name, "2026-06-01", PieceOf(name, schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Fit", HandsOnMin: 60}}))
+		return InstrumentOf(name, "2026-06-01", PieceOf(name,
+			schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Fit", HandsOnMin: 60}}))
 	}
 	in := Asked{Now: At("2026-03-10 09:00"), People: 3, Instruments: []schedule.Instrument{job("Curlew"), job("Knot"), job("Ruff")}}
 	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Capacity: 2}}
@@ -177,7 +187,8 @@ func TestHooksRunOut(t *testing.T) {
 		return InstrumentOf(name, "2026-06-01", PieceOf(name, Coats("water-clear", 1)))
 	}
 	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: []schedule.Instrument{job("Curlew"), job("Knot")}}
-	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, HangsIn: ID("rack")}, {ID: ID("rack"), Name: "the rack", Kind: "drying", Hooks: 1}}
+	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, HangsIn: ID("rack")},
+		{ID: ID("rack"), Name: "the rack", Kind: "drying", Hooks: 1}}
 	p := Plan(t, in)
 	second := Nth(t, p, "Knot", 1)
 	assert.Equal(t, Nth(t, p, "Curlew", 1).End.Add(24*time.Hour), second.Start, "until the first may be handled")
@@ -221,7 +232,8 @@ func TestRoundsUntilACheck(t *testing.T) {
 }
 
 func TestArrivals(t *testing.T) {
-	gate := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Tuners", Terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: Must(calendar.ParseDay("2026-03-16")), SpreadDays: 5}}}}
+	gate := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Tuners",
+		Terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: Must(calendar.ParseDay("2026-03-16")), SpreadDays: 5}}}}
 	in := Asked{Now: At("2026-03-10 09:00"), Instruments: One(gate)}
 	p := Plan(t, in)
 	assert.Equal(t, At("2026-03-16 09:00"), Nth(t, p, "body", 1).Start)
@@ -233,8 +245,12 @@ func TestArrivals(t *testing.T) {
 }
 
 func TestGlueUp(t *testing.T) {
-	glue := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Glue the neck in", HandsOnMin: 20, Terms: schedule.Terms{Glue: &schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}}}}
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: One(glue, schedule.Step{Step: job.Step{Kind: schedule.Sand}}, schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.FullCure}})}
+	glue := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Glue the neck in", HandsOnMin: 20,
+		Terms: schedule.Terms{Glue: &schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240,
+			FullMin: 1440}}}}
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(),
+		Instruments: One(glue, schedule.Step{Step: job.Step{Kind: schedule.Sand}},
+			schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.FullCure}})}
 	p := Plan(t, in)
 	assert.Equal(t, At("2026-03-10 09:45"), Nth(t, p, "body", 1).End, "20 to glue, 20 to wait, 5 to scrape")
 	assert.Equal(t, At("2026-03-10 13:45"), Nth(t, p, "body", 2).Start)
@@ -245,7 +261,8 @@ func TestGlueUp(t *testing.T) {
 
 func TestWhatFollowsTheShowing(t *testing.T) {
 	show := Must(calendar.ParseDay("2026-03-10"))
-	in := One(schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 60}}, schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 600 - 60, Terms: schedule.Terms{Follows: true}}})
+	in := One(schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 60}},
+		schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 600 - 60, Terms: schedule.Terms{Follows: true}}})
 	in[0].Show = &show
 	f := Plan(t, Asked{Now: At("2026-03-10 09:00"), Instruments: in}).Forecasts[0]
 	assert.Equal(t, At("2026-03-10 10:00"), f.Show)
@@ -256,28 +273,34 @@ func TestWhatFollowsTheShowing(t *testing.T) {
 func TestMoreCoatsADayOnPurpose(t *testing.T) {
 	clear := Coats("water-clear", 5)
 	clear.PerDay = &schedule.PerDay{Coats: 5, Reason: "thin mist coats"}
-	p := Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}), Instruments: One(clear)})
+	p := Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}),
+		Instruments: One(clear)})
 	assert.Equal(t, At("2026-03-10 15:30"), Nth(t, p, "body", 4).Start)
 	clear.PerDay = nil
-	p = Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}), Instruments: One(clear)})
+	p = Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Weekdays(calendar.Hours{Open: 8 * 60, Close: 22 * 60}),
+		Instruments: One(clear)})
 	assert.Equal(t, At("2026-03-11 08:00"), Nth(t, p, "body", 4).Start)
 }
 
 func TestABoxAndAMove(t *testing.T) {
 	boxed := Coats("urethane-2k", 1)
 	boxed.Box = &schedule.Box{Air: climate.Air{Temperature: 30, Humidity: 50}, Minutes: 12 * 60}
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: One(boxed, schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(),
+		Instruments: One(boxed, schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
 	assert.Equal(t, At("2026-03-10 21:30"), Nth(t, Plan(t, in), "body", 2).Start, "twelve hours at twice the speed are the whole day")
 
-	moved := Asked{Now: At("2026-03-10 18:00"), Calendar: Always(), Instruments: One(Coats("urethane-2k", 1), schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
-	moved.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Room: Steady(20, 50)}, {ID: ID("stove"), Name: "by the stove", Kind: "drying", Room: Steady(30, 50)}}
+	moved := Asked{Now: At("2026-03-10 18:00"), Calendar: Always(),
+		Instruments: One(Coats("urethane-2k", 1), schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
+	moved.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Room: Steady(20, 50)},
+		{ID: ID("stove"), Name: "by the stove", Kind: "drying", Room: Steady(30, 50)}}
 	moved.Facts = map[schedule.Event]schedule.Fact{moved.Instruments[0].Pieces[0].Steps[0].Events()[0]: {End: At("2026-03-10 09:00")}}
 	moved.Moves = []schedule.Move{{ID("body"), ID("stove"), At("2026-03-10 17:00")}}
 	assert.Equal(t, At("2026-03-11 01:00"), Nth(t, Plan(t, moved), "body", 2).Start, "8 h at the bench, 16 h in 8 by the stove")
 }
 
 func TestTestsConfirmAndRefute(t *testing.T) {
-	in := Asked{Now: At("2026-03-10 14:00"), Calendar: Always(), Instruments: One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
+	in := Asked{Now: At("2026-03-10 14:00"), Calendar: Always(),
+		Instruments: One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
 	coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 	in.Facts = map[schedule.Event]schedule.Fact{coat: {End: At("2026-03-10 12:00")}}
 	assert.Equal(t, At("2026-03-10 16:00"), Nth(t, Plan(t, in), "body", 2).Start)
@@ -309,7 +332,8 @@ func TestPins(t *testing.T) {
 }
 
 func TestWhatIsBegunGoesOn(t *testing.T) {
-	in := Asked{Now: At("2026-03-10 09:20"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 60}}, schedule.Step{Step: job.Step{Kind: schedule.Gate}})}
+	in := Asked{Now: At("2026-03-10 09:20"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 60}},
+		schedule.Step{Step: job.Step{Kind: schedule.Gate}})}
 	input := in.Input()
 	input.Begun = map[schedule.Event]time.Time{in.Instruments[0].Pieces[0].Steps[0].Events()[0]: At("2026-03-10 09:00")}
 	p := Must(schedule.Retime(input))

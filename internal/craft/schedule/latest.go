@@ -35,7 +35,8 @@ func (p *Plan) keepLatest(before *Plan) {
 		return
 	}
 	for i, at := range before.latest {
-		if i >= len(p.r.in.Instruments) || p.r.in.Instruments[i].Promise != before.r.in.Instruments[i].Promise || p.r.first[i] != before.r.first[i] || p.r.first[i+1] != before.r.first[i+1] {
+		if i >= len(p.r.in.Instruments) || p.r.in.Instruments[i].Promise != before.r.in.Instruments[i].Promise ||
+			p.r.first[i] != before.r.first[i] || p.r.first[i+1] != before.r.first[i+1] {
 			continue
 		}
 		if slices.Equal(p.r.nodes[p.r.first[i]:p.r.first[i+1]], before.r.nodes[p.r.first[i]:p.r.first[i+1]]) {

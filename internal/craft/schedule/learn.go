@@ -67,7 +67,8 @@ func LearnPace(ratios []float64) Pace {
 // Learned is what the tests and the logged minutes of this plan's facts teach. A
 // test is read on the clock of its coat, in the air that there was.
 func (p *Plan) Learned() Learned {
-	learned := Learned{Factors: make(map[string]cure.Factor), Milestones: make(map[string]map[material.Milestone]cure.Factor), Pace: p.r.paces()}
+	learned := Learned{Factors: make(map[string]cure.Factor), Milestones: make(map[string]map[material.Milestone]cure.Factor),
+		Pace: p.r.paces()}
 	for key, byMilestone := range p.r.in.seen() {
 		var all []cure.Test
 		learned.Milestones[key] = make(map[material.Milestone]cure.Factor)
@@ -132,7 +133,8 @@ func (in *Input) seen() map[string]map[material.Milestone][]cure.Test {
 		if tests[m.Key()] == nil {
 			tests[m.Key()] = make(map[material.Milestone][]cure.Test)
 		}
-		tests[m.Key()][t.Milestone] = append(tests[m.Key()][t.Milestone], cure.Test{Elapsed: elapsed, Reference: w.Reference, Passed: t.Passed})
+		tests[m.Key()][t.Milestone] = append(tests[m.Key()][t.Milestone],
+			cure.Test{Elapsed: elapsed, Reference: w.Reference, Passed: t.Passed})
 	}
 	return tests
 }

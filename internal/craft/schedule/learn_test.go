@@ -22,13 +22,15 @@ func TestLearnPace(t *testing.T) {
 }
 
 func TestWhatTestsAndMinutesTeach(t *testing.T) {
-	in := Asked{Now: At("2026-03-14 09:00"), Calendar: Always(), Places: InRoom(Steady(20, 50)), Instruments: One(Coats("water-clear", 3), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand, HandsOnMin: 60}})}
+	in := Asked{Now: At("2026-03-14 09:00"), Calendar: Always(), Places: InRoom(Steady(20, 50)),
+		Instruments: One(Coats("water-clear", 3), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand, HandsOnMin: 60}})}
 	steps := in.Instruments[0].Pieces[0].Steps
 	in.Facts = map[schedule.Event]schedule.Fact{}
 	for n, event := range steps[0].Events() {
 		end := At("2026-03-10 09:00").Add(time.Duration(n) * 24 * time.Hour)
 		in.Facts[event] = schedule.Fact{End: end, Minutes: 45}
-		in.Tests = append(in.Tests, schedule.Test{event, material.Sand, end.Add(5 * time.Hour), false}, schedule.Test{event, material.Sand, end.Add(6 * time.Hour), true})
+		in.Tests = append(in.Tests, schedule.Test{event, material.Sand, end.Add(5 * time.Hour), false},
+			schedule.Test{event, material.Sand, end.Add(6 * time.Hour), true})
 	}
 	learned := Must(schedule.Retime(in.Input())).Learned()
 	factor := learned.Factors["water-clear"]
@@ -49,7 +51,8 @@ func TestAWarmerRoomMayFinishLater(t *testing.T) {
 		clear := Coats("binder-stain", 2)
 		clear.HandsOnMin = 60
 		hours := Weekdays(calendar.Hours{Open: 9 * 60, Close: 11 * 60})
-		p := Plan(t, Asked{Now: At("2026-03-10 10:00"), Calendar: hours, Margin: 1, Places: InRoom(Steady(temperature, 50)), Instruments: One(clear)})
+		p := Plan(t, Asked{Now: At("2026-03-10 10:00"), Calendar: hours, Margin: 1, Places: InRoom(Steady(temperature, 50)),
+			Instruments: One(clear)})
 		return p.Forecasts[0].Finish
 	}
 	assert.True(t, finish(30).After(finish(20)), "30 °C: %s, 20 °C: %s", finish(30), finish(20))
@@ -70,7 +73,8 @@ func TestDatesAndChancesRestOnTheSameFactors(t *testing.T) {
 	// Tested soft twice at a time and a half, this clear is slow here: every coat of it
 	// waits longer than the margin, and the draws are made round that.
 	steps := PieceOf("curlew", Coats("water-clear", 4))
-	in := Asked{Now: At("2026-03-12 09:00"), Calendar: Always(), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01", steps)}}
+	in := Asked{Now: At("2026-03-12 09:00"), Calendar: Always(),
+		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01", steps)}}
 	events := OrderOf(in.Instruments...)
 	in.Facts = map[schedule.Event]schedule.Fact{events[0]: {End: At("2026-03-11 09:00"), Minutes: 30}}
 	sheet := Plan(t, in)

@@ -68,7 +68,9 @@ func TestLimitsOfAStep(t *testing.T) {
 		assert.Error(t, InstrumentOf("Curlew", "2026-06-01", PieceOf("body", step)).Validate(), name)
 	}
 	follows := func(before int) error {
-		return InstrumentOf("Curlew", "2026-06-01", PieceOf("body", Coats("shellac", 1), schedule.Step{Step: job.Step{Kind: schedule.Inspect, Terms: schedule.Terms{Within: &schedule.Within{AfterMin: 0, BeforeMin: MinutesOf(before)}}}})).Validate()
+		return InstrumentOf("Curlew", "2026-06-01", PieceOf("body", Coats("shellac", 1),
+			schedule.Step{Step: job.Step{Kind: schedule.Inspect,
+				Terms: schedule.Terms{Within: &schedule.Within{AfterMin: 0, BeforeMin: MinutesOf(before)}}}})).Validate()
 	}
 	assert.NoError(t, follows(8*60))
 	assert.Error(t, follows(8*60+1), "a sitting has an end")
@@ -87,14 +89,16 @@ func TestABoxEndsAndThePieceDriesOnWhereItHangs(t *testing.T) {
 	// twenty-four, the other twelve it hangs at 20 °C.
 	boxed := Coats("urethane-2k", 1)
 	boxed.Box = &schedule.Box{Air: climate.Air{Temperature: 30, Humidity: 50}, Minutes: 6 * 60}
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Places: InRoom(Steady(20, 50)), Instruments: One(boxed, schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Places: InRoom(Steady(20, 50)),
+		Instruments: One(boxed, schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
 	assert.Equal(t, At("2026-03-11 03:30"), Nth(t, Plan(t, in), "body", 2).Start)
 }
 
 func TestHandworkIsSpreadFromAnHourUp(t *testing.T) {
 	// Forty minutes are left of the day: an hour of sanding waits for one go, a minute more is spread.
 	for minutes, start := range map[int]string{60: "2026-03-11 09:00", 61: "2026-03-10 17:20"} {
-		in := Asked{Now: At("2026-03-10 17:20"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: MinutesOf(minutes)}})}
+		in := Asked{Now: At("2026-03-10 17:20"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Sand,
+			HandsOnMin: MinutesOf(minutes)}})}
 		assert.Equal(t, At(start), Nth(t, Plan(t, in), "body", 1).Start, "%d min", minutes)
 	}
 }
@@ -102,7 +106,8 @@ func TestHandworkIsSpreadFromAnHourUp(t *testing.T) {
 func TestAWindowThatIsShorterThanItsOwnWaitSaysHowLongThatIs(t *testing.T) {
 	// A scuff would ruin flake. At a margin of 3 its window of a day closes after 8 hours;
 	// here it has been learned to take twenty times its half an hour.
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Margin: 3, Factors: map[string]float64{"flake-clear": 20}, Instruments: One(Coats("flake-clear", 2))}
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Margin: 3, Factors: map[string]float64{"flake-clear": 20},
+		Instruments: One(Coats("flake-clear", 2))}
 	why := Nth(t, Plan(t, in), "body", 2).Impossible
 	assert.Contains(t, why, "within 8 h of")
 	assert.Contains(t, why, "for 10 h: a smaller margin or a product with a longer window")

@@ -36,7 +36,9 @@ func ones(n int) []float64 {
 
 func TestTheLeastBatch(t *testing.T) {
 	// A margin of 3 and a warm room leave the resin five minutes: that is just worth mixing.
-	in := Asked{Now: At("2026-03-10 09:00"), Margin: 3, Instruments: One(schedule.Step{Material: Of("polyester-2k"), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 12}})}
+	in := Asked{Now: At("2026-03-10 09:00"), Margin: 3,
+		Instruments: One(schedule.Step{Material: Of("polyester-2k"),
+			Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 12}})}
 	in.Places = InRoom(Steady(26, 50))
 	assert.Equal(t, 3, Nth(t, Plan(t, in), "body", 1).Batches)
 	in.Places = InRoom(Steady(27, 50))

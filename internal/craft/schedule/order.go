@@ -35,7 +35,8 @@ func (r *retiming) continues() bool {
 // stored order has a run before something it waits for, it comes as soon after
 // that as its rank allows.
 func (r *retiming) layOrder() {
-	if b := r.before; b != nil && len(b.nodes) == len(r.nodes) && sameOrder(b.in.Order, r.in.Order) && slices.Equal(b.first, r.first) && r.sameEvents(b) {
+	if b := r.before; b != nil && len(b.nodes) == len(r.nodes) && sameOrder(b.in.Order, r.in.Order) && slices.Equal(b.first, r.first) &&
+		r.sameEvents(b) {
 		r.index, r.units, r.unitOf, r.order = b.index, b.units, b.unitOf, b.order
 		return
 	}

@@ -30,7 +30,8 @@ func TestWhatTheOrderDoesNotNameComesLast(t *testing.T) {
 }
 
 func TestRunsAreWhatHardWindowsJoin(t *testing.T) {
-	in := Asked{Now: At("2026-03-10 09:00"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Sand}}, Coats("flake-clear", 3), schedule.Step{Step: job.Step{Kind: schedule.Inspect}}, Coats("water-clear", 2))}
+	in := Asked{Now: At("2026-03-10 09:00"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Sand}}, Coats("flake-clear", 3),
+		schedule.Step{Step: job.Step{Kind: schedule.Inspect}}, Coats("water-clear", 2))}
 	var sizes []int
 	for _, run := range Must(schedule.Retime(in.Input())).Runs() {
 		sizes = append(sizes, len(run.Events))
@@ -46,17 +47,21 @@ func TestStartedAtItsLatestAPromiseHolds(t *testing.T) {
 		for range rapid.IntRange(1, 7).Draw(t, "steps") {
 			switch rapid.IntRange(0, 3).Draw(t, "kind") {
 			case 0:
-				steps = append(steps, schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: MinutesOf(rapid.IntRange(5, 200).Draw(t, "sand"))}})
+				steps = append(steps, schedule.Step{Step: job.Step{Kind: schedule.Sand,
+					HandsOnMin: MinutesOf(rapid.IntRange(5, 200).Draw(t, "sand"))}})
 			case 1:
 				steps = append(steps, schedule.Step{Step: job.Step{Kind: schedule.Inspect, HandsOnMin: 10}})
 			case 2:
-				steps = append(steps, schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand, HandsOnMin: MinutesOf(rapid.IntRange(5, 60).Draw(t, "level"))}})
+				steps = append(steps, schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand,
+					HandsOnMin: MinutesOf(rapid.IntRange(5, 60).Draw(t, "level"))}})
 			default:
 				family := rapid.SampledFrom([]string{"nitro", "dewaxed-shellac", "water-dye"}).Draw(t, "family")
 				steps = append(steps, Coats(family, rapid.IntRange(1, 4).Draw(t, "coats")))
 			}
 		}
-		in := Asked{Now: At("2026-03-10 10:00"), Margin: 1.25, Calendar: rapid.SampledFrom([]*calendar.Calendar{NineToSix(), Lunch(), Weekdays(calendar.Hours{Open: 18 * 60, Close: 21 * 60})}).Draw(t, "hours"),
+		in := Asked{Now: At("2026-03-10 10:00"), Margin: 1.25,
+			Calendar: rapid.SampledFrom([]*calendar.Calendar{NineToSix(), Lunch(),
+				Weekdays(calendar.Hours{Open: 18 * 60, Close: 21 * 60})}).Draw(t, "hours"),
 			Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-30", PieceOf("body", steps...))}}
 		p := Must(schedule.Retime(in.Input()))
 		latest := p.LatestStart(0)

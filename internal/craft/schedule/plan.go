@@ -180,8 +180,10 @@ func (r *dating) publish(i int32, e *Planned) {
 	n, d := r.nodes[i], &r.dates[i]
 	instrument := &r.in.Instruments[n.instrument]
 	*e = Planned{Event: n.event, Instrument: instrument.ID, Piece: instrument.Pieces[n.piece].ID, Place: r.shop.Places[n.place].ID,
-		Person: int(d.person), Done: d.done, Skipped: d.skipped, Begun: n.begun != 0, Startable: d.startable, HeldBack: d.heldBack, Pinned: d.pinned, Floats: d.floats,
-		Batches: int(n.batches), ScuffFirst: d.lead > 0, Impossible: d.impossible, Ready: r.local(d.ready), Open: r.local(d.open), Soonest: r.local(d.soonest)}
+		Person: int(d.person), Done: d.done, Skipped: d.skipped, Begun: n.begun != 0, Startable: d.startable, HeldBack: d.heldBack,
+		Pinned: d.pinned, Floats: d.floats,
+		Batches: int(n.batches), ScuffFirst: d.lead > 0, Impossible: d.impossible, Ready: r.local(d.ready), Open: r.local(d.open),
+		Soonest: r.local(d.soonest)}
 	if d.impossible != "" {
 		return
 	}

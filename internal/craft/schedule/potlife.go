@@ -29,7 +29,8 @@ func (s *Shop) PotLife(m *material.Material, place int) (unit.Minutes, bool) {
 	rate := 1.0
 	if room := s.Places[place].Room; room != nil {
 		warmest := min(room.Warmest(), m.Family.TempMax)
-		rate = max(1, climate.DryingOf(m.Family, material.Recoat).Rate(climate.Air{Temperature: warmest, Humidity: climate.Reference.Humidity}))
+		rate = max(1, climate.DryingOf(m.Family, material.Recoat).Rate(climate.Air{Temperature: warmest,
+			Humidity: climate.Reference.Humidity}))
 	}
 	return unit.Minutes(math.Floor(hours * 60 / s.Margin / rate)), true
 }

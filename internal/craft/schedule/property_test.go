@@ -47,7 +47,8 @@ func TestHandsHoursAndPlacesAreKept(t *testing.T) {
 			for _, s := range p.Stretches(e) {
 				byPerson[e.Person] = append(byPerson[e.Person], busy{s, e})
 				requireOpen(t, in.Shop, in.Shop.PlaceOf(p.Step(e.Event)), e, s)
-				require.True(t, openIn(in.Shop.People[e.Person].Calendar, in.Shop.Calendar.Zone(), s), "%s is outside the hours of its person", s.Start)
+				require.True(t, openIn(in.Shop.People[e.Person].Calendar, in.Shop.Calendar.Zone(), s),
+					"%s is outside the hours of its person", s.Start)
 			}
 			whole := e.Spans
 			if whole == nil {
@@ -90,7 +91,8 @@ func openIn(cal *calendar.Calendar, zone *time.Location, s calendar.Span) bool {
 		return true
 	}
 	open := s.Start // openings that touch each other are one
-	for day := calendar.DayOf(s.Start.In(zone)).AddDays(-1); calendar.DaysBetween(day, calendar.DayOf(s.End.In(zone))) >= 0; day = day.AddDays(1) {
+	for day := calendar.DayOf(s.Start.In(zone)).AddDays(-1); calendar.DaysBetween(day,
+		calendar.DayOf(s.End.In(zone))) >= 0; day = day.AddDays(1) {
 		for _, o := range cal.OpenOn(day) {
 			if !o.Start.After(open) && o.End.After(open) {
 				open = o.End
@@ -207,16 +209,20 @@ func checkBreath(t *rapid.T, shop *schedule.Shop, step *schedule.Step, coats []s
 	}
 	require.LessOrEqual(t, today, step.Material.CoatsPerDay(), "coats a day of %s", step.Material.Name)
 	for i := len(coats) - 1; i >= 0; i-- {
-		if sinceRest++; i > 0 && coats[i].Start.Sub(coats[i-1].End) >= 10*time.Hour && shop.Calendar.ShopDay(coats[i].Start) != shop.Calendar.ShopDay(coats[i-1].End) {
+		if sinceRest++; i > 0 && coats[i].Start.Sub(coats[i-1].End) >= 10*time.Hour &&
+			shop.Calendar.ShopDay(coats[i].Start) != shop.Calendar.ShopDay(coats[i-1].End) {
 			break
 		}
 	}
 	require.LessOrEqual(t, sinceRest, step.Material.Family.RestAfter, "coats of %s without a rest", step.Material.Name)
 }
 
-func checkFilm(t *rapid.T, margin float64, shop *schedule.Shop, e schedule.Planned, step *schedule.Step, film schedule.Planned, under *schedule.Step, dulled bool) {
-	milestone := map[schedule.Kind]material.Milestone{schedule.Scuff: material.Sand, schedule.Sand: material.Sand, schedule.MaskOff: material.TouchDry,
-		schedule.MaskOn: material.Topcoat, schedule.Inspect: material.TouchDry, schedule.Level: material.Buff, schedule.Gate: material.Handle, schedule.Coat: material.Topcoat}[step.Kind]
+func checkFilm(t *rapid.T, margin float64, shop *schedule.Shop, e schedule.Planned, step *schedule.Step, film schedule.Planned,
+	under *schedule.Step, dulled bool) {
+	milestone := map[schedule.Kind]material.Milestone{schedule.Scuff: material.Sand, schedule.Sand: material.Sand,
+		schedule.MaskOff: material.TouchDry,
+		schedule.MaskOn:  material.Topcoat, schedule.Inspect: material.TouchDry, schedule.Level: material.Buff,
+		schedule.Gate: material.Handle, schedule.Coat: material.Topcoat}[step.Kind]
 	if step.Film != "" {
 		milestone = step.Film
 	}
@@ -393,8 +399,10 @@ func TestAnEventCanBePinnedWhereStartsSaysSoAndNowhereElse(t *testing.T) {
 			assert.NotEmpty(t, s.Why)
 			assert.True(t, !pinned.Pinned || len(pins) > 1, "nothing but another pin gives way: %s: %s", s.Start, s.Why)
 		case pinned.Floats:
-			moved := pinned.HeldBack || pinned.Ready.After(s.Start) || (pinned.Window.Kind != schedule.NoWindow && pinned.Window.Latest.Before(s.Start))
-			assert.True(t, moved, "it floats only where what comes before it has moved, or after it would miss a window: %s, %+v", s.Start, pinned)
+			moved := pinned.HeldBack || pinned.Ready.After(s.Start) ||
+				(pinned.Window.Kind != schedule.NoWindow && pinned.Window.Latest.Before(s.Start))
+			assert.True(t, moved, "it floats only where what comes before it has moved, or after it would miss a window: %s, %+v", s.Start,
+				pinned)
 		default:
 			assert.True(t, pinned.Pinned && pinned.Start.Equal(s.Start))
 		}

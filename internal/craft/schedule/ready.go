@@ -27,7 +27,8 @@ func (r *dating) ready(i, from, to int32) {
 		}
 		before := &r.dates[l.from]
 		if before.impossible != "" {
-			d.impossible = fmt.Sprintf("it comes after “%s”, which cannot be placed", r.nodes[l.from].step.EventTitle(r.nodes[l.from].event.Coat))
+			d.impossible = fmt.Sprintf("it comes after “%s”, which cannot be placed",
+				r.nodes[l.from].step.EventTitle(r.nodes[l.from].event.Coat))
 			return
 		}
 		until, reached := before.end+l.rest, true
@@ -41,7 +42,8 @@ func (r *dating) ready(i, from, to int32) {
 			until, reached = r.reached(l.from, l.curve, l.clock, l.hours, ceilMinute)
 		}
 		if !reached {
-			d.impossible = fmt.Sprintf("%s needs warmth that its room does not have in the next three years", r.nodes[l.from].step.EventTitle(r.nodes[l.from].event.Coat))
+			d.impossible = fmt.Sprintf("%s needs warmth that its room does not have in the next three years",
+				r.nodes[l.from].step.EventTitle(r.nodes[l.from].event.Coat))
 			return
 		}
 		d.startable = d.startable && before.done

@@ -30,7 +30,8 @@ func TestCoatsADayAreCountedInEveryRegion(t *testing.T) {
 	clear := func(n int, regions ...uuid.UUID) schedule.Step { return on(Coats("water-clear", n), regions...) }
 	for name, last := range map[string][]uuid.UUID{"the full region last": {top, back}, "the full region first": {back, top}} {
 		body := PieceOf("body", clear(1, top, back), clear(2, back), on(Coats("airbrush-colour", 1), top), clear(1, last...))
-		p := Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Always(), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}})
+		p := Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Always(),
+			Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}})
 		fourth := Nth(t, p, "body", 5)
 		assert.False(t, fourth.Start.Before(At("2026-03-11 04:00")), "%s: %s", name, fourth.Start)
 	}
@@ -42,7 +43,8 @@ func TestTheOvernightRestIsCountedInEveryRegion(t *testing.T) {
 	varnish := func(n int, regions ...uuid.UUID) schedule.Step { return on(Coats("dewaxed-shellac", n), regions...) }
 	f := Of("dewaxed-shellac").Family
 	body := PieceOf("body", varnish(1, top), varnish(f.RestAfter, back), varnish(1, top, back))
-	p := Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Always(), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}})
+	p := Plan(t, Asked{Now: At("2026-03-10 08:00"), Calendar: Always(),
+		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}})
 	before, after := Nth(t, p, "body", 1+f.RestAfter), Nth(t, p, "body", 2+f.RestAfter)
 	assert.GreaterOrEqual(t, after.Start.Sub(before.End), 10*time.Hour)
 	assert.NotEqual(t, before.Start.In(Berlin).Day(), after.Start.In(Berlin).Day())
@@ -54,7 +56,8 @@ func TestAFilmIsMetOnWhateverRegionItLiesOnTop(t *testing.T) {
 	dull := on(schedule.Step{Step: job.Step{Kind: schedule.Scuff, HandsOnMin: 10}}, top)
 	for name, regions := range map[string][]uuid.UUID{"the dull region first": {top, back}, "the dull region last": {back, top}} {
 		body := PieceOf("body", on(Coats("urethane-2k", 1), top, back), dull, on(Coats("urethane-2k", 1), regions...))
-		p := Plan(t, Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}})
+		p := Plan(t, Asked{Now: At("2026-03-10 09:00"), Calendar: Always(),
+			Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}})
 		e := Nth(t, p, "body", 3)
 		assert.NotEqual(t, schedule.NoWindow, e.Window.Kind, name)
 		hours, _ := f.Family.Limits[material.RecoatMax].Hours()
@@ -67,7 +70,8 @@ func TestTwoClosedWindowsWaitForTheLaterSanding(t *testing.T) {
 	// both windows have closed, and is scuffed when the later of the two may be sanded.
 	coat := func(regions ...uuid.UUID) schedule.Step { return on(Coats("urethane-2k", 1), regions...) }
 	body := PieceOf("body", coat(top), coat(back), coat(back, top))
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Margin: 1.25, Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}}
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Margin: 1.25,
+		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2027-01-01", body)}}
 	events := OrderOf(in.Instruments...)
 	in.Facts = map[schedule.Event]schedule.Fact{events[0]: {End: At("2026-03-08 12:00")}, events[1]: {End: At("2026-03-09 10:00")}}
 	e := Nth(t, Plan(t, in), "body", 3)
@@ -76,14 +80,17 @@ func TestTwoClosedWindowsWaitForTheLaterSanding(t *testing.T) {
 }
 
 func TestDustInTheAirWhereAPieceHangs(t *testing.T) {
-	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", HangsIn: ID("bench")}, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop"}}
+	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", HangsIn: ID("bench")},
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop"}}
 	clear := Coats("water-clear", 1)
 	clear.Method = material.Spray
 	sprayed := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", clear))
 	sanded := InstrumentOf("Knot", "2026-06-01", PieceOf("knot", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 50}}))
-	in := Asked{Now: At("2026-03-10 09:00"), People: 2, Places: places, Instruments: []schedule.Instrument{sprayed, sanded}, Order: OrderOf(sprayed, sanded)}
+	in := Asked{Now: At("2026-03-10 09:00"), People: 2, Places: places, Instruments: []schedule.Instrument{sprayed, sanded},
+		Order: OrderOf(sprayed, sanded)}
 	p := Plan(t, in)
-	assert.Equal(t, At("2026-03-10 10:00"), Nth(t, p, "knot", 1).Start, "sprayed in the booth, it hangs over the bench until it is dry to touch")
+	assert.Equal(t, At("2026-03-10 10:00"), Nth(t, p, "knot", 1).Start,
+		"sprayed in the booth, it hangs over the bench until it is dry to touch")
 	in.Order = OrderOf(sanded, sprayed)
 	coat := Nth(t, Plan(t, in), "curlew", 1)
 	assert.Equal(t, At("2026-03-10 09:50"), coat.Start)
@@ -114,7 +121,8 @@ func TestATestSpeaksForItsFamily(t *testing.T) {
 		{"water-clear", material.Handle, material.Topcoat, true, true},
 		{"nitro", material.Topcoat, material.Handle, false, false}, // failed: handling is sooner, and may still be fine
 	} {
-		in := Asked{Now: At("2026-03-10 12:00"), Calendar: Always(), Instruments: One(Coats(test.family, 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: test.asked}})}
+		in := Asked{Now: At("2026-03-10 12:00"), Calendar: Always(),
+			Instruments: One(Coats(test.family, 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: test.asked}})}
 		coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 		in.Facts, in.Factors = map[schedule.Event]schedule.Fact{coat: {End: At("2026-03-09 12:00")}}, map[string]float64{test.family: 1}
 		clock := Nth(t, Plan(t, in), "body", 2).Start
@@ -130,7 +138,8 @@ func TestATestSpeaksForItsFamily(t *testing.T) {
 }
 
 func TestAFailHoldsWhatIsLaterToo(t *testing.T) {
-	in := Asked{Now: At("2026-03-12 11:00"), Calendar: Always(), Instruments: One(Coats("nitro", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Topcoat}})}
+	in := Asked{Now: At("2026-03-12 11:00"), Calendar: Always(),
+		Instruments: One(Coats("nitro", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Topcoat}})}
 	coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 	in.Facts, in.Factors = map[schedule.Event]schedule.Fact{coat: {End: At("2026-03-09 12:00")}}, map[string]float64{"nitro": 1}
 	in.Tests = []schedule.Test{{coat, material.Handle, At("2026-03-12 10:00"), false}}
@@ -138,17 +147,20 @@ func TestAFailHoldsWhatIsLaterToo(t *testing.T) {
 }
 
 func TestAPassAfterAFailCounts(t *testing.T) {
-	in := Asked{Now: At("2026-03-10 20:00"), Calendar: Always(), Instruments: One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle}})}
+	in := Asked{Now: At("2026-03-10 20:00"), Calendar: Always(),
+		Instruments: One(Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle}})}
 	coat := in.Instruments[0].Pieces[0].Steps[0].Events()[0]
 	in.Facts = map[schedule.Event]schedule.Fact{coat: {End: At("2026-03-10 08:00")}}
-	in.Tests = []schedule.Test{{coat, material.Handle, At("2026-03-10 19:00"), true}, {coat, material.Handle, At("2026-03-10 12:00"), false}}
+	in.Tests = []schedule.Test{{coat, material.Handle, At("2026-03-10 19:00"), true},
+		{coat, material.Handle, At("2026-03-10 12:00"), false}}
 	assert.Equal(t, At("2026-03-10 20:00"), Nth(t, Plan(t, in), "body", 2).Start, "in whatever order they are told")
 }
 
 func TestPotLifeSplitsACoatIntoBatches(t *testing.T) {
 	// A resin that sets in 24 minutes (polyester-2k), ninety minutes of work and twenty
 	// of set-up: four mixes, each with its own set-up.
-	resin := schedule.Step{Material: Of("polyester-2k"), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 110, SetUpMin: 20}}
+	resin := schedule.Step{Material: Of("polyester-2k"),
+		Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 110, SetUpMin: 20}}
 	in := Asked{Now: At("2026-03-10 09:00"), Instruments: One(resin)}
 	e := Nth(t, Plan(t, in), "body", 1)
 	assert.Equal(t, 4, e.Batches)
@@ -158,25 +170,31 @@ func TestPotLifeSplitsACoatIntoBatches(t *testing.T) {
 	assert.Equal(t, 5, Nth(t, Plan(t, in), "body", 1).Batches, "caution makes it 19 minutes")
 	in.Margin, in.Places = 1, InRoom(Steady(26, 50))
 	assert.Equal(t, 6, Nth(t, Plan(t, in), "body", 1).Batches, "at 26 °C it sets in 15")
-	in.Places, in.Instruments = nil, One(schedule.Step{Material: Of("polyester-2k"), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 44, SetUpMin: 20}})
+	in.Places, in.Instruments = nil, One(schedule.Step{Material: Of("polyester-2k"),
+		Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 44, SetUpMin: 20}})
 	assert.Equal(t, 1, Nth(t, Plan(t, in), "body", 1).Batches, "24 minutes just fit")
-	in.Instruments = One(schedule.Step{Material: Of("polyester-2k"), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 25}})
+	in.Instruments = One(schedule.Step{Material: Of("polyester-2k"),
+		Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 25}})
 	e = Nth(t, Plan(t, in), "body", 1)
 	assert.Equal(t, 30*time.Minute, e.End.Sub(e.Start), "a second mix takes five minutes where nothing is said")
 
-	in.Instruments = One(schedule.Step{Material: Of("polyester-2k"), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 24*12 + 1}})
+	in.Instruments = One(schedule.Step{Material: Of("polyester-2k"),
+		Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 24*12 + 1}})
 	assert.Contains(t, Nth(t, Plan(t, in), "body", 1).Impossible, "that is 13 mixes for one coat")
-	in.Margin, in.Instruments = 3, One(schedule.Step{Material: Of("polyester-2k"), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 25}})
+	in.Margin, in.Instruments = 3, One(schedule.Step{Material: Of("polyester-2k"),
+		Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: 25}})
 	in.Places = InRoom(Steady(30, 50))
 	assert.Contains(t, Nth(t, Plan(t, in), "body", 1).Impossible, "sets within 4 min")
 	assert.Contains(t, Plan(t, in).Forecasts[0].Impossible, "sets within 4 min")
 }
 
 func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
-	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1}, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1},
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
 	clear := Coats("water-clear", 1)
 	clear.Method = material.Spray
-	curlew, knot := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", clear)), InstrumentOf("Knot", "2026-06-01", PieceOf("knot", clear))
+	curlew, knot := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", clear)),
+		InstrumentOf("Knot", "2026-06-01", PieceOf("knot", clear))
 	flash := time.Duration(Of("water-clear").Family.Flash) * time.Minute
 	in := Asked{Now: At("2026-03-10 09:00"), Places: booth, Instruments: []schedule.Instrument{curlew, knot},
 		Facts: map[schedule.Event]schedule.Fact{{Step: curlew.Pieces[0].Steps[0].ID, Coat: 1}: {End: At("2026-03-10 08:58")}}}
@@ -186,23 +204,29 @@ func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
 }
 
 func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by make test-long
-	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1}, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1},
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
 	sprayed := func(family string, minutes int, region string) schedule.Step {
-		return schedule.Step{Material: Of(family), Step: job.Step{Kind: schedule.Coat, Coats: 1, Method: material.Spray, HandsOnMin: MinutesOf(minutes), Regions: []uuid.UUID{ID(region)}}}
+		return schedule.Step{Material: Of(family), Step: job.Step{Kind: schedule.Coat, Coats: 1, Method: material.Spray,
+			HandsOnMin: MinutesOf(minutes), Regions: []uuid.UUID{ID(region)}}}
 	}
 	curlew := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", sprayed("urethane-2k", 10, "top"), sprayed("water-dye", 3, "back")))
 	knot := InstrumentOf("Knot", "2026-06-01", PieceOf("knot", sprayed("water-dye", 5, "knot")))
 	p := Plan(t, Asked{Now: At("2026-03-10 09:00"), Places: booth, People: 2, Instruments: []schedule.Instrument{curlew, knot}})
 	assert.Equal(t, At("2026-03-10 09:10"), Nth(t, p, "curlew", 2).Start, "its own piece is not in its way")
-	assert.Equal(t, At("2026-03-10 09:22"), Nth(t, p, "knot", 1).Start, "the urethane flashes off for 12 minutes, the dye that came after it for 2")
+	assert.Equal(t, At("2026-03-10 09:22"), Nth(t, p, "knot", 1).Start,
+		"the urethane flashes off for 12 minutes, the dye that came after it for 2")
 }
 
 func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
 	evenings := Weekdays(calendar.Hours{Open: 19 * 60, Close: 20*60 + 40})
 	lengths := func(minutes int, least int) []int {
-		in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Level, HandsOnMin: MinutesOf(minutes), Terms: schedule.Terms{Divide: &schedule.Divide{LeastMin: MinutesOf(least)}}}}))
+		in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body",
+			schedule.Step{Step: job.Step{Kind: schedule.Level, HandsOnMin: MinutesOf(minutes),
+				Terms: schedule.Terms{Divide: &schedule.Divide{LeastMin: MinutesOf(least)}}}}))
 		var list []int
-		for _, s := range Nth(t, Plan(t, Asked{Now: At("2026-03-10 12:00"), Calendar: evenings, Instruments: []schedule.Instrument{in}}), "body", 1).Spans {
+		for _, s := range Nth(t, Plan(t, Asked{Now: At("2026-03-10 12:00"), Calendar: evenings, Instruments: []schedule.Instrument{in}}),
+			"body", 1).Spans {
 			list = append(list, int(s.Length().Minutes()))
 		}
 		return list
@@ -215,8 +239,11 @@ func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
 }
 
 func TestWhatNeedsTheWheelGoesToTheWheel(t *testing.T) {
-	places := []schedule.Place{{ID: ID("wheel"), Name: "the wheel", Kind: schedule.Wheel}, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
-	in := Asked{Now: At("2026-03-10 09:00"), Places: places, Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Buff, Title: "Rub to satin"}}, schedule.Step{Step: job.Step{Kind: schedule.Buff, Tool: schedule.BuffingWheel}})}
+	places := []schedule.Place{{ID: ID("wheel"), Name: "the wheel", Kind: schedule.Wheel},
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	in := Asked{Now: At("2026-03-10 09:00"), Places: places,
+		Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Buff, Title: "Rub to satin"}},
+			schedule.Step{Step: job.Step{Kind: schedule.Buff, Tool: schedule.BuffingWheel}})}
 	p := Plan(t, in)
 	assert.Equal(t, ID("bench"), Nth(t, p, "body", 1).Place, "handwork is done at the bench")
 	assert.Equal(t, ID("wheel"), Nth(t, p, "body", 2).Place)
@@ -234,10 +261,12 @@ func TestASprayedCoatIsNotWipedOff(t *testing.T) {
 }
 
 func TestAGlueStandsStillInTheCold(t *testing.T) {
-	glue := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Glue the neck in", HandsOnMin: 20, Terms: schedule.Terms{Glue: &schedule.Glue{ClampMin: 60, HandleMin: 240, FullMin: 1440}}}}
+	glue := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Glue the neck in", HandsOnMin: 20,
+		Terms: schedule.Terms{Glue: &schedule.Glue{ClampMin: 60, HandleMin: 240, FullMin: 1440}}}}
 	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: One(glue, schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
 	in.Places = InRoom(Steady(5, 50))
-	assert.Equal(t, At("2026-03-10 09:20").Add(time.Duration(4*60*2.8284271*float64(time.Minute))).Truncate(time.Minute).Add(time.Minute), Nth(t, Plan(t, in), "body", 2).Start)
+	assert.Equal(t, At("2026-03-10 09:20").Add(time.Duration(4*60*2.8284271*float64(time.Minute))).Truncate(time.Minute).Add(time.Minute),
+		Nth(t, Plan(t, in), "body", 2).Start)
 	in.Places = InRoom(Steady(4.9, 50))
 	assert.Contains(t, Nth(t, Plan(t, in), "body", 2).Impossible, "needs warmth")
 	in.Places, in.Margin = nil, 1.5
@@ -248,7 +277,8 @@ func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
 	early := InstrumentOf("early", "2026-05-01", PieceOf("early", schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 6}}))
 	evening := InstrumentOf("evening", "2026-05-01", PieceOf("evening", schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 30}}))
 	next := InstrumentOf("next", "2026-05-01", PieceOf("next", schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 5}}))
-	in := Asked{Now: At("2026-03-10 21:00"), Calendar: Weekdays(calendar.Hours{Open: 18 * 60, Close: 22 * 60}), People: 2, Own: []*calendar.Calendar{Weekdays(calendar.Hours{Open: 10 * 60, Close: 20 * 60})},
+	in := Asked{Now: At("2026-03-10 21:00"), Calendar: Weekdays(calendar.Hours{Open: 18 * 60, Close: 22 * 60}), People: 2,
+		Own:         []*calendar.Calendar{Weekdays(calendar.Hours{Open: 10 * 60, Close: 20 * 60})},
 		Instruments: []schedule.Instrument{early, evening, next}, Order: OrderOf(evening, early, next)}
 	in.Pins = map[schedule.Event]time.Time{OrderOf(early)[0]: At("2026-03-11 18:00")}
 	p := Plan(t, in)

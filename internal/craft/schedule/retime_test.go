@@ -23,22 +23,25 @@ func TestWaitTable(t *testing.T) {
 		below, next schedule.Step
 		hours       float64
 	}{
-		"same product":               {clear(), clear(), 2},
-		"another product":            {clear(), Coats("dewaxed-shellac", 1), 24},
-		"scuff":                      {clear(), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, 4},
-		"sand":                       {clear(), schedule.Step{Step: job.Step{Kind: schedule.Sand}}, 4},
-		"interim levelling":          {clear(), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand}}, 4},
-		"levelling for gloss":        {clear(), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}}, 336},
-		"tape off":                   {clear(), schedule.Step{Step: job.Step{Kind: schedule.MaskOff}}, 0.5},
-		"tape on over film":          {clear(), schedule.Step{Step: job.Step{Kind: schedule.MaskOn}}, 24},
-		"handle":                     {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle}}, 24},
-		"first stringing":            {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate, Terms: schedule.Terms{Strings: true}}}, 336},
-		"stringing over a slow film": {Coats("wipe-varnish", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Terms: schedule.Terms{Strings: true}}}, 504},
-		"stringing over oil":         {Coats("drying-oil", 1), schedule.Step{Step: job.Step{Kind: schedule.Gate, Terms: schedule.Terms{Strings: true}}}, 336},
-		"delivery":                   {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.FullCure}}, 720},
-		"a gate that names none":     {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate}}, 24},
-		"levelling that names none":  {clear(), schedule.Step{Step: job.Step{Kind: schedule.Level}}, 336},
-		"buffing that names none":    {clear(), schedule.Step{Step: job.Step{Kind: schedule.Buff}}, 336},
+		"same product":        {clear(), clear(), 2},
+		"another product":     {clear(), Coats("dewaxed-shellac", 1), 24},
+		"scuff":               {clear(), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, 4},
+		"sand":                {clear(), schedule.Step{Step: job.Step{Kind: schedule.Sand}}, 4},
+		"interim levelling":   {clear(), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand}}, 4},
+		"levelling for gloss": {clear(), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}}, 336},
+		"tape off":            {clear(), schedule.Step{Step: job.Step{Kind: schedule.MaskOff}}, 0.5},
+		"tape on over film":   {clear(), schedule.Step{Step: job.Step{Kind: schedule.MaskOn}}, 24},
+		"handle":              {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle}}, 24},
+		"first stringing": {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate, Terms: schedule.Terms{Strings: true}}},
+			336},
+		"stringing over a slow film": {Coats("wipe-varnish", 1),
+			schedule.Step{Step: job.Step{Kind: schedule.Gate, Terms: schedule.Terms{Strings: true}}}, 504},
+		"stringing over oil": {Coats("drying-oil", 1),
+			schedule.Step{Step: job.Step{Kind: schedule.Gate, Terms: schedule.Terms{Strings: true}}}, 336},
+		"delivery":                  {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.FullCure}}, 720},
+		"a gate that names none":    {clear(), schedule.Step{Step: job.Step{Kind: schedule.Gate}}, 24},
+		"levelling that names none": {clear(), schedule.Step{Step: job.Step{Kind: schedule.Level}}, 336},
+		"buffing that names none":   {clear(), schedule.Step{Step: job.Step{Kind: schedule.Buff}}, 336},
 	} {
 		t.Run(name, func(t *testing.T) {
 			in := InstrumentOf("Curlew", "2027-01-01", PieceOf("body", test.below, test.next))
@@ -76,7 +79,8 @@ func TestCoatsPerDayAndOvernightRest(t *testing.T) {
 		days = append(days, Nth(t, p, "body", n).Start.In(Berlin).Format("Mon 15:04"))
 	}
 	assert.Equal(t, []string{"Tue 09:00", "Tue 11:30", "Tue 14:00", "Wed 09:00", "Wed 11:30"}, days)
-	assert.Equal(t, "Ready Wed 11 Mar 04:00, but the shop is closed until Wed 11 Mar 09:00.", explain.Sentence(p, Nth(t, p, "body", 4).Event))
+	assert.Equal(t, "Ready Wed 11 Mar 04:00, but the shop is closed until Wed 11 Mar 09:00.",
+		explain.Sentence(p, Nth(t, p, "body", 4).Event))
 }
 
 func TestTheShopDayTurnsAtFour(t *testing.T) {
@@ -88,8 +92,10 @@ func TestTheShopDayTurnsAtFour(t *testing.T) {
 }
 
 func TestOnePairOfHands(t *testing.T) {
-	curlew := InstrumentOf("Curlew", "2027-01-01", PieceOf("curlew body", schedule.Step{Step: job.Step{Kind: schedule.Sand, Title: "Sand", HandsOnMin: 60}}))
-	knot := InstrumentOf("Knot", "2027-01-01", PieceOf("knot body", schedule.Step{Step: job.Step{Kind: schedule.Sand, Title: "Sand", HandsOnMin: 60}}))
+	curlew := InstrumentOf("Curlew", "2027-01-01", PieceOf("curlew body",
+		schedule.Step{Step: job.Step{Kind: schedule.Sand, Title: "Sand", HandsOnMin: 60}}))
+	knot := InstrumentOf("Knot", "2027-01-01", PieceOf("knot body",
+		schedule.Step{Step: job.Step{Kind: schedule.Sand, Title: "Sand", HandsOnMin: 60}}))
 	in := Asked{Now: At("2026-03-10 10:00"), Instruments: []schedule.Instrument{curlew, knot}, Order: OrderOf(knot, curlew)}
 	p := Plan(t, in)
 	assert.Equal(t, At("2026-03-10 10:00"), Nth(t, p, "knot body", 1).Start, "the order decides, not the list")
@@ -133,7 +139,8 @@ func TestAnEventLeftOpenIsStillToDo(t *testing.T) {
 }
 
 func TestASkippedCoatLeavesNoFilm(t *testing.T) {
-	in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body", Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}))
+	in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body", Coats("water-clear", 1),
+		schedule.Step{Step: job.Step{Kind: schedule.Scuff}}))
 	event := in.Pieces[0].Steps[0].Events()[0]
 	p := Plan(t, Asked{Now: At("2026-03-10 10:00"), Instruments: []schedule.Instrument{in},
 		Facts: map[schedule.Event]schedule.Fact{event: {End: At("2026-03-10 10:00"), Skipped: true}}})
@@ -143,7 +150,8 @@ func TestASkippedCoatLeavesNoFilm(t *testing.T) {
 func TestJointWaitsForBothPieces(t *testing.T) {
 	body := PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 60}})
 	neck := PieceOf("neck", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 120}})
-	whole := PieceOf("whole", schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Bolt on", After: []uuid.UUID{body.Steps[0].ID, neck.Steps[0].ID}}})
+	whole := PieceOf("whole", schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Bolt on",
+		After: []uuid.UUID{body.Steps[0].ID, neck.Steps[0].ID}}})
 	in := InstrumentOf("Curlew", "2026-03-20", body, neck, whole)
 	p := Plan(t, Asked{Now: At("2026-03-10 09:00"), Instruments: []schedule.Instrument{in}, Order: OrderOf(in)})
 	joint := Nth(t, p, "whole", 1)
@@ -152,7 +160,9 @@ func TestJointWaitsForBothPieces(t *testing.T) {
 }
 
 func TestRestAfterWetting(t *testing.T) {
-	in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Sand, Title: "Wet the grain", RestMin: 120}}, schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
+	in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body",
+		schedule.Step{Step: job.Step{Kind: schedule.Sand, Title: "Wet the grain", RestMin: 120}},
+		schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
 	p := Plan(t, Asked{Now: At("2026-03-10 09:00"), Instruments: []schedule.Instrument{in}})
 	assert.Equal(t, At("2026-03-10 11:30"), Nth(t, p, "body", 2).Start)
 	assert.Equal(t, "The piece rests after “Wet the grain” until 11:30.", explain.Sentence(p, Nth(t, p, "body", 2).Event))
@@ -177,7 +187,8 @@ func TestWhatCannotBePlacedSaysWhy(t *testing.T) {
 	assert.Contains(t, Nth(t, p, "body", 2).Impossible, "comes after")
 	assert.True(t, p.Forecasts[0].Late())
 
-	waxed := InstrumentOf("Knot", "2026-03-20", PieceOf("knot body", Coats("paste-wax", 1), schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
+	waxed := InstrumentOf("Knot", "2026-03-20", PieceOf("knot body", Coats("paste-wax", 1),
+		schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
 	p = Plan(t, Asked{Now: At("2026-03-10 12:00"), Instruments: []schedule.Instrument{waxed}})
 	assert.Equal(t, "paste wax is never hard enough to sand", Nth(t, p, "knot body", 2).Impossible)
 }
@@ -208,7 +219,8 @@ func TestLatestStartKeepsThePromise(t *testing.T) {
 func TestTooLittleOfTheDayIsLeft(t *testing.T) {
 	in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 60}}))
 	p := Plan(t, Asked{Now: At("2026-03-10 17:30"), Instruments: []schedule.Instrument{in}})
-	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.", explain.Sentence(p, Nth(t, p, "body", 1).Event))
+	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.",
+		explain.Sentence(p, Nth(t, p, "body", 1).Event))
 }
 
 func TestValidateNamesTheStep(t *testing.T) {
@@ -229,8 +241,9 @@ func TestALatestStartIsPastWhenADoneCoatCuresTooLate(t *testing.T) {
 	// The coat is on, and is cured a day after the promise: no start of what is left keeps it.
 	clear := Coats("water-clear", 1)
 	body := PieceOf("body", clear, schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.FullCure}})
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-03-20", body)},
-		Facts: map[schedule.Event]schedule.Fact{{Step: body.Steps[0].ID, Coat: 1}: {End: At("2026-03-10 08:00"), Minutes: 30}}}
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(),
+		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-03-20", body)},
+		Facts:       map[schedule.Event]schedule.Fact{{Step: body.Steps[0].ID, Coat: 1}: {End: At("2026-03-10 08:00"), Minutes: 30}}}
 	p := Plan(t, in)
 	require.True(t, p.Forecasts[0].Late())
 	assert.True(t, p.LatestStart(0).IsZero())

@@ -157,14 +157,17 @@ func (g *graph) whatWouldHelp(i, opener int32) string {
 		return "what it follows cannot be reached in time"
 	}
 	within := text(minute(l.close.HoursAtMost() * 60))
-	what := fmt.Sprintf("it must begin within %s of “%s” (at 20 °C, margin taken off), and a scuff would ruin that film", within, under.step.EventTitle(under.event.Coat))
+	what := fmt.Sprintf("it must begin within %s of “%s” (at 20 °C, margin taken off), and a scuff would ruin that film", within,
+		under.step.EventTitle(under.event.Coat))
 	switch {
 	case under.fixed():
 		return what + "; the window has closed: strip it back, or take the maker's advice and log what you do"
 	case l.wait != nil && l.hours > l.close.HoursAtMost():
-		return what + fmt.Sprintf("; but it is not %s for %s: a smaller margin or a product with a longer window would make it possible", l.wait.Milestone.Text(), text(minute(l.hours*60)))
+		return what + fmt.Sprintf("; but it is not %s for %s: a smaller margin or a product with a longer window would make it possible",
+			l.wait.Milestone.Text(), text(minute(l.hours*60)))
 	}
-	return what + "; the hours never allow that: open longer on one day, split the run, choose another day, or take a product with a longer window"
+	return what +
+		"; the hours never allow that: open longer on one day, split the run, choose another day, or take a product with a longer window"
 }
 
 func text(m minute) string { return cure.DurationText(time.Duration(m) * time.Minute) }

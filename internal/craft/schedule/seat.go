@@ -301,7 +301,8 @@ func (r *retiming) share(s *sitting, d *dated) {
 	list := r.shares[shareKey{n.place, n.step.Material.Key()}]
 	for k := len(list) - 1; k >= 0; k-- {
 		other := &list[k]
-		if other.end < d.ready || (s.lead == 0 && other.end > closes) || other.end+s.total-saved > d.end || !r.stillGood(n, other.mixed, other.end+s.total-saved) {
+		if other.end < d.ready || (s.lead == 0 && other.end > closes) || other.end+s.total-saved > d.end ||
+			!r.stillGood(n, other.mixed, other.end+s.total-saved) {
 			continue
 		}
 		joint := r.sitting(s.from, s.to, s.lead, saved)

@@ -90,7 +90,8 @@ func (l *startList) scan(d *dated) {
 	}
 	for t := ready; t < l.until; {
 		if t > d.mends {
-			l.add(l.until, false, fmt.Sprintf("The window to the coat below closes %s: after that it wants a scuff first.", p.Clock(r.local(d.mends))))
+			l.add(l.until, false, fmt.Sprintf("The window to the coat below closes %s: after that it wants a scuff first.",
+				p.Clock(r.local(d.mends))))
 			return
 		}
 		at, m, possible := r.push(&s, t)

@@ -18,13 +18,15 @@ import (
 )
 
 func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
-	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1, Calendar: Must(calendar.New(Berlin, [7][]calendar.Hours{time.Thursday: {{Open: 9 * 60, Close: 18 * 60}}}, nil))}
+	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1,
+		Calendar: Must(calendar.New(Berlin, [7][]calendar.Hours{time.Thursday: {{Open: 9 * 60, Close: 18 * 60}}}, nil))}
 	clear := Coats("water-clear", 2)
 	clear.Method = material.Spray
 	now := At("2026-03-10 09:00") // a Tuesday
-	in := Asked{Now: now, Places: []schedule.Place{booth, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}, Instruments: []schedule.Instrument{
-		InstrumentOf("Curlew", "2026-04-01", PieceOf("body", clear)),
-		InstrumentOf("Dunlin", "2026-04-01", PieceOf("neck", clear))}}
+	in := Asked{Now: now, Places: []schedule.Place{booth, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}},
+		Instruments: []schedule.Instrument{
+			InstrumentOf("Curlew", "2026-04-01", PieceOf("body", clear)),
+			InstrumentOf("Dunlin", "2026-04-01", PieceOf("neck", clear))}}
 	other := schedule.Event{Step: in.Instruments[1].Pieces[0].Steps[0].ID, Coat: 1}
 	in.Pins = map[schedule.Event]time.Time{other: At("2026-03-12 11:00")}
 	p := Plan(t, in)
@@ -57,7 +59,8 @@ func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
 
 func TestAPinKeepsItsPlaceInTheBooth(t *testing.T) {
 	// The booth takes one piece, and the first in the order would have it all morning.
-	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1}, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1},
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
 	coat := func(minutes unit.Minutes) schedule.Step {
 		step := Coats("water-clear", 1)
 		step.Method, step.HandsOnMin = material.Spray, minutes
@@ -75,7 +78,8 @@ func TestAPinKeepsItsPlaceInTheBooth(t *testing.T) {
 func TestTheCriticalWait(t *testing.T) {
 	clear := Coats("water-clear", 3)
 	in := Asked{Now: At("2026-03-10 09:00"), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01",
-		PieceOf("body", clear, schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}}, schedule.Step{Step: job.Step{Kind: schedule.Gate}}),
+		PieceOf("body", clear, schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}},
+			schedule.Step{Step: job.Step{Kind: schedule.Gate}}),
 		PieceOf("neck", schedule.Step{Step: job.Step{Kind: schedule.Sand}}))}}
 	p := Plan(t, in)
 	wait, waits := explain.Critical(p, 0)
@@ -85,7 +89,8 @@ func TestTheCriticalWait(t *testing.T) {
 	assert.Equal(t, last.End, wait.From)
 	assert.Contains(t, wait.Reason, "hard enough to level and buff")
 
-	_, waits = explain.Critical(Plan(t, Asked{Now: At("2026-03-10 09:00"), Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Sand}})}), 0)
+	_, waits = explain.Critical(Plan(t, Asked{Now: At("2026-03-10 09:00"),
+		Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Sand}})}), 0)
 	assert.False(t, waits, "nothing waits")
 }
 
@@ -94,8 +99,10 @@ func TestWhatADayHolds(t *testing.T) {
 	clear := Coats("water-clear", 1)
 	clear.Method, clear.HandsOnMin = material.Spray, 40
 	in := Asked{Now: At("2026-03-10 09:00"), People: 2,
-		Places:      []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}, {ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 2, Calendar: closed}},
-		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01", PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 90}}, clear))}}
+		Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench},
+			{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 2, Calendar: closed}},
+		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01",
+			PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 90}}, clear))}}
 	days := Plan(t, in).Utilizations(Must(calendar.ParseDay("2026-03-10")), 5)
 	require.Len(t, days, 5)
 	assert.Equal(t, schedule.Taken{130, 2 * 9 * 60}, days[0].Hands, "two people from nine to six")

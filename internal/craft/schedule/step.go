@@ -176,7 +176,8 @@ func validateTerms(t Terms, s *Step, first bool) error {
 		return fmt.Errorf("a step within a sitting follows another by a window of minutes from 0 to 480 that does not run backwards")
 	case t.Repeat != nil && (t.Repeat.Least < 1 || s.Coats < t.Repeat.Least || t.Repeat.Most < s.Coats || t.Repeat.Most > 50):
 		return fmt.Errorf("rounds run from a least of 1 over the expected %d to a most of at most 50", s.Coats)
-	case t.Arrival != nil && (s.Kind != Gate || t.Arrival.SpreadDays < 0 || t.Arrival.SpreadDays > 366 || t.Arrival.Expected == calendar.Day{}):
+	case t.Arrival != nil && (s.Kind != Gate || t.Arrival.SpreadDays < 0 || t.Arrival.SpreadDays > 366 ||
+		t.Arrival.Expected == calendar.Day{}):
 		return fmt.Errorf("an arrival is a gate with an expected day and a spread of 0 to 366 days")
 	case t.Glue != nil && (s.Kind != Gate || !validGlue(*t.Glue)):
 		return fmt.Errorf("a glue-up is a gate whose minutes run from squeeze-out over clamps and handling to full strength")

@@ -44,7 +44,8 @@ func (p *Plan) Utilizations(first calendar.Day, count int) []Utilization {
 		}
 		for _, i := range limited {
 			open := together(shopOpen, shop.Places[i].Calendar, day)
-			b.Places = append(b.Places, PlaceTaken{shop.Places[i], len(open) > 0, Taken{Of: minutesIn(open) * unit.Minutes(shop.Places[i].Capacity)}})
+			b.Places = append(b.Places, PlaceTaken{shop.Places[i], len(open) > 0,
+				Taken{Of: minutesIn(open) * unit.Minutes(shop.Places[i].Capacity)}})
 		}
 	}
 	p.fill(days, first, limited)

@@ -25,15 +25,19 @@ func RandomZone(t *rapid.T) *time.Location {
 
 // RandomHours are the hours of a whole shop.
 func RandomHours(t *rapid.T, zone *time.Location) *calendar.Calendar {
-	return rapid.SampledFrom([]*calendar.Calendar{calendartest.WeekdaysIn(zone, calendar.Hours{Open: 9 * 60, Close: 18 * 60}), calendartest.AlwaysIn(zone), calendartest.WeekdaysIn(zone, calendar.Hours{Open: 18 * 60, Close: 22 * 60}),
-		calendartest.WeekdaysIn(zone, calendar.Hours{Open: 8 * 60, Close: 12 * 60}, calendar.Hours{Open: 13 * 60, Close: 17*60 + 30})}).Draw(t, "hours")
+	return rapid.SampledFrom([]*calendar.Calendar{calendartest.WeekdaysIn(zone, calendar.Hours{Open: 9 * 60, Close: 18 * 60}),
+		calendartest.AlwaysIn(zone), calendartest.WeekdaysIn(zone, calendar.Hours{Open: 18 * 60, Close: 22 * 60}),
+		calendartest.WeekdaysIn(zone, calendar.Hours{Open: 8 * 60, Close: 12 * 60},
+			calendar.Hours{Open: 13 * 60, Close: 17*60 + 30})}).Draw(t, "hours")
 }
 
 // RandomOwn are a person's own hours, or none.
 func RandomOwn(t *rapid.T, zone *time.Location) *calendar.Calendar {
 	var days [7][]calendar.Hours
-	days[time.Tuesday], days[time.Thursday] = []calendar.Hours{{Open: 8 * 60, Close: 21 * 60}}, []calendar.Hours{{Open: 8 * 60, Close: 21 * 60}}
-	return rapid.SampledFrom([]*calendar.Calendar{nil, nil, calendartest.WeekdaysIn(zone, calendar.Hours{Open: 10*60 + 20, Close: 20 * 60}), calendartest.Must(calendar.New(zone, days, nil))}).Draw(t, "own hours")
+	days[time.Tuesday], days[time.Thursday] = []calendar.Hours{{Open: 8 * 60, Close: 21 * 60}},
+		[]calendar.Hours{{Open: 8 * 60, Close: 21 * 60}}
+	return rapid.SampledFrom([]*calendar.Calendar{nil, nil, calendartest.WeekdaysIn(zone, calendar.Hours{Open: 10*60 + 20, Close: 20 * 60}),
+		calendartest.Must(calendar.New(zone, days, nil))}).Draw(t, "own hours")
 }
 
 // RandomPlaces are a bench, a booth and a drying room that share airs, hooks and
@@ -44,7 +48,8 @@ func RandomPlaces(t *rapid.T, zone *time.Location) []schedule.Place {
 	}
 	var room *climate.Room
 	if rapid.Bool().Draw(t, "climate") {
-		night := climate.Air{Temperature: unit.Celsius(rapid.IntRange(6, 20).Draw(t, "night")), Humidity: unit.Percent(rapid.IntRange(40, 80).Draw(t, "damp"))}
+		night := climate.Air{Temperature: unit.Celsius(rapid.IntRange(6, 20).Draw(t, "night")),
+			Humidity: unit.Percent(rapid.IntRange(40, 80).Draw(t, "damp"))}
 		day := climate.Air{Temperature: unit.Celsius(rapid.IntRange(18, 28).Draw(t, "day")), Humidity: 50}
 		var knots []climate.Knot
 		for d := range 7 {
@@ -52,21 +57,26 @@ func RandomPlaces(t *rapid.T, zone *time.Location) []schedule.Place {
 		}
 		room = calendartest.Must(climate.NewRoom(zone, calendartest.Must(climate.ProfileOf(knots, [12]climate.Shift{})), nil))
 	}
-	bench := schedule.Place{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop", Room: room, Capacity: rapid.IntRange(0, 3).Draw(t, "bench")}
-	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: rapid.SampledFrom([]string{"shop", "booth"}).Draw(t, "air"), Room: room,
+	bench := schedule.Place{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop", Room: room,
+		Capacity: rapid.IntRange(0, 3).Draw(t, "bench")}
+	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth,
+		Air: rapid.SampledFrom([]string{"shop", "booth"}).Draw(t, "air"), Room: room,
 		Capacity: rapid.IntRange(1, 2).Draw(t, "booth"), HangsIn: ID("rack")}
 	if rapid.Bool().Draw(t, "booth hours") {
 		booth.Calendar = calendartest.WeekdaysIn(zone, calendar.Hours{Open: 10 * 60, Close: 20 * 60})
 	}
-	rack := schedule.Place{ID: ID("rack"), Name: "the rack", Kind: "drying", Room: room, Hooks: rapid.SampledFrom([]int{0, 0, 2, 3}).Draw(t, "hooks"),
-		Air: rapid.SampledFrom([]string{"", "shop"}).Draw(t, "hanging air")}
+	rack := schedule.Place{ID: ID("rack"), Name: "the rack", Kind: "drying", Room: room,
+		Hooks: rapid.SampledFrom([]int{0, 0, 2, 3}).Draw(t, "hooks"),
+		Air:   rapid.SampledFrom([]string{"", "shop"}).Draw(t, "hanging air")}
 	return []schedule.Place{bench, booth, rack}
 }
 
-var RandomFamilies = []string{"water-clear", "hardwax-oil", "nitro", "water-dye", "dewaxed-shellac", "water-filler", "flake-clear", "polyester-uv", "urethane-2k"}
+var RandomFamilies = []string{"water-clear", "hardwax-oil", "nitro", "water-dye", "dewaxed-shellac", "water-filler", "flake-clear",
+	"polyester-uv", "urethane-2k"}
 
 func RandomStep(t *rapid.T, first bool) schedule.Step {
-	kind := rapid.SampledFrom([]schedule.Kind{schedule.Sand, schedule.Coat, schedule.Coat, schedule.Coat, schedule.MaskOn, schedule.MaskOff, schedule.Level, schedule.Inspect, schedule.Gate}).Draw(t, "kind")
+	kind := rapid.SampledFrom([]schedule.Kind{schedule.Sand, schedule.Coat, schedule.Coat, schedule.Coat, schedule.MaskOn, schedule.MaskOff,
+		schedule.Level, schedule.Inspect, schedule.Gate}).Draw(t, "kind")
 	step := schedule.Step{Step: job.Step{Kind: kind, HandsOnMin: unit.Minutes(rapid.IntRange(5, 110).Draw(t, "minutes"))}}
 	switch kind {
 	case schedule.Coat:
@@ -79,7 +89,8 @@ func RandomStep(t *rapid.T, first bool) schedule.Step {
 	case schedule.Level, schedule.Gate:
 		step.Film = rapid.SampledFrom([]material.Milestone{material.Sand, material.Handle}).Draw(t, "film")
 		if kind == schedule.Gate && rapid.IntRange(0, 3).Draw(t, "glue") == 0 {
-			step.Film, step.Glue = "", &schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240, FullMin: 1440}
+			step.Film, step.Glue = "", &schedule.Glue{ClampMin: 60, SqueezeAfterMin: 20, SqueezeBeforeMin: 40, HandleMin: 240,
+				FullMin: 1440}
 		}
 	case schedule.Sand:
 		if rapid.Bool().Draw(t, "divided") {
@@ -127,7 +138,8 @@ func RandomShop(t *rapid.T) Asked {
 			in.Facts[event] = schedule.Fact{End: done, Minutes: 20}
 		}
 		if rapid.IntRange(0, 4).Draw(t, "pinned") == 0 {
-			in.Pins[rapid.SampledFrom(events).Draw(t, "pin")] = in.Now.Add(time.Duration(rapid.IntRange(0, 200).Draw(t, "pin in h")) * time.Hour)
+			in.Pins[rapid.SampledFrom(events).Draw(t, "pin")] = in.Now.Add(time.Duration(rapid.IntRange(0, 200).Draw(t,
+				"pin in h")) * time.Hour)
 		}
 	}
 	in.Order = rapid.Permutation(OrderOf(in.Instruments...)).Draw(t, "order")

@@ -93,7 +93,8 @@ func (a Asked) Input() schedule.Input {
 		}
 		setting.People = append(setting.People, person)
 	}
-	return schedule.Input{Now: a.Now, Shop: calendartest.Must(schedule.NewShop(setting)), Instruments: a.Instruments, Order: a.Order, Facts: a.Facts, Pins: a.Pins,
+	return schedule.Input{Now: a.Now, Shop: calendartest.Must(schedule.NewShop(setting)), Instruments: a.Instruments, Order: a.Order,
+		Facts: a.Facts, Pins: a.Pins,
 		Moves: a.Moves, Tests: a.Tests, Settled: a.Settled, Factors: a.Factors}
 }
 
@@ -134,11 +135,17 @@ func OrderOf(instruments ...schedule.Instrument) []schedule.Event {
 // BodyOf is a long body schedule, for benchmarks and properties.
 func BodyOf(name string) schedule.Piece {
 	return PieceOf(name,
-		schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 150}}, schedule.Step{Step: job.Step{Kind: schedule.MaskOn}}, schedule.Step{Step: job.Step{Kind: schedule.Sand, RestMin: 120}}, schedule.Step{Step: job.Step{Kind: schedule.Sand}},
-		Coats("water-dye", 2), Coats("dewaxed-shellac", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, Coats("water-filler", 4), schedule.Step{Step: job.Step{Kind: schedule.Sand}},
-		schedule.Step{Step: job.Step{Kind: schedule.Inspect}}, Coats("water-sealer", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, Coats("water-clear", 4),
-		schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand}}, Coats("water-clear", 4), schedule.Step{Step: job.Step{Kind: schedule.MaskOff}},
-		schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff, HandsOnMin: 170}}, schedule.Step{Step: job.Step{Kind: schedule.Buff, Film: material.Buff, HandsOnMin: 60}}, schedule.Step{Step: job.Step{Kind: schedule.Inspect}},
+		schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 150}}, schedule.Step{Step: job.Step{Kind: schedule.MaskOn}},
+		schedule.Step{Step: job.Step{Kind: schedule.Sand, RestMin: 120}}, schedule.Step{Step: job.Step{Kind: schedule.Sand}},
+		Coats("water-dye", 2), Coats("dewaxed-shellac", 1), schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, Coats("water-filler", 4),
+		schedule.Step{Step: job.Step{Kind: schedule.Sand}},
+		schedule.Step{Step: job.Step{Kind: schedule.Inspect}}, Coats("water-sealer", 1),
+		schedule.Step{Step: job.Step{Kind: schedule.Scuff}}, Coats("water-clear", 4),
+		schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Sand}}, Coats("water-clear", 4),
+		schedule.Step{Step: job.Step{Kind: schedule.MaskOff}},
+		schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff, HandsOnMin: 170}},
+		schedule.Step{Step: job.Step{Kind: schedule.Buff, Film: material.Buff, HandsOnMin: 60}},
+		schedule.Step{Step: job.Step{Kind: schedule.Inspect}},
 		schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.Handle, HandsOnMin: unit.Minutes(60)}})
 }
 
@@ -150,7 +157,8 @@ func MinutesOf(m int) unit.Minutes { return unit.Minutes(m) }
 
 // Steady is a room whose air never changes.
 func Steady(temperature, humidity float64) *climate.Room {
-	return calendartest.Must(climate.NewRoom(calendartest.Berlin, climate.Constant(climate.Air{Temperature: Celsius(temperature), Humidity: Percent(humidity)}), nil))
+	return calendartest.Must(climate.NewRoom(calendartest.Berlin,
+		climate.Constant(climate.Air{Temperature: Celsius(temperature), Humidity: Percent(humidity)}), nil))
 }
 
 func InRoom(room *climate.Room) []schedule.Place {
@@ -166,14 +174,16 @@ func One(steps ...schedule.Step) []schedule.Instrument {
 func HeatedRoom(now time.Time) *climate.Room {
 	var knots []climate.Knot
 	for day := range 7 {
-		knots = append(knots, climate.Knot{Hour: day*24 + 6, Air: climate.Air{Temperature: 17, Humidity: 55}}, climate.Knot{Hour: day*24 + 15, Air: climate.Air{Temperature: 21, Humidity: 48}})
+		knots = append(knots, climate.Knot{Hour: day*24 + 6, Air: climate.Air{Temperature: 17, Humidity: 55}},
+			climate.Knot{Hour: day*24 + 15, Air: climate.Air{Temperature: 21, Humidity: 48}})
 	}
 	var readings []climate.Reading
 	for h := range 336 {
 		readings = append(readings, climate.Reading{At: now.Add(-time.Duration(h) * 30 * time.Minute),
 			Air: climate.Air{Temperature: 19 + unit.Celsius(h%48)/24, Humidity: 50}})
 	}
-	return calendartest.Must(climate.NewRoom(calendartest.Berlin, calendartest.Must(climate.ProfileOf(knots, [12]climate.Shift{})), readings))
+	return calendartest.Must(climate.NewRoom(calendartest.Berlin, calendartest.Must(climate.ProfileOf(knots, [12]climate.Shift{})),
+		readings))
 }
 
 // SharedPlaces is a bench and a booth for two pieces at a time that is free on
@@ -186,7 +196,8 @@ func SharedPlaces(now time.Time) []schedule.Place {
 	room := HeatedRoom(now)
 	return []schedule.Place{
 		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop", Room: room},
-		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", Capacity: 2, HangsIn: ID("rack"), Room: room, Calendar: calendartest.Must(calendar.New(calendartest.Berlin, days, nil))},
+		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", Capacity: 2, HangsIn: ID("rack"), Room: room,
+			Calendar: calendartest.Must(calendar.New(calendartest.Berlin, days, nil))},
 		{ID: ID("rack"), Name: "the drying room", Kind: "drying", Air: "rack", Room: room},
 		{ID: ID("wheel"), Name: "the wheel", Kind: schedule.Wheel, Air: "wheel", Capacity: 1, Room: room},
 	}

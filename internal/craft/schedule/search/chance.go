@@ -90,7 +90,8 @@ func (c Chance) Working(promise calendar.Day, ninth string) working.Working {
 	if c.Learned > 0 {
 		spread.Value, spread.Source = fmt.Sprintf("%d tests and logged times", c.Learned), working.Shop
 	}
-	return working.New("Chance of keeping the promise", "share of plans that keep it, each with waits, minutes and redone coats drawn from what is usual or learned",
+	return working.New("Chance of keeping the promise",
+		"share of plans that keep it, each with waits, minutes and redone coats drawn from what is usual or learned",
 		fmt.Sprintf("%.0f %%, and nine in ten by %s", float64(c.Kept), ninth),
 		working.Input{Name: "promise", Value: promise.String(), Source: working.Person},
 		working.Input{Name: "plans drawn", Value: fmt.Sprint(c.Draws), Source: working.Shop}, spread)
@@ -156,7 +157,8 @@ func drawFactor(said, factors map[string]float64, m *material.Material, learned 
 
 // drawMinutes draws one pace for each kind of work, so that a slow week is slow
 // for all of it. What is not handwork stays within the longest opening that there is.
-func drawMinutes(paces map[schedule.Kind]float64, step *schedule.Step, learned schedule.Learned, longest unit.Minutes, random *rand.Rand) unit.Minutes {
+func drawMinutes(paces map[schedule.Kind]float64, step *schedule.Step, learned schedule.Learned, longest unit.Minutes,
+	random *rand.Rand) unit.Minutes {
 	pace, drawn := paces[step.Kind]
 	if !drawn {
 		p, known := learned.Pace[step.Kind]

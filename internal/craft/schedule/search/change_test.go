@@ -42,7 +42,8 @@ func anotherMaterial(m *material.Material) func(*schedule.Input) {
 // notBefore puts a gate that opens on a day before everything else.
 func notBefore(at time.Time) func(*schedule.Input) {
 	return atPiece(func(p *schedule.Piece) {
-		gate := schedule.Step{Piece: p.ID, Step: job.Step{ID: uuid.NewSHA1(p.ID, []byte("gate")), Regions: p.Steps[0].Regions, Kind: schedule.Gate, Title: "not before", Coats: 1}}
+		gate := schedule.Step{Piece: p.ID, Step: job.Step{ID: uuid.NewSHA1(p.ID, []byte("gate")), Regions: p.Steps[0].Regions,
+			Kind: schedule.Gate, Title: "not before", Coats: 1}}
 		gate.Arrival = &schedule.Arrival{Expected: calendar.DayOf(at)}
 		p.Steps = slices.Insert(p.Steps, 0, gate)
 	})

@@ -24,7 +24,8 @@ import (
 func smallShop(seed uint64) schedule.Input {
 	random := rand.New(rand.NewPCG(seed, 7))
 	in := Asked{Now: At("2026-03-10 09:00"), Places: []schedule.Place{
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "bench"}, {ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", Capacity: 1}}}
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "bench"},
+		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", Capacity: 1}}}
 	left := 9
 	for i := range 3 {
 		var steps []schedule.Step
@@ -33,7 +34,8 @@ func smallShop(seed uint64) schedule.Input {
 			step := schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: unit.Minutes(30 + 30*random.IntN(8))}}
 			if random.IntN(2) == 0 {
 				family := []string{"nitro", "dewaxed-shellac", "water-clear"}[random.IntN(3)]
-				step = schedule.Step{Material: Of(family), Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: unit.Minutes(30 + 30*random.IntN(4))}}
+				step = schedule.Step{Material: Of(family),
+					Step: job.Step{Kind: schedule.Coat, Method: material.Spray, HandsOnMin: unit.Minutes(30 + 30*random.IntN(4))}}
 			}
 			steps = append(steps, step)
 		}
@@ -140,7 +142,8 @@ func TestProposalsReachTheOptimum(t *testing.T) {
 		}
 		worst = max(worst, got.DaysLate-best.DaysLate)
 	}
-	t.Logf("the optimum of the stated aims in %.1f %% of %d shops; later than it in %d, at worst by %g weighted days", 100*float64(reached)/shops, shops, late, worst)
+	t.Logf("the optimum of the stated aims in %.1f %% of %d shops; later than it in %d, at worst by %g weighted days",
+		100*float64(reached)/shops, shops, late, worst)
 	assert.GreaterOrEqual(t, float64(reached)/shops, 0.95)
 }
 
@@ -169,7 +172,8 @@ func TestTheNearestPromiseComesFirst(t *testing.T) {
 
 func TestChances(t *testing.T) {
 	sure := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", Coats("water-clear", 3)))
-	narrow := InstrumentOf("Knot", "2026-03-26", PieceOf("knot", Coats("water-clear", 1), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}}))
+	narrow := InstrumentOf("Knot", "2026-03-26", PieceOf("knot", Coats("water-clear", 1),
+		schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}}))
 	hopeless := InstrumentOf("Ruff", "2026-03-10", PieceOf("ruff", Coats("nitro", 5)))
 	in := Asked{Now: At("2026-03-10 09:00"), Instruments: []schedule.Instrument{sure, narrow, hopeless}}.Input()
 	chances := Must(Chances(Must(schedule.Retime(in)), schedule.Learned{}, 1, 60, nil))
@@ -186,7 +190,8 @@ func TestChances(t *testing.T) {
 
 func TestWhatIf(t *testing.T) {
 	body := PieceOf("body", Coats("water-clear", 2), schedule.Step{Step: job.Step{Kind: schedule.Level, Film: material.Buff}})
-	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Places: InRoom(Steady(20, 50)), Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01", body)}}.Input()
+	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Places: InRoom(Steady(20, 50)),
+		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01", body)}}.Input()
 	before := Must(schedule.Retime(in)).Events
 	for name, test := range map[string]struct {
 		change func(*schedule.Input)
@@ -213,7 +218,8 @@ func TestWhatIf(t *testing.T) {
 func crowdedShop(seed uint64) schedule.Input {
 	random := rand.New(rand.NewPCG(seed, 3))
 	in := Asked{Now: At("2026-03-10 09:00"), People: 2, Places: []schedule.Place{
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}, {ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1}}}
+		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench},
+		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1}}}
 	for i := range 4 {
 		var steps []schedule.Step
 		for range 1 + random.IntN(3) {
@@ -224,7 +230,8 @@ func crowdedShop(seed uint64) schedule.Input {
 			}
 			steps = append(steps, step)
 		}
-		in.Instruments = append(in.Instruments, InstrumentOf(fmt.Sprint("job ", i), "2026-03-10", PieceOf(fmt.Sprint("piece ", i), steps...)))
+		in.Instruments = append(in.Instruments, InstrumentOf(fmt.Sprint("job ", i), "2026-03-10",
+			PieceOf(fmt.Sprint("piece ", i), steps...)))
 	}
 	in.Order = OrderOf(in.Instruments...)
 	return in.Input()
@@ -248,8 +255,12 @@ func TestMoreHandsMayComeOutWorseGreedily(t *testing.T) {
 func TestADrawLongerThanAnOpeningIsNotNever(t *testing.T) {
 	// The coat just fits the hour that the shop is open; half of all draws would not.
 	evenings := Weekdays(calendar.Hours{Open: 19 * 60, Close: 20 * 60})
-	tight := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", schedule.Step{Material: Of("water-clear"), Step: job.Step{Kind: schedule.Coat, Coats: 2, HandsOnMin: 60}}))
-	joined := InstrumentOf("Knot", "2026-06-01", PieceOf("knot", schedule.Step{Material: Of("airbrush-colour"), Step: job.Step{Kind: schedule.Coat, HandsOnMin: 40}}, schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.TouchDry, HandsOnMin: 18, Terms: schedule.Terms{Within: &schedule.Within{AfterMin: 0, BeforeMin: 2}}}}))
+	tight := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew",
+		schedule.Step{Material: Of("water-clear"), Step: job.Step{Kind: schedule.Coat, Coats: 2, HandsOnMin: 60}}))
+	joined := InstrumentOf("Knot", "2026-06-01", PieceOf("knot",
+		schedule.Step{Material: Of("airbrush-colour"), Step: job.Step{Kind: schedule.Coat, HandsOnMin: 40}},
+		schedule.Step{Step: job.Step{Kind: schedule.Gate, Film: material.TouchDry, HandsOnMin: 18,
+			Terms: schedule.Terms{Within: &schedule.Within{AfterMin: 0, BeforeMin: 2}}}}))
 	shut := InstrumentOf("Ruff", "2026-06-01", PieceOf("ruff", schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 61}}))
 	in := Asked{Now: At("2026-03-10 09:00"), Calendar: evenings, People: 2, Instruments: []schedule.Instrument{tight, joined, shut}}.Input()
 	chances := Must(Chances(Must(schedule.Retime(in)), schedule.Learned{}, 1, 60, nil))

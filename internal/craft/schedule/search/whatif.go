@@ -79,7 +79,8 @@ func Differences(before, after *schedule.Plan) []Difference {
 		if moved[f.Instrument] == 0 && old.Finish.Equal(f.Finish) {
 			continue
 		}
-		d := Difference{Instrument: f.Instrument, Name: after.Input().Instruments[i].Name, Before: old, After: f, Moved: moved[f.Instrument]}
+		d := Difference{Instrument: f.Instrument, Name: after.Input().Instruments[i].Name, Before: old, After: f,
+			Moved: moved[f.Instrument]}
 		if !old.Finish.IsZero() && !f.Finish.IsZero() {
 			d.Days = calendar.DaysBetween(calendar.DayOf(old.Finish.In(after.Zone)), calendar.DayOf(f.Finish.In(after.Zone)))
 		}
