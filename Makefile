@@ -61,7 +61,7 @@ generate: ui/dist/index.html
 	cd ui && npm run --silent generate
 
 bench: build
-	go test -run '^$$' -bench . -benchmem ./internal/craft/schedule ./internal/craft/recipe ./internal/web
+	go test -run '^$$' -bench . -benchmem ./internal/craft/schedule/... ./internal/craft/recipe ./internal/web
 	go test -run '^$$' -bench . -benchtime 3x ./e2e
 
 screenshots: build

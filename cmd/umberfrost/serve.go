@@ -100,11 +100,16 @@ func openMigrated(ctx context.Context, url string) (*store.Store, error) {
 // less than is usual, for planning makes much of it, and the machine in a shop is small.
 const garbage = 50
 
+// memory is what a server keeps to while it thinks, in bytes; a shop that holds more than half of it at rest
+// gets more (shop.Service.Watch).
+const memory = 140 << 20
+
 // serve answers requests until the context ends, then lets those in flight finish.
 func serve(ctx context.Context, service *shop.Service, listener net.Listener, address string, out io.Writer) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	app := web.New(service, ui.Files(), log, address)
 	debug.SetGCPercent(garbage)
+	debug.SetMemoryLimit(memory)
 	ctx, stop := context.WithCancel(ctx)
 	var watching sync.WaitGroup
 	watching.Go(func() { service.Watch(ctx, log) })

@@ -3,6 +3,8 @@ package shop
 import (
 	"context"
 	"log/slog"
+	"math"
+	"runtime"
 	"runtime/debug"
 	"sync"
 	"time"
@@ -199,10 +201,16 @@ func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 	})
 }
 
-// rest gives back what thinking took in memory, until there is something new to think about.
+// rest gives back what thinking took in memory, until there is something new to think about. Where the server
+// keeps to a limit, that is at least twice what it holds at rest: thinking takes about as much again.
 func (s *Service) rest() {
 	s.snapshot.forget()
 	debug.FreeOSMemory()
+	if limit := debug.SetMemoryLimit(-1); limit < math.MaxInt64 {
+		var held runtime.MemStats
+		runtime.ReadMemStats(&held)
+		debug.SetMemoryLimit(max(limit, 2*int64(held.HeapAlloc)))
+	}
 }
 
 func (s *Service) keepChances(chances []search.Chance) {

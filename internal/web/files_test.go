@@ -156,3 +156,23 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 	assert.Contains(t, p.at("body.kind"), "done in rounds")
 	assert.Equal(t, "Carried to the room", r.logbook()[0].Title)
 }
+
+func TestEveryPathThatIsNoFileIsThePage(t *testing.T) {
+	r := open(t)
+	for _, path := range []string{"/", "/rack", "/instruments/new"} {
+		response, status := r.do(httptest.NewRequest("GET", path, nil), nil)
+		assert.Equal(t, 200, status, path)
+		assert.Contains(t, response.Header.Get("Content-Type"), "text/html")
+		assert.Equal(t, "no-cache", response.Header.Get("Cache-Control"))
+	}
+}
+
+func TestAssetsAreKeptForeverAndNeverReplacedByThePage(t *testing.T) {
+	r := open(t)
+	response, status := r.do(httptest.NewRequest("GET", "/assets/a1.js", nil), nil)
+	assert.Equal(t, 200, status)
+	assert.Contains(t, response.Header.Get("Cache-Control"), "immutable")
+	response, status = r.do(httptest.NewRequest("GET", "/assets/gone.js", nil), nil)
+	assert.Equal(t, 404, status)
+	assert.NotContains(t, response.Header.Get("Cache-Control"), "immutable")
+}

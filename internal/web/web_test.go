@@ -392,26 +392,6 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	assert.Equal(t, 201, r.post("/api/log", entry, nil), "the same entry goes through now")
 }
 
-func TestEveryPathThatIsNoFileIsThePage(t *testing.T) {
-	r := open(t)
-	for _, path := range []string{"/", "/rack", "/instruments/new"} {
-		response, status := r.do(httptest.NewRequest("GET", path, nil), nil)
-		assert.Equal(t, 200, status, path)
-		assert.Contains(t, response.Header.Get("Content-Type"), "text/html")
-		assert.Equal(t, "no-cache", response.Header.Get("Cache-Control"))
-	}
-}
-
-func TestAssetsAreKeptForeverAndNeverReplacedByThePage(t *testing.T) {
-	r := open(t)
-	response, status := r.do(httptest.NewRequest("GET", "/assets/a1.js", nil), nil)
-	assert.Equal(t, 200, status)
-	assert.Contains(t, response.Header.Get("Cache-Control"), "immutable")
-	response, status = r.do(httptest.NewRequest("GET", "/assets/gone.js", nil), nil)
-	assert.Equal(t, 404, status)
-	assert.NotContains(t, response.Header.Get("Cache-Control"), "immutable")
-}
-
 func TestAnotherSitesFormIsNotTaken(t *testing.T) {
 	r := open(t)
 	data, err := json.Marshal(r.entry("Sand the bare wood", 1))

@@ -45,3 +45,19 @@ func Clock(t, now time.Time, zone *time.Location) string {
 	}
 	return local.Format("Mon 2 Jan 15:04")
 }
+
+// Later is the later of two moments.
+func Later(a, b time.Time) time.Time {
+	if a.After(b) {
+		return a
+	}
+	return b
+}
+
+// Earlier is the earlier of two moments.
+func Earlier(a, b time.Time) time.Time {
+	if a.Before(b) {
+		return a
+	}
+	return b
+}

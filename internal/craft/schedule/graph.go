@@ -97,7 +97,8 @@ type compiler struct {
 	glues      []int32 // glue-ups so far
 	previous   int32   // the event before in the chain, -1 for none
 	pending    int32   // the last event before in the chain that is not done
-	pool       []link  // room for links, so that not every node asks for its own
+	tied       []link  // room for the links of a node while it is laid out
+	kept       []link  // room for those of nodes that are
 }
 
 // region is what lies on a region.
@@ -132,7 +133,7 @@ func compile(shop *Shop, in *Input, index int, nodes []*node) ([]*node, error) {
 	instrument := &in.Instruments[index]
 	count := in.events(instrument)
 	c := compiler{shop: shop, in: in, instrument: int32(index), nodes: nodes, base: int32(len(nodes)),
-		block: make([]node, 0, count), pool: make([]link, 0, usualLinks*count)}
+		block: make([]node, 0, count)}
 	for p := range instrument.Pieces {
 		piece := &instrument.Pieces[p]
 		c.previous, c.pending = -1, -1
@@ -163,7 +164,7 @@ func (c *compiler) step(piece int32, step *Step) error {
 		} else if at, begun := c.in.Begun[n.event]; begun {
 			n.begun = minuteOf(at)
 		}
-		n.links = c.room()
+		n.links = c.tied[:0]
 		n.within = step.Within != nil && coat == 1 && c.previous >= 0
 		c.follow(n)
 		if coat == 1 {
@@ -176,6 +177,7 @@ func (c *compiler) step(piece int32, step *Step) error {
 			}
 		}
 		c.waits(n)
+		c.keep(n)
 		c.done(n)
 	}
 	return nil
@@ -216,16 +218,17 @@ func (c *compiler) tie(n *node, l link) {
 	n.links = append(n.links, l)
 }
 
-// usualLinks is how many links most events have at most.
-const usualLinks = 4
+// linksAtATime is for how many links room is made at once.
+const linksAtATime = 128
 
-func (c *compiler) room() []link {
-	if len(c.pool)+usualLinks > cap(c.pool) {
-		return nil
+// keep moves the links of a node to where they stay, and takes their room for those of the next.
+func (c *compiler) keep(n *node) {
+	if len(c.kept)+len(n.links) > cap(c.kept) {
+		c.kept = make([]link, 0, max(linksAtATime, len(n.links)))
 	}
-	at := len(c.pool)
-	c.pool = c.pool[:at+usualLinks]
-	return c.pool[at : at : at+usualLinks]
+	at := len(c.kept)
+	c.kept, c.tied = append(c.kept, n.links...), n.links[:0]
+	n.links = c.kept[at:len(c.kept):len(c.kept)]
 }
 
 // events is how many events an instrument has.

@@ -113,27 +113,13 @@ func together(shop []calendar.Span, own *calendar.Calendar, day calendar.Day) []
 	var both []calendar.Span
 	for _, a := range shop {
 		for _, b := range own.OpenOn(day) {
-			s := calendar.Span{Start: later(a.Start, b.Start), End: earlier(a.End, b.End)}
+			s := calendar.Span{Start: calendar.Later(a.Start, b.Start), End: calendar.Earlier(a.End, b.End)}
 			if s.Start.Before(s.End) {
 				both = append(both, s)
 			}
 		}
 	}
 	return both
-}
-
-func later(a, b time.Time) time.Time {
-	if a.After(b) {
-		return a
-	}
-	return b
-}
-
-func earlier(a, b time.Time) time.Time {
-	if a.Before(b) {
-		return a
-	}
-	return b
 }
 
 func minutesIn(spans []calendar.Span) unit.Minutes {

@@ -3,6 +3,7 @@ package explain
 import (
 	"time"
 
+	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/schedule"
 )
 
@@ -27,8 +28,8 @@ func Critical(p *schedule.Plan, i int) (CriticalWait, bool) {
 	var longest CriticalWait
 	found := last.Event != (schedule.Event{})
 	for e, steps := last, 0; found && ahead(&e) && steps < len(p.Events); steps++ {
-		longest.take(p, &e, later(e.Since, p.Now), e.Ready, e.Held)
-		longest.take(p, &e, later(e.Ready, p.Now), e.Start, e.Because)
+		longest.take(p, &e, calendar.Later(e.Since, p.Now), e.Ready, e.Held)
+		longest.take(p, &e, calendar.Later(e.Ready, p.Now), e.Start, e.Because)
 		e, found = p.Find(e.Held.Event)
 	}
 	return longest, longest.To.After(longest.From)
@@ -36,13 +37,6 @@ func Critical(p *schedule.Plan, i int) (CriticalWait, bool) {
 
 // ahead reports whether an event is neither done nor begun.
 func ahead(e *schedule.Planned) bool { return !e.Done && !e.Begun }
-
-func later(a, b time.Time) time.Time {
-	if a.After(b) {
-		return a
-	}
-	return b
-}
 
 // take takes a wait of an event when it is longer than the longest so far.
 func (c *CriticalWait) take(p *schedule.Plan, e *schedule.Planned, from, to time.Time, b schedule.Because) {

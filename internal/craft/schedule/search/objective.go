@@ -50,9 +50,9 @@ func Measure(p *schedule.Plan) Objective {
 			case step.SetUpMin > 0 && e.Shares == nil:
 				a.SetUps++
 			}
-			done, finish = done && e.Done, later(finish, e.End)
+			done, finish = done && e.Done, calendar.Later(finish, e.End)
 			if !step.Follows {
-				show = later(show, e.End)
+				show = calendar.Later(show, e.End)
 			}
 		}
 		if done {
@@ -68,13 +68,6 @@ func Measure(p *schedule.Plan) Objective {
 }
 
 func weight(in *schedule.Instrument) float64 { return cmp.Or(in.Weight, 1) }
-
-func later(a, b time.Time) time.Time {
-	if a.After(b) {
-		return a
-	}
-	return b
-}
 
 // due is the end of a day.
 func due(p *schedule.Plan, day calendar.Day) time.Time { return day.AddDays(1).At(0, p.Zone) }

@@ -115,7 +115,7 @@ func (x *exact) atBest(order []schedule.Run, next []int) Objective {
 	for i := range in.Instruments {
 		finish := x.bounds[i]
 		if next[i] == len(x.runs[i]) {
-			finish = later(finish, dated.Forecasts[i].Finish)
+			finish = calendar.Later(finish, dated.Forecasts[i].Finish)
 		}
 		least.DaysLate += weight(&in.Instruments[i]) * float64(daysLate(dated, in.Instruments[i].Promise, finish))
 		least.Completion += finish.Sub(dated.Now).Hours() / 24
