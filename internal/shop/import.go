@@ -93,6 +93,9 @@ func (i *importing) shop(ctx context.Context) error {
 	if i.before != nil {
 		return nil
 	}
+	if err := i.tx.NewShop(ctx); err != nil {
+		return err
+	}
 	for _, s := range i.file.Shop.Settings {
 		row := store.ShopSetting{ValidFrom: from(s.ValidFrom), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
 		row.Week.V, row.Exceptions.V = s.Week, s.Exceptions

@@ -75,6 +75,9 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 		if err != nil {
 			return invalid("settings", err.Error(), settings.TimeZone)
 		}
+		if err := tx.NewShop(ctx); err != nil {
+			return err
+		}
 		if err := tx.AddShopSetting(ctx, row); err != nil {
 			return err
 		}

@@ -20,6 +20,7 @@ import (
 // Reference is what a person may choose from.
 type Reference struct {
 	Shop       string          `json:"shop"`
+	ShopID     uuid.UUID       `json:"shopId" doc:"the shop's own, wherever it is served: what a device keeps is for one shop"`
 	Zone       string          `json:"zone" doc:"the shop's IANA time zone"`
 	Today      string          `json:"today" format:"date"`
 	People     []store.Person  `json:"people"`
@@ -97,7 +98,7 @@ func (s *Service) Reference(ctx context.Context) (Reference, error) {
 }
 
 func (m *moment) reference() Reference {
-	out := Reference{Shop: m.setting.Name, Zone: m.setting.TimeZone, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
+	out := Reference{Shop: m.setting.Name, ShopID: m.shopID, Zone: m.setting.TimeZone, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
 		People: slices.DeleteFunc(append([]store.Person{}, m.people...), func(p store.Person) bool { return p.Left }), Outlines: Outlines}
 	out.Materials, out.Places = m.materialViews(), []PlaceHead{}
 	for _, p := range m.input.Shop.Places {

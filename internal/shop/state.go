@@ -25,6 +25,7 @@ import (
 type state struct {
 	*ground
 	revision    int64
+	shopID      uuid.UUID             // for life, wherever it is served
 	file        *formats.File         // the shop, without its log
 	instruments []schedule.Instrument // as they are planned
 	facts       map[schedule.Event]schedule.Fact
@@ -54,8 +55,8 @@ type product struct {
 // load reads the whole shop as it is at a moment. What did not change since an earlier
 // state, nil where there is none, is shared with it.
 func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*state, error) {
-	var revision int64
-	if err := tx.GetContext(ctx, &revision, `select number from revision`); err != nil {
+	revision, shopID, err := tx.Standing(ctx)
+	if err != nil {
 		return nil, err
 	}
 	file, err := readShop(ctx, tx, now.Add(-readingsKept))
@@ -66,7 +67,7 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*st
 	if err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
-	st.revision = revision
+	st.revision, st.shopID = revision, shopID
 	if st.facts, st.logged, err = readFacts(ctx, tx, st.steps); err != nil {
 		return nil, err
 	}
@@ -152,7 +153,7 @@ func (st *state) from(now time.Time) (*state, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
-	next.revision, next.facts, next.about, next.logged = st.revision, st.facts, st.about, st.logged
+	next.revision, next.shopID, next.facts, next.about, next.logged = st.revision, st.shopID, st.facts, st.about, st.logged
 	next.derive()
 	return next, nil
 }

@@ -20,6 +20,7 @@ import (
 type Notice struct {
 	Revision int64 `json:"revision"` // of the last change that anybody made
 	Thought  int64 `json:"thought"`  // counts what was worked out in the background
+	Settings int64 `json:"settings"` // counts what the shop decided about itself: people, places, hours, products, air
 }
 
 // watch is what a service keeps an eye on beside answering.
@@ -28,6 +29,7 @@ type watch struct {
 	last      Notice
 	listeners map[chan Notice]bool
 	ended     bool
+	ground    *ground // that Settings was counted for
 	chances   map[uuid.UUID]search.Chance
 	found     *found
 }
@@ -93,7 +95,21 @@ func (s *Service) warm(ctx context.Context) error {
 	defer stop()
 	s.writing.Lock()
 	defer s.writing.Unlock()
-	return s.apart(within, func(*moment) error { return nil })
+	return s.apart(within, func(m *moment) error {
+		s.watch.stand(m.ground)
+		return nil
+	})
+}
+
+// stand counts another ground that the shop stands on.
+func (w *watch) stand(on *ground) {
+	w.mu.Lock()
+	changed := w.ground != nil && w.ground != on
+	w.ground = on
+	w.mu.Unlock()
+	if changed {
+		w.tell(func(n *Notice) { n.Settings++ })
+	}
 }
 
 func sleep(ctx context.Context, d time.Duration) {
@@ -183,6 +199,7 @@ func (s *Service) ThinkAhead(ctx context.Context) error {
 
 func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 	return s.apart(ctx, func(m *moment) error {
+		s.watch.stand(m.ground)
 		better, err := m.propose()
 		if err != nil {
 			return err

@@ -113,9 +113,11 @@ func TestWatchTellsOfEveryChange(t *testing.T) {
 		}
 	}
 	first := next("the present", func(n shop.Notice) bool { return n.Revision > 0 })
+	settings := next("the shop as it is", func(n shop.Notice) bool { return n.Thought > 0 }).Settings
 	_, err := r.keepChanges(shop.Change{Kind: "hands"})
 	require.NoError(t, err)
 	next("a change", func(n shop.Notice) bool { return n.Revision == first.Revision+1 })
+	next("other settings", func(n shop.Notice) bool { return n.Settings == settings+1 })
 	next("what was thought", func(n shop.Notice) bool { return n.Thought >= 2 })
 	stop()
 	<-done

@@ -18,6 +18,7 @@ import (
 	"net"
 	"strings"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgconn"
 	_ "github.com/jackc/pgx/v5/stdlib" // the database/sql driver
 	"github.com/jmoiron/sqlx"
@@ -100,6 +101,22 @@ func (s *Store) Write(ctx context.Context, do func(*Tx) error) error {
 		_, err := tx.ExecContext(ctx, `select pg_notify('revision', $1::text)`, fmt.Sprint(tx.Revision))
 		return err
 	})
+}
+
+// Standing is the number of the last change that a transaction sees, and the shop's id.
+func (tx *Tx) Standing(ctx context.Context) (revision int64, shop uuid.UUID, err error) {
+	row := struct {
+		Number int64     `db:"number"`
+		Shop   uuid.UUID `db:"shop_id"`
+	}{}
+	err = tx.GetContext(ctx, &row, `select number, shop_id from revision`)
+	return row.Number, row.Shop, explain(err)
+}
+
+// NewShop gives a shop that begins here an id of its own.
+func (tx *Tx) NewShop(ctx context.Context) error {
+	_, err := tx.ExecContext(ctx, `update revision set shop_id = gen_random_uuid()`)
+	return explain(err)
 }
 
 // Revision is the number of the last committed change.

@@ -146,6 +146,10 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 		func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
 			return service.Rack(ctx)
 		})
+	get(r, "get-bench", "/api/bench", "What a device keeps to go on with when it cannot reach the shop: the rack and its sheets",
+		func(ctx context.Context, _ *struct{}) (shop.Bench, error) {
+			return service.Bench(ctx)
+		})
 	get(r, "list-instruments", "/api/instruments", "All jobs, running ones first",
 		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
 			return service.Instruments(ctx)

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a device keeps to go on with when it cannot reach the shop: the rack and its sheets */
+        get: operations["get-bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/changes": {
         parameters: {
             query?: never;
@@ -379,6 +396,11 @@ export interface components {
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             title: string;
             when: string;
+        };
+        Bench: {
+            rack: components["schemas"]["Rack"];
+            /** @description of today's work and of what each piece on the rail waits for */
+            sheets: components["schemas"]["Sheet"][];
         };
         BoardWish: {
             /** @enum {string} */
@@ -1242,6 +1264,11 @@ export interface components {
             people: components["schemas"]["Person"][];
             places: components["schemas"]["PlaceHead"][];
             shop: string;
+            /**
+             * Format: uuid
+             * @description the shop's own, wherever it is served: what a device keeps is for one shop
+             */
+            shopId: string;
             /** Format: date */
             today: string;
             woods: components["schemas"]["WoodView"][];
@@ -1735,6 +1762,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "keep-changes": {
         parameters: {
             query?: never;
