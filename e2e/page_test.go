@@ -71,6 +71,24 @@ func ask[T any](p *page, expression string) T {
 	return value
 }
 
+// told evaluates an expression in the page that promises its value.
+func told[T any](p *page, expression string) T {
+	p.t.Helper()
+	value, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+	require.NoError(p.t, err, expression)
+	return value
+}
+
+// tabOf opens another tab of the same browser, with the same storage.
+func tabOf(p *page, path string) *page {
+	p.t.Helper()
+	ctx, closeTab := chromedp.NewContext(p.ctx)
+	p.t.Cleanup(closeTab)
+	other := &page{p.t, ctx, p.url}
+	other.visit(path)
+	return other
+}
+
 // text is what the first element of a selector says, or empty.
 func (p *page) text(selector string) string {
 	p.t.Helper()
@@ -137,4 +155,23 @@ func (p *page) press(keys string) {
 func quote(text string) string {
 	data, _ := json.Marshal(text)
 	return string(data)
+}
+
+// kept is how much a store of the device holds: the outbox, what the shop does not have yet.
+func (p *page) kept(store string) int {
+	p.t.Helper()
+	return told[int](p, `new Promise((tell, fail) => {
+		const opening = indexedDB.open('umberfrost')
+		opening.onerror = () => fail(opening.error)
+		opening.onsuccess = () => {
+			const counting = opening.result.transaction('` + store + `').objectStore('` + store + `').count()
+			counting.onsuccess = () => { opening.result.close(); tell(counting.result) }
+		}
+	})`)
+}
+
+// empty waits until the shop has all that was logged on the device.
+func (p *page) empty() {
+	p.t.Helper()
+	require.Eventually(p.t, func() bool { return p.kept("outbox") == 0 }, patience, 100*time.Millisecond, "all of it should be sent")
 }

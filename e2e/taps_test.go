@@ -57,7 +57,7 @@ func TestTapsThatComeTogetherAreAllKept(t *testing.T) {
 	p.see("[data-log]", "Log done")
 	taps := ask[int](p, `(() => { const all = [...document.querySelectorAll('[data-log]')]; all.forEach((b) => b.click()); return all.length })()`)
 	require.Greater(t, taps, 1)
-	p.until(`JSON.parse(localStorage.getItem('umberfrost.outbox') ?? '[]').length === 0`, "all of them should be sent")
+	p.empty()
 	assert.Equal(t, before+taps, entries(t, r.URL))
 	p.click("[data-toast] button", "Undo")
 	p.see("[data-toast]", "Struck")

@@ -2,6 +2,7 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode, lazy } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { startBench } from './api/bench'
 import { startLive } from './api/live'
 import { startOutbox } from './api/outbox'
 import { queries } from './api/queries'
@@ -25,8 +26,10 @@ const WeeksScreen = lazy(() => later.weeks().then((m) => ({ default: m.WeeksScre
 const ShopScreen = lazy(() => later.shop().then((m) => ({ default: m.ShopScreen })))
 window.addEventListener('load', () => Object.values(later).forEach((fetch) => void fetch()))
 
-startOutbox()
+void startOutbox()
 startLive()
+startBench()
+if (import.meta.env.PROD) window.addEventListener('load', () => void navigator.serviceWorker?.register('/sw.js'))
 
 const root = document.getElementById('root')
 if (root)

@@ -4,6 +4,7 @@ import { hearClock } from './clock'
 import { setConnection } from './connection'
 
 export type Schemas = components['schemas']
+export type Bench = Schemas['Bench']
 export type Rack = Schemas['Rack']
 export type Tag = Schemas['Tag']
 export type Sitting = Schemas['Sitting']
@@ -112,6 +113,7 @@ export const api = {
     hearClock(rack.now.at)
     return rack
   },
+  bench: () => unwrap(client.GET('/api/bench')),
   instruments: () => unwrap(client.GET('/api/instruments')),
   instrument: async (id: string) => {
     const view = await unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } }))

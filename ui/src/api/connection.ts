@@ -12,6 +12,11 @@ export function setConnection(next: Connection) {
   listeners.forEach((tell) => tell())
 }
 
+/** onConnection calls whenever it changes. */
+export function onConnection(tell: (now: Connection) => void) {
+  listeners.add(() => tell(current))
+}
+
 function subscribe(tell: () => void) {
   listeners.add(tell)
   return () => listeners.delete(tell)

@@ -1,41 +1,25 @@
 import { useSyncExternalStore } from 'react'
 import { v7 as uuid } from 'uuid'
 import { Problem, api, type Entry, type Logged } from './client'
-import { keep, readKept } from './kept'
-import { queries } from './queries'
 import { shopNow } from './clock'
+import { refresh } from './fresh'
+import { forget, readKept } from './kept'
+import { store, type Waiting } from './store'
 
 /**
- * The outbox keeps every log entry on the device until the shop has it. An
- * entry is sent once, in order; its id, made here, lets the server tell a
- * second sending from a second coat.
+ * The outbox keeps every log entry on the device until the shop has it. There is one for all
+ * tabs. An entry is sent once, in the order in which entries were made; its id, made here, lets the
+ * server tell a second sending from a second coat.
  */
-interface Waiting {
-  entry: Entry
-  /** When it was made, by the shop's clock. */
-  at: string
-  /** Why the shop refused it, when it did: somebody has to look. */
-  refused?: string
-}
-
+const name = 'umberfrost-outbox'
 const retryEvery = 4000
-let waiting = readKept<Waiting[]>('outbox', [])
+/** How often the shop may fail on one entry before somebody has to look at it. */
+const mostTries = 5
+
+const ownTab = uuid()
+const channel = 'BroadcastChannel' in window ? new BroadcastChannel(name) : undefined
+let waiting: Waiting[] = []
 const listeners = new Set<() => void>()
-
-/** change works on what is stored, so that two tabs do not overwrite each other. */
-function change(how: (list: Waiting[]) => Waiting[]) {
-  waiting = how(readKept<Waiting[]>('outbox', []))
-  keep('outbox', waiting)
-  listeners.forEach((tell) => tell())
-}
-
-const replace = (id: string, how: (w: Waiting) => Waiting) =>
-  change((list) => list.map((w) => (w.entry.id === id ? how(w) : w)))
-
-const asLate = (w: Waiting): Waiting => ({
-  ...w,
-  entry: { ...w.entry, late: true, happenedAt: w.entry.happenedAt ?? w.at },
-})
 
 export function useOutbox() {
   return useSyncExternalStore(
@@ -47,6 +31,21 @@ export function useOutbox() {
   )
 }
 
+/** useWaiting is the entry about an event that is kept here and not sent yet. */
+export function useWaiting(stepId: string, coat: number): Waiting | undefined {
+  return useOutbox().find((w) => w.entry.stepId === stepId && w.entry.coat === coat && w.entry.kind !== 'note')
+}
+
+async function reload() {
+  waiting = await (await store()).getAll('outbox')
+  listeners.forEach((tell) => tell())
+}
+
+async function changed() {
+  channel?.postMessage('changed')
+  await reload()
+}
+
 export type What = Pick<Entry, 'kind'> &
   Partial<
     Pick<
@@ -55,76 +54,162 @@ export type What = Pick<Entry, 'kind'> &
     >
   >
 
-/** newEntry makes an entry of this device and person. */
-export function newEntry(what: What, personId: string): Entry {
-  const device = readKept('device', '') || uuid()
-  const seq = readKept('seq', 0) + 1
-  keep('device', device)
-  keep('seq', seq)
-  return { ...what, id: uuid(), personId, deviceId: device, deviceSeq: seq }
+/** put makes an entry of this device; its number is taken in the transaction that keeps it. */
+export async function put(what: What, title: string): Promise<Waiting> {
+  const tx = (await store()).transaction(['outbox', 'kept'], 'readwrite')
+  const kept = tx.objectStore('kept')
+  const device = ((await kept.get('device')) as string | undefined) ?? uuid()
+  const deviceSeq = (((await kept.get('deviceSeq')) as number | undefined) ?? 0) + 1
+  const entry: Entry = { ...what, id: uuid(), personId: '', deviceId: device, deviceSeq }
+  const one = { entry, title, at: shopNow().toISOString(), shop: '', tab: ownTab, tries: 0 }
+  void kept.put(device, 'device')
+  void kept.put(deviceSeq, 'deviceSeq')
+  const seq = await tx.objectStore('outbox').add(one as Waiting)
+  await tx.done
+  await changed()
+  return { ...one, seq }
 }
 
-/** setAside keeps an entry that cannot be sent yet: who is at the device is not known, or others come first. */
-export function setAside(entry: Entry) {
-  change((list) => [...list, { entry, at: shopNow().toISOString() }])
+/** putBack keeps an entry again that was asked about, with what was answered. */
+export async function putBack(w: Waiting): Promise<Waiting> {
+  await (await store()).put('outbox', w)
+  await changed()
+  return w
 }
+
+async function update(seq: number, how: Partial<Waiting>) {
+  const tx = (await store()).transaction('outbox', 'readwrite')
+  const known = await tx.store.get(seq)
+  if (known) await tx.store.put({ ...known, ...how })
+  await tx.done
+  await changed()
+}
+
+export async function drop(seq: number) {
+  await (await store()).delete('outbox', seq)
+  await changed()
+}
+
+/** tryAgain sends an entry once more that the shop refused. */
+export async function tryAgain(w: Waiting) {
+  await update(w.seq, { refused: undefined, tries: 0 })
+  void flushAlone()
+}
+
+const asLate = (w: Waiting): Waiting => ({
+  ...w,
+  tab: '',
+  entry: { ...w.entry, late: true, happenedAt: w.entry.happenedAt ?? w.at },
+})
 
 /** Sent is what became of an entry: logged, or kept here until the shop can be reached. */
 export type Sent = { logged: Logged } | { kept: true }
 
 /**
- * send gives an entry to the shop. A doubt or a refusal is thrown and nothing is
- * kept; when the shop cannot be reached the entry stays here and goes later.
+ * send gives an entry to the shop, after those that were made before it. A doubt is thrown and the entry is not kept; a
+ * refusal is thrown and the entry stays, with the reason; when the shop cannot be reached it stays and goes later.
  */
-export async function send(entry: Entry): Promise<Sent> {
-  const known = readKept<Waiting[]>('outbox', []).some((w) => w.entry.id === entry.id)
-  if (known) replace(entry.id, (w) => ({ ...w, entry }))
-  else setAside(entry)
-  try {
-    const logged = await api.log(entry)
-    drop(entry.id)
-    await queries.invalidateQueries()
-    return { logged }
-  } catch (error) {
-    if (error instanceof Problem && error.away) {
-      replace(entry.id, asLate)
+export async function send(made: Waiting, personId: string, shop: string): Promise<Sent> {
+  const w = { ...made, shop, entry: { ...made.entry, personId } }
+  await putBack(w)
+  return inTurn(async () => {
+    if (!(await flush(shop, w.seq))) {
+      await update(w.seq, asLate(w))
       return { kept: true }
     }
-    drop(entry.id)
-    throw error
-  }
+    try {
+      const logged = await api.log(w.entry)
+      await drop(w.seq)
+      refresh('shop')
+      return { logged }
+    } catch (error) {
+      if (!(error instanceof Problem) || failed(error)) {
+        await update(w.seq, asLate(w))
+        return { kept: true }
+      }
+      if (error.kind === '/problems/doubtful' || !w.entry.note) await drop(w.seq)
+      else await update(w.seq, { ...asLate(w), refused: error.message }) // what was written is not lost
+      throw error
+    }
+  })
 }
 
-export function drop(id: string) {
-  change((list) => list.filter((w) => w.entry.id !== id))
-}
+/** failed reports whether the shop did not get as far as judging an entry. */
+const failed = (error: Problem) => error.status === 0 || error.status >= 500
 
-/** flush sends what is waiting, in order, until the shop cannot be reached. */
-async function flush() {
-  for (const { entry: made, refused } of readKept<Waiting[]>('outbox', [])) {
-    const entry = { ...made, personId: made.personId || readKept('who', '') }
-    if (refused !== undefined || !entry.late || entry.personId === '') continue
+/** flush sends what is waiting for a shop, in order, up to an entry; false when the shop cannot take it now. */
+async function flush(shop: string, before = Infinity): Promise<boolean> {
+  const person = readKept('who', '')
+  for (const w of await (await store()).getAll('outbox')) {
+    const entry = { ...w.entry, personId: w.entry.personId || person }
+    const mine = w.shop === '' || w.shop === shop
+    if (w.seq >= before || w.tab !== '' || w.refused !== undefined || !mine || entry.personId === '') continue
     try {
       await api.log(entry)
-      drop(entry.id)
-      await queries.invalidateQueries()
+      await drop(w.seq)
+      refresh('shop')
     } catch (error) {
-      if (!(error instanceof Problem) || error.away) return
-      replace(entry.id, (w) => ({ ...w, refused: error.message }))
+      if (!(error instanceof Problem)) return false
+      const tries = w.tries + 1
+      if (error.away || (failed(error) && tries < mostTries)) {
+        if (!error.away) await update(w.seq, { tries })
+        return false
+      }
+      await update(w.seq, { refused: error.message, tries })
     }
   }
+  return true
+}
+
+/** inTurn lets one tab send at a time. */
+async function inTurn<T>(what: () => Promise<T>): Promise<T> {
+  return await (navigator.locks ? navigator.locks.request(name, what) : what())
+}
+
+function flushAlone() {
+  return inTurn(() => flush(readKept('shopId', '')))
 }
 
 /** startOutbox sends what a reload or a lost network left behind. */
-export function startOutbox() {
-  // An entry in flight when the page went away has no answer: it is sent again, late.
-  change((list) => list.map(asLate))
+export async function startOutbox() {
+  if (channel) channel.onmessage = () => void reload()
+  void navigator.locks?.request(`${name}-${ownTab}`, () => new Promise(() => undefined)) // held for as long as this tab lives
+  try {
+    await takeOver()
+    await adopt()
+    await reload()
+  } catch (error) {
+    console.error('the outbox cannot be read', error)
+  }
   const once = () => {
-    if (navigator.locks)
-      void navigator.locks.request('umberfrost-outbox', { ifAvailable: true }, (l) => (l ? flush() : undefined))
-    else void flush()
+    if (waiting.some((w) => w.tab === '' && w.refused === undefined)) void flushAlone()
   }
   once()
   window.setInterval(once, retryEvery)
   window.addEventListener('online', once)
+}
+
+/** takeOver brings in what an earlier version kept in local storage. */
+async function takeOver() {
+  const old = readKept<unknown>('outbox', [])
+  const device = readKept('device', '')
+  const tx = (await store()).transaction(['outbox', 'kept'], 'readwrite')
+  if (device !== '' && (await tx.objectStore('kept').get('device')) === undefined) {
+    void tx.objectStore('kept').put(device, 'device')
+    void tx.objectStore('kept').put(readKept('seq', 0), 'deviceSeq')
+  }
+  for (const o of Array.isArray(old) ? (old as Partial<Waiting>[]) : []) {
+    if (!o.entry?.id) continue // a broken value is left aside
+    const w = asLate({ ...o, title: '', shop: '', tab: '', tries: 0 } as Waiting)
+    await tx.objectStore('outbox').add(w)
+  }
+  await tx.done
+  forget('outbox')
+}
+
+/** adopt takes on what tabs left behind that are gone. An entry in flight then has no answer: it is sent again, late. */
+async function adopt() {
+  const held = (await navigator.locks?.query())?.held?.map((l) => l.name) ?? []
+  for (const w of await (await store()).getAll('outbox'))
+    if (w.tab !== '' && !held.includes(`${name}-${w.tab}`)) await update(w.seq, asLate(w))
 }

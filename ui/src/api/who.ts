@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef } from 'react'
-import { keep } from './kept'
+import { keep, readKept } from './kept'
 import { useReference } from './queries'
 import { usePerson } from './person'
 
@@ -12,6 +12,15 @@ export function useWho(): string {
     if (who !== '') keep('who', who) // for entries that a reload finds without one
   }, [who])
   return who
+}
+
+/** useShopId is the shop that answers here, as far as it is known. */
+export function useShopId(): string {
+  const id = useReference().data?.shopId ?? ''
+  useEffect(() => {
+    if (id !== '') keep('shopId', id)
+  }, [id])
+  return id || readKept('shopId', '')
 }
 
 /** useWhoKnown gives that person's id as soon as it is known: what is done before the people have come waits for them. */

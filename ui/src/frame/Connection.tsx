@@ -1,6 +1,11 @@
 import { CloudOff } from 'lucide-react'
+import { useShownSince } from '../api/bench'
 import { useConnection } from '../api/connection'
-import { drop, useOutbox } from '../api/outbox'
+import { drop, tryAgain, useOutbox } from '../api/outbox'
+import type { Waiting } from '../api/store'
+import { useShopId } from '../api/who'
+import { useSay } from '../parts/zone'
+import { Button } from '../parts/Button'
 
 const words = {
   network:
@@ -12,10 +17,15 @@ const words = {
 /** Connection says when the shop cannot be reached, and what is kept here until it can. */
 export function Connection() {
   const connection = useConnection()
+  const shop = useShopId()
   const outbox = useOutbox()
-  const waiting = outbox.filter((w) => w.refused === undefined && w.entry.late)
-  const refused = outbox.filter((w) => w.refused !== undefined)
-  if (connection === 'ok' && waiting.length + refused.length === 0) return null
+  const since = useShownSince()
+  const say = useSay()
+  const mine = outbox.filter((w) => w.shop === '' || w.shop === shop)
+  const waiting = mine.filter((w) => w.refused === undefined && w.tab === '')
+  const refused = mine.filter((w) => w.refused !== undefined)
+  const others = outbox.length - mine.length
+  if (connection === 'ok' && waiting.length + refused.length + others === 0) return null
   return (
     <div
       role="alert"
@@ -25,22 +35,50 @@ export function Connection() {
       {connection !== 'ok' && (
         <p className="flex items-center gap-2 font-semibold">
           <CloudOff className="size-5 shrink-0" /> {words[connection]}
+          {since && <> The rack is as it was {say(Date.parse(since))}.</>}
         </p>
       )}
       {waiting.length > 0 && (
-        <p>
-          {waiting.length === 1 ? 'One log entry is' : `${waiting.length} log entries are`} kept here and will be sent
-          in order.
-        </p>
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5">
+            {waiting.length === 1 ? 'One log entry is' : `${waiting.length} log entries are`} kept here and will be sent
+            in order.
+          </summary>
+          {waiting.map((w) => (
+            <Kept key={w.seq} waiting={w} />
+          ))}
+        </details>
       )}
       {refused.map((w) => (
-        <p key={w.entry.id} className="flex flex-wrap items-center gap-x-3">
-          The shop refused an entry made here ({w.entry.kind}): {w.refused}
-          <button className="min-h-11 font-bold underline" onClick={() => drop(w.entry.id)}>
-            Let it go
-          </button>
-        </p>
+        <Kept key={w.seq} waiting={w} />
       ))}
+      {others > 0 && (
+        <p>
+          {others === 1 ? 'One more is' : `${others} more are`} kept here for another shop, and sent when that is served
+          again.
+        </p>
+      )}
     </div>
+  )
+}
+
+/** Kept is one entry that the shop does not have: it may be dropped, and tried again where the shop refused it. */
+function Kept({ waiting }: { waiting: Waiting }) {
+  return (
+    <p className="flex flex-wrap items-center gap-x-3">
+      <span>
+        {waiting.title || 'An entry made here'}
+        {waiting.entry.note && <> “{waiting.entry.note}”</>}
+        {waiting.refused && <>. The shop refused it: {waiting.refused}</>}
+      </span>
+      {waiting.refused && (
+        <Button look="bare" onClick={() => void tryAgain(waiting)}>
+          Try again
+        </Button>
+      )}
+      <Button look="bare" onClick={() => void drop(waiting.seq)}>
+        Let it go
+      </Button>
+    </p>
   )
 }

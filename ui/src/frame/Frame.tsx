@@ -1,13 +1,15 @@
 import { Moon, Sun } from 'lucide-react'
-import { Suspense, useState } from 'react'
-import { NavLink, Outlet } from 'react-router'
+import { Suspense, useEffect, useRef } from 'react'
+import { ErrorBoundary } from 'react-error-boundary'
+import { NavLink, Outlet, useLocation } from 'react-router'
 import { useReference } from '../api/queries'
 import { Connection } from './Connection'
 import { Keys } from './Keys'
 import { InstrumentsIcon, Mark, RackIcon, ShopIcon, WeeksIcon } from './icons'
+import { Button } from '../parts/Button'
 import { Tray } from '../parts/what-if/Tray'
 import { setPerson, usePerson } from '../api/person'
-import { setTheme, theme } from './theme'
+import { setTheme, useTheme } from './theme'
 import { Toasts } from './Toasts'
 
 const entries = [
@@ -28,15 +30,45 @@ export function Frame() {
         Skip to the screen
       </a>
       <Band />
-      <main id="screen" tabIndex={-1} className="min-w-0 flex-1 pb-20 outline-none md:pb-0">
-        <Connection />
+      <Screen />
+      <Toasts />
+      <Keys />
+    </div>
+  )
+}
+
+/** Screen is what the address names. A screen that breaks takes nothing else with it. */
+function Screen() {
+  const { pathname } = useLocation()
+  const main = useRef<HTMLElement>(null)
+  const shown = useRef(pathname)
+  useEffect(() => {
+    if (shown.current === pathname) return
+    shown.current = pathname
+    main.current?.focus() // a new screen begins at its head
+    window.scrollTo(0, 0)
+  }, [pathname])
+  return (
+    <main ref={main} id="screen" tabIndex={-1} className="min-w-0 flex-1 pb-20 outline-none md:pb-0">
+      <Connection />
+      <ErrorBoundary resetKeys={[pathname]} FallbackComponent={Broken}>
         <Suspense fallback={<p className="p-6 text-ink-2">One moment…</p>}>
           <Outlet />
         </Suspense>
-        <Tray />
-      </main>
-      <Toasts />
-      <Keys />
+      </ErrorBoundary>
+      <Tray />
+    </main>
+  )
+}
+
+function Broken({ error, resetErrorBoundary }: { error: unknown; resetErrorBoundary: () => void }) {
+  return (
+    <div className="panel m-4 max-w-xl p-6" role="alert">
+      <h1 className="name mb-2 text-2xl">This screen has broken</h1>
+      <p className="mb-4 text-ink-2">
+        What you logged and typed is kept. The other screens go on working. {error instanceof Error && error.message}
+      </p>
+      <Button onClick={resetErrorBoundary}>Show it again</Button>
     </div>
   )
 }
@@ -94,17 +126,14 @@ function Who() {
 }
 
 function ThemeSwitch() {
-  const [now, setNow] = useState(theme)
+  const now = useTheme()
   const other = now === 'day' ? 'night' : 'day'
   const Icon = now === 'day' ? Moon : Sun
   return (
     <button
       className="grid min-h-14 min-w-14 place-items-center hover:bg-band-on md:w-full"
       aria-label={`Change to the ${other} theme`}
-      onClick={() => {
-        setTheme(other)
-        setNow(other)
-      }}
+      onClick={() => setTheme(other)}
     >
       <Icon className="size-5" />
     </button>

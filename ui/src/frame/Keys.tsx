@@ -1,7 +1,9 @@
-import { Dialog } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { Suspense, lazy, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Button } from '../parts/Button'
+import { Over } from '../parts/Over'
+import { keysAct, modal, setKeysAct, typing, useKeysAct } from './keys'
+
+const Find = lazy(() => import('./Find').then((m) => ({ default: m.Find })))
 
 const list = [
   ['1', 'Rack'],
@@ -9,7 +11,9 @@ const list = [
   ['3', 'Weeks'],
   ['9', 'Shop'],
   ['n', 'New instrument'],
+  ['/', 'Find an instrument, a step or a product, or do something'],
   ['l', 'Log the focused or chosen work'],
+  ['u', 'Undo what was logged last, while its word stands'],
   ['w', 'Show the next working on the screen'],
   ['← →', 'On Weeks: pan; along the sittings; to the next free start of one that is moved, with shift a day'],
   ['+ −', 'On Weeks: zoom'],
@@ -17,17 +21,28 @@ const list = [
   ['Esc', 'Close what is on top'],
 ] as const
 
-/** Keys does by keyboard what the band and the buttons do, and lists how. */
+const screens: Record<string, string> = {
+  '1': '/rack',
+  '2': '/instruments',
+  '3': '/weeks',
+  '9': '/shop',
+  n: '/instruments/new',
+}
+
+/** Keys does by keyboard what the band and the buttons do, and lists how. No key acts below an open dialog. */
 export function Keys() {
-  const [open, setOpen] = useState(false)
+  const [open, setOpen] = useState<'keys' | 'find'>()
   const navigate = useNavigate()
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
-      const goTo = { '1': '/rack', '2': '/instruments', '3': '/weeks', '9': '/shop', n: '/instruments/new' }[e.key]
-      if (goTo) void navigate(goTo)
-      else if (e.key === '?') setOpen(true)
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target) || modal()) return
+      const goTo = screens[e.key]
+      if (e.key === '?') setOpen('keys')
+      else if (!keysAct()) return
+      else if (goTo) void navigate(goTo)
+      else if (e.key === '/') setOpen('find')
       else if (e.key === 'l') logButton()?.click()
+      else if (e.key === 'u') [...document.querySelectorAll<HTMLElement>('[data-undo]')].at(-1)?.click()
       else if (e.key === 'w') openWorking()
       else return
       e.preventDefault()
@@ -35,34 +50,39 @@ export function Keys() {
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
   }, [navigate])
+  const close = () => setOpen(undefined)
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-band/60" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-96 max-w-[calc(100vw-2rem)] -translate-1/2 border-t-3 border-umber bg-panel p-6"
-        >
-          <Dialog.Title className="name mb-3 text-xl">Keys</Dialog.Title>
-          <dl className="mb-4 grid grid-cols-[4rem_1fr] gap-y-2">
-            {list.map(([key, does]) => (
-              <div key={key} className="contents">
-                <dt className="font-bold">{key}</dt>
-                <dd>{does}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close asChild>
-            <Button>Close</Button>
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <>
+      <Over title="Keys" open={open === 'keys'} onOpenChange={close}>
+        <KeyList />
+      </Over>
+      <Over title="Find or do" open={open === 'find'} onOpenChange={close}>
+        <Suspense fallback={<p className="text-ink-2">One moment…</p>}>
+          <Find done={close} />
+        </Suspense>
+      </Over>
+    </>
   )
 }
 
-function typing(target: EventTarget | null) {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+function KeyList() {
+  const acting = useKeysAct()
+  return (
+    <>
+      <dl className="mb-4 grid grid-cols-[4rem_1fr] gap-y-2">
+        {list.map(([key, does]) => (
+          <div key={key} className="contents">
+            <dt className="font-bold">{key}</dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+      <label className="flex min-h-11 items-center gap-3">
+        <input type="checkbox" className="size-5" checked={acting} onChange={(e) => setKeysAct(e.target.checked)} />
+        Single keys act on this device
+      </label>
+    </>
+  )
 }
 
 /** logButton is the log button of the focused piece, else the first of the screen. */

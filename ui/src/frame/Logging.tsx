@@ -1,11 +1,13 @@
-import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Problem, type Entry, type Logged } from '../api/client'
-import { newEntry, send, setAside, type What } from '../api/outbox'
+import { drop, put, putBack, send, type What } from '../api/outbox'
+import type { Waiting } from '../api/store'
+import { useShopId, useWhoKnown } from '../api/who'
+import { toast } from '../parts/toasts'
 import { movedText } from '../parts/words'
+import { keepPlace } from './focus'
 import { LoggingContext } from './logging'
 import { Question, type Asked } from './Question'
-import { toast } from '../parts/toasts'
-import { useWhoKnown } from '../api/who'
 
 /** A second tap on the same button within so many milliseconds is the same tap. */
 const doubleTap = 700
@@ -17,51 +19,58 @@ const doubleTap = 700
  */
 export function Logging({ children }: { children: ReactNode }) {
   const person = useWhoKnown()
+  const shop = useLatest(useShopId())
   const [question, setQuestion] = useState<Asked>()
   const line = useRef(Promise.resolve())
   const last = useRef({ key: '', at: 0 })
 
-  const deliver = useCallback(async (entry: Entry) => {
-    try {
-      const sent = await send(entry)
-      if ('kept' in sent)
-        toast({
-          text: 'Kept on this device',
-          detail: 'The shop cannot be reached. It will be sent by itself, in order.',
-        })
-      else announce(entry, sent.logged)
-    } catch (error) {
-      if (error instanceof Problem && error.kind === '/problems/doubtful')
-        await new Promise<void>((answered) =>
-          setQuestion({
-            entry,
-            doubts: error.faults.map((f) => ({ code: String(f.value), message: f.message })),
-            answered,
-          }),
-        )
-      else toast({ bad: true, text: 'Not logged', detail: error instanceof Problem ? faultText(error) : String(error) })
-    }
-  }, [])
+  const deliver = useCallback(
+    async (w: Waiting) => {
+      try {
+        const sent = await send(w, await person(), shop.current)
+        if ('kept' in sent)
+          toast({
+            text: 'Kept on this device',
+            detail: 'The shop cannot take it now. It will be sent by itself, in order.',
+          })
+        else announce(w.entry, sent.logged)
+      } catch (error) {
+        if (error instanceof Problem && error.kind === '/problems/doubtful')
+          await new Promise<void>((answered) =>
+            setQuestion({
+              waiting: w,
+              doubts: error.faults.map((f) => ({ code: String(f.value), message: f.message })),
+              answered,
+            }),
+          )
+        else toast({ bad: true, text: 'Not logged', detail: faultText(error, w.entry.note !== undefined) })
+      }
+    },
+    [person, shop],
+  )
 
   const log = useCallback(
-    (what: What) => {
+    (what: What, title: string) => {
       const key = [what.kind, what.stepId, what.kind === 'done' ? '' : what.coat, what.voids, what.note].join('/')
       const now = Date.now()
       const again = last.current.key === key && now - last.current.at < doubleTap
       last.current = { key, at: now }
       if (again) return
-      const entry = newEntry(what, '')
-      setAside(entry)
-      line.current = line.current.then(async () => deliver({ ...entry, personId: await person() }))
+      keepPlace()
+      const made = put(what, title) // kept at once, whatever is under way
+      line.current = line.current
+        .then(async () => deliver(await made))
+        .catch((error: unknown) => toast({ bad: true, text: 'Not logged', detail: String(error) }))
     },
-    [deliver, person],
+    [deliver],
   )
   const value = useMemo(() => ({ log }), [log])
 
   const answer = (asked: Asked, with_?: Partial<Entry>) => {
     setQuestion(undefined)
     last.current = { key: '', at: 0 } // a tap after a question is another tap
-    const done = with_ ? deliver({ ...asked.entry, ...with_ }) : Promise.resolve()
+    const w = { ...asked.waiting, entry: { ...asked.waiting.entry, ...with_ } }
+    const done = with_ ? putBack(w).then(deliver) : drop(w.seq)
     void done.then(asked.answered)
   }
 
@@ -73,12 +82,23 @@ export function Logging({ children }: { children: ReactNode }) {
   )
 }
 
+/** useLatest is a value as it is now, for what runs later. */
+function useLatest<T>(value: T) {
+  const latest = useRef(value)
+  useEffect(() => {
+    latest.current = value
+  }, [value])
+  return latest
+}
+
 function announce(entry: Entry, logged: Logged) {
   const detail = movedText(logged.moved)
   if (entry.kind === 'void') return toast({ text: 'Struck. It is as if it had not been logged.', detail })
   toast({ text: `Logged: ${logged.title}`, detail, undoes: entry.id })
 }
 
-function faultText(problem: Problem) {
-  return problem.faults.length > 0 ? problem.faults.map((f) => f.message).join(' ') : problem.message
+function faultText(error: unknown, written: boolean) {
+  if (!(error instanceof Problem)) return String(error)
+  const why = error.faults.length > 0 ? error.faults.map((f) => f.message).join(' ') : error.message
+  return written ? `${why} What you wrote stays on this device until you let it go.` : why
 }

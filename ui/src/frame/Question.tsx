@@ -1,6 +1,7 @@
 import { AlertDialog } from 'radix-ui'
 import { useState } from 'react'
 import type { Entry } from '../api/client'
+import type { Waiting } from '../api/store'
 import { Because } from '../parts/Because'
 import { Button } from '../parts/Button'
 import { Field, inputLook } from '../parts/Field'
@@ -8,7 +9,7 @@ import { useMoment } from '../parts/zone'
 
 /** Asked is a doubtful entry, and whom to tell that it was answered. */
 export interface Asked {
-  entry: Entry
+  waiting: Waiting
   doubts: { code: string; message: string }[]
   answered: () => void
 }
@@ -28,10 +29,12 @@ export function Question({ asked, onAnswer }: { asked?: Asked; onAnswer: Answer 
               {asked?.doubts.map((d) => (
                 <p key={d.code}>{d.message}</p>
               ))}
-              <p className="text-ink-2">Nothing has been {asked?.entry.kind === 'void' ? 'struck' : 'logged'} yet.</p>
+              <p className="text-ink-2">
+                Nothing has been {asked?.waiting.entry.kind === 'void' ? 'struck' : 'logged'} yet.
+              </p>
             </div>
           </AlertDialog.Description>
-          {asked && <Answers key={asked.entry.id} asked={asked} onAnswer={onAnswer} />}
+          {asked && <Answers key={asked.waiting.entry.id} asked={asked} onAnswer={onAnswer} />}
         </AlertDialog.Content>
       </AlertDialog.Portal>
     </AlertDialog.Root>
@@ -46,14 +49,15 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
   const [because, setBecause] = useState('')
   const [since, setSince] = useState('')
   const moment = useMoment()
-  const { kind } = asked.entry
+  const { entry } = asked.waiting
+  const { kind } = entry
   const doubted = (code: string) => asked.doubts.some((d) => d.code === code)
   const purpose = doubted('on-purpose')
   const behind = kind === 'done' && doubted('out-of-order')
   const answer = (more?: Partial<Entry>) =>
     onAnswer(asked, {
-      note: because.trim() || asked.entry.note,
-      happenedAt: since ? moment(since) : asked.entry.happenedAt,
+      note: because.trim() || entry.note,
+      happenedAt: since ? moment(since) : entry.happenedAt,
       confirm: asked.doubts.map((d) => d.code),
       ...more,
     })

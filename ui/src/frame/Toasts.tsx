@@ -1,42 +1,42 @@
 import { X } from 'lucide-react'
+import { Toast } from 'radix-ui'
+import { dismiss, standsFor, useToasts } from '../parts/toasts'
 import { useLog } from './logging'
-import { dismiss, useToasts } from '../parts/toasts'
 
-/** Toasts stand at the foot of the page for ten seconds: long enough to undo. */
+/** Toasts stand at the foot of the page long enough to undo, longer while a pointer or the focus is on them. */
 export function Toasts() {
   const list = useToasts()
   const { log } = useLog()
   return (
-    <div
-      className="pointer-events-none fixed inset-x-0 bottom-16 z-40 flex flex-col items-center gap-2 px-3 md:bottom-6"
-      role="status"
-    >
+    <Toast.Provider duration={standsFor} swipeDirection="right" label="What just happened">
       {list.map((t) => (
-        <div
+        <Toast.Root
           key={t.id}
           data-toast
+          type={t.bad ? 'foreground' : 'background'}
+          onOpenChange={(open) => !open && dismiss(t.id)}
           className={`pointer-events-auto flex w-full max-w-lg items-center gap-3 border-l-4 bg-band px-4 py-2 text-band-text shadow-lg ${t.bad ? 'border-late' : 'border-ready'}`}
         >
           <div className="min-w-0 flex-1">
-            <p className="font-semibold">{t.text}</p>
-            {t.detail && <p className="text-sm opacity-90">{t.detail}</p>}
+            <Toast.Title className="font-semibold">{t.text}</Toast.Title>
+            {t.detail && <Toast.Description className="text-sm opacity-90">{t.detail}</Toast.Description>}
           </div>
           {t.undoes && (
-            <button
+            <Toast.Action
+              altText="Strike the entry in the log of its instrument"
+              data-undo
               className="min-h-11 px-3 font-bold underline underline-offset-4"
-              onClick={() => {
-                log({ kind: 'void', voids: t.undoes, caughtUp: true })
-                dismiss(t.id)
-              }}
+              onClick={() => log({ kind: 'void', voids: t.undoes, caughtUp: true }, `Undo of: ${t.text}`)}
             >
               Undo
-            </button>
+            </Toast.Action>
           )}
-          <button className="grid size-11 place-items-center" aria-label="Dismiss" onClick={() => dismiss(t.id)}>
+          <Toast.Close className="grid size-11 place-items-center" aria-label="Dismiss">
             <X className="size-5" />
-          </button>
-        </div>
+          </Toast.Close>
+        </Toast.Root>
       ))}
-    </div>
+      <Toast.Viewport className="pointer-events-none fixed inset-x-0 bottom-16 z-40 flex flex-col items-center gap-2 px-3 outline-none md:bottom-6" />
+    </Toast.Provider>
   )
 }

@@ -1,3 +1,4 @@
+import { Told } from './Told'
 import type { Outlook } from '../api/client'
 import { Figure } from './Figure'
 
@@ -10,7 +11,7 @@ export function Slack({ outlook }: { outlook: Outlook }) {
 /** LatestStart is how late the next work may begin, with its working. */
 export function LatestStart({ outlook }: { outlook: Outlook }) {
   const words = outlook.latestStart ? (
-    <span title={outlook.latestStart.full}>{outlook.latestStart.said}</span>
+    <Told more={outlook.latestStart.full}>{outlook.latestStart.said}</Told>
   ) : (
     <span className="text-late">is past</span>
   )

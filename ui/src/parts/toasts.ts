@@ -10,7 +10,8 @@ export interface Toast {
   undoes?: string
 }
 
-const standsFor = 10_000
+/** How long one stands, in milliseconds. */
+export const standsFor = 10_000
 let list: Toast[] = []
 let count = 0
 const listeners = new Set<() => void>()
@@ -27,7 +28,6 @@ export function dismiss(id: number) {
 export function toast(t: Omit<Toast, 'id'>) {
   const id = ++count
   change([...list.slice(-2), { ...t, id }])
-  window.setTimeout(() => dismiss(id), standsFor)
 }
 
 export function useToasts() {

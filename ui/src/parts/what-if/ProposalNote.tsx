@@ -2,7 +2,8 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Problem, api, type Proposal, type ProposalLine } from '../../api/client'
 import { shopNow } from '../../api/clock'
-import { queries, useProposal } from '../../api/queries'
+import { refresh } from '../../api/fresh'
+import { useProposal } from '../../api/queries'
 import { toast } from '../toasts'
 import { useWhoKnown } from '../../api/who'
 import { Button } from '../Button'
@@ -59,7 +60,7 @@ function Found({ found, close }: { found: Proposal; close: () => void }) {
     networkMode: 'always' as const,
     onSuccess: () => {
       toast({ text })
-      void queries.invalidateQueries()
+      refresh('shop')
       close()
     },
     onError: (error: Error) =>

@@ -3,7 +3,8 @@ import { X } from 'lucide-react'
 import { useState } from 'react'
 import { Problem, api, type Change, type WhatIf } from '../../api/client'
 import { shopNow } from '../../api/clock'
-import { queries, useWhatIf } from '../../api/queries'
+import { refresh } from '../../api/fresh'
+import { useWhatIf } from '../../api/queries'
 import { decisionId, dropAll, letGo, useSupposed } from '../../api/supposing'
 import { toast } from '../toasts'
 import { useWhoKnown } from '../../api/who'
@@ -116,7 +117,7 @@ function Keep({ changes, disabled }: { changes: Change[]; disabled: boolean }) {
       dropAll()
       const detail = movedText(kept.moved)
       toast({ text: `Kept: ${kept.changes.join('; ')}`, detail })
-      void queries.invalidateQueries()
+      refresh('shop', 'settings')
     },
     onError: (error) =>
       toast({

@@ -2,6 +2,7 @@ import { Link, useParams } from 'react-router'
 import { Problem, type Change, type InstrumentView, type Reference, type Wish } from '../../api/client'
 import { useInstrument, useReference, useWhatIf } from '../../api/queries'
 import { suppose, takeBack, useSupposed } from '../../api/supposing'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { PairThreads } from '../../parts/threads/PairThreads'
 import { time } from '../../parts/threads/scale'
@@ -27,7 +28,7 @@ function Full({ view, reference }: { view: InstrumentView; reference: Reference 
   return (
     <div className="px-4 pb-4">
       <header className="flex flex-wrap items-baseline gap-x-4 py-3">
-        <h1 className="name text-[28px]">Choices for {view.name}</h1>
+        <ScreenTitle tab={`Choices for ${view.name}`} />
         <Link
           to={`/instruments/${view.id}`}
           className="text-ink-2 underline decoration-ink-3 underline-offset-4 hover:text-ink"

@@ -1,5 +1,7 @@
 import { Link } from 'react-router'
+import { Told } from '../../parts/Told'
 import type { InstrumentView } from '../../api/client'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
 import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 
@@ -10,7 +12,7 @@ export function Head({ view }: { view: InstrumentView }) {
     <header className="py-3">
       <div className="flex flex-wrap items-start gap-4 sm:flex-nowrap">
         <div className="flex w-full min-w-0 flex-wrap items-baseline gap-x-5 gap-y-1">
-          <h1 className="name text-[28px]">{view.name}</h1>
+          <ScreenTitle tab={view.name} />
           {view.serial && <Fact label="serial">{view.serial}</Fact>}
           <Fact label="promised">{outlook.promise.said}</Fact>
           {view.show && (
@@ -25,7 +27,7 @@ export function Head({ view }: { view: InstrumentView }) {
             </Fact>
           )}
           <Fact label={outlook.finished ? 'finished' : 'ready'}>
-            <span title={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>{outlook.finishDay}</span>
+            <Told more={`${outlook.finish?.full ?? ''}. ${outlook.because}`}>{outlook.finishDay}</Told>
           </Fact>
           {!outlook.finished && (
             <>

@@ -1,3 +1,4 @@
+import { Told } from '../../parts/Told'
 import type { PromiseMove } from '../../api/client'
 
 /** HistoryPanel is what moved the day on which the instrument is ready, newest first. */
@@ -16,7 +17,7 @@ export function HistoryPanel({ moves }: { moves: PromiseMove[] }) {
               <span className="text-ink-2">{move.after}</span>
             </p>
             <p className="text-[13px] text-ink-2">
-              <span title={move.at.full}>{move.at.said}</span>: {move.cause}
+              <Told more={move.at.full}>{move.at.said}</Told>: {move.cause}
             </p>
           </li>
         ))}

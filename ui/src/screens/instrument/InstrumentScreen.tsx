@@ -1,8 +1,10 @@
 import { useEffect, useRef } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import type { EventRef, InstrumentView } from '../../api/client'
-import { useInstrument } from '../../api/queries'
+import type { EventRef, InstrumentView, Sheet } from '../../api/client'
+import { useConnection } from '../../api/connection'
+import { queries, useInstrument } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
 import { Head } from './Head'
 import { HistoryPanel } from './HistoryPanel'
@@ -15,7 +17,26 @@ import { StepList } from './StepList'
 export function InstrumentScreen() {
   const { id = '' } = useParams()
   const instrument = useInstrument(id)
+  const kept = useKeptSheet(instrument.isPending || instrument.isError)
+  if (kept && instrument.data === undefined)
+    return (
+      <div className="mx-auto max-w-2xl space-y-3 p-4">
+        <ScreenTitle tab={`${kept.name} ${kept.piece}`} />
+        <p className="text-ink-2">
+          This sheet is from this device. The rest of the instrument comes when the shop can be reached.
+        </p>
+        <SheetPanel event={kept.event} />
+      </div>
+    )
   return <Asking query={instrument}>{(view) => <Full key={view.id} view={view} />}</Asking>
+}
+
+/** useKeptSheet is the sheet that the address names, as this device has it, while the shop cannot be reached. */
+function useKeptSheet(wanted: boolean) {
+  const [params] = useSearchParams()
+  const away = useConnection() !== 'ok'
+  if (!wanted || !away) return undefined
+  return queries.getQueryData<Sheet>(['sheet', params.get('step'), Number(params.get('coat'))])
 }
 
 function Full({ view }: { view: InstrumentView }) {

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Told } from '../../parts/Told'
 import type { LogLine } from '../../api/client'
 import { forget, keep, readKept } from '../../api/kept'
 import { useLog } from '../../frame/logging'
@@ -49,9 +50,9 @@ function Line({ line }: { line: LogLine }) {
       <p className={`font-semibold ${line.struck ? 'text-ink-3 line-through' : ''}`}>{line.title}</p>
       {line.note && <p className={line.struck ? 'text-ink-3 line-through' : ''}>“{line.note}”</p>}
       <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-ink-2">
-        <span title={line.happened.full}>
+        <Told more={line.happened.full}>
           {line.happened.said}, {line.by}
-        </span>
+        </Told>
         {line.plannedGap && line.plannedGap !== 'as planned' && !line.struck && <span>{line.plannedGap}</span>}
         {line.flags.map((f) => (
           <span key={f} className="rounded-sm bg-closing-fill px-1.5 font-semibold text-closing">
@@ -62,7 +63,7 @@ function Line({ line }: { line: LogLine }) {
           <button
             className="ml-auto min-h-8 underline underline-offset-4 hover:text-ink"
             aria-label={`Strike: ${line.title}, ${line.happened.said}`}
-            onClick={() => log({ kind: 'void', voids: line.id })}
+            onClick={() => log({ kind: 'void', voids: line.id }, `Strike: ${line.title}`)}
           >
             strike
           </button>
@@ -81,7 +82,7 @@ function AddNote({ instrumentId }: { instrumentId: string }) {
       className="mb-3 flex gap-2"
       onSubmit={(e) => {
         e.preventDefault()
-        log({ kind: 'note', instrumentId, note: text })
+        log({ kind: 'note', instrumentId, note: text }, 'A note')
         setText('')
         forget(key)
       }}

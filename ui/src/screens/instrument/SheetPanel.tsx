@@ -1,3 +1,4 @@
+import { Told } from '../../parts/Told'
 import type { EventRef, Sheet } from '../../api/client'
 import { useSheet } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
@@ -34,7 +35,11 @@ function Full({ sheet }: { sheet: Sheet }) {
         {sheet.title}
       </h2>
       <div className={`my-3 px-3 py-2 ${tones[sheet.state]}`} data-because>
-        {!sheet.done && <b title={sheet.start?.full}>{sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'} </b>}
+        {!sheet.done && (
+          <Told more={sheet.start?.full} className="font-bold">
+            {sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'}
+          </Told>
+        )}{' '}
         {sheet.because}
         {sheet.window && <> {sheet.window}</>}
         {sheet.wait && (

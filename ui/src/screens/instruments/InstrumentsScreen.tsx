@@ -1,6 +1,8 @@
 import { Link } from 'react-router'
+import { Told } from '../../parts/Told'
 import type { InstrumentLine } from '../../api/client'
 import { useInstruments } from '../../api/queries'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { Outline } from '../../parts/Outline'
 import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
@@ -21,7 +23,7 @@ export function InstrumentsScreen() {
   return (
     <div className="px-4 pb-4">
       <header className="flex items-center gap-4 py-3">
-        <h1 className="name text-[28px]">Instruments</h1>
+        <ScreenTitle tab="Instruments" />
         <Link
           to="/instruments/new"
           className="ml-auto inline-flex min-h-11 items-center rounded-sm border border-line bg-band px-5 font-semibold text-band-text hover:bg-band-on"
@@ -74,7 +76,10 @@ function Line({ line }: { line: InstrumentLine }) {
             promised <b>{outlook.promise.said}</b>
           </span>
           <span>
-            {outlook.finished ? 'finished' : 'ready'} <b title={outlook.because}>{outlook.finishDay}</b>
+            {outlook.finished ? 'finished' : 'ready'}{' '}
+            <Told more={outlook.because} className="font-bold">
+              {outlook.finishDay}
+            </Told>
           </span>
           {!outlook.finished && (
             <>

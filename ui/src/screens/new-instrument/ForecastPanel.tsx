@@ -3,6 +3,7 @@ import type { Forecast, NewInstrument, PieceView, Problem, Wish } from '../../ap
 import { KindMark } from '../../parts/BeadMark'
 import { LatestStart, Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
+import { Told } from '../../parts/Told'
 import { Threads } from '../../parts/threads/Threads'
 import { Schools } from './Schools'
 
@@ -110,9 +111,9 @@ function Steps({ piece }: { piece: PieceView }) {
               {step.title}
               {step.coats > 1 && <span className="text-ink-2"> × {step.coats}</span>}
             </span>
-            <span className="text-sm text-ink-2" title={step.start?.full}>
+            <Told more={step.start?.full} className="text-sm text-ink-2">
               {step.when}
-            </span>
+            </Told>
           </li>
         ))}
       </ol>

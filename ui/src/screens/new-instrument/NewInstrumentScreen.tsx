@@ -2,7 +2,9 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Problem, api, type Reference } from '../../api/client'
-import { queries, useReference } from '../../api/queries'
+import { refresh } from '../../api/fresh'
+import { useReference } from '../../api/queries'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { toast } from '../../parts/toasts'
 import { Asking } from '../../parts/Asking'
 import { forgetDraft, toRequest, useDraft } from './draft'
@@ -36,7 +38,7 @@ function Full({ reference }: { reference: Reference }) {
     try {
       const kept = await api.keep(toRequest(draft))
       forgetDraft()
-      await queries.invalidateQueries()
+      refresh('shop')
       toast({ text: `${kept.name} is planned`, detail: `Ready ${kept.outlook.finishDay}.` })
       await navigate(`/instruments/${kept.id}`)
     } catch (error) {
@@ -51,7 +53,7 @@ function Full({ reference }: { reference: Reference }) {
   return (
     <div className="px-4 pb-4">
       <header className="flex flex-wrap items-baseline gap-x-4 py-3">
-        <h1 className="name text-[28px]">New instrument</h1>
+        <ScreenTitle tab="New instrument" />
         <p className="text-ink-2">Nothing is saved in the shop until you keep it.</p>
       </header>
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">

@@ -1,8 +1,11 @@
 import { Link } from 'react-router'
+import { Told } from '../../parts/Told'
 import type { Rack, Sitting } from '../../api/client'
+import { useWaiting } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { KindMark } from '../../parts/BeadMark'
 import { Button } from '../../parts/Button'
+import { NotSent } from '../../parts/NotSent'
 
 const colours = {
   ready: 'text-ready',
@@ -41,6 +44,7 @@ export function NextForHands({ rack }: { rack: Rack }) {
 
 function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
   const { log } = useLog()
+  const waiting = useWaiting(sitting.event.stepId, sitting.event.coat)
   const key = `${sitting.event.stepId}/${sitting.event.coat}`
   const label = `${sitting.logLabel}: ${sitting.title}, ${sitting.name} ${sitting.piece}`
   return (
@@ -49,9 +53,9 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
       className="grid grid-cols-[24px_1fr_auto] items-center gap-x-3 border-t border-line py-1.5 md:grid-cols-[24px_108px_1fr_auto] lg:grid-cols-[24px_108px_1fr_auto_auto]"
     >
       <KindMark kind={sitting.kind} method={sitting.method} className={`size-6 ${colours[sitting.state]}`} />
-      <span className={`text-[15px] font-bold ${colours[sitting.state]}`} title={sitting.start.full}>
+      <Told more={sitting.start.full} className={`text-[15px] font-bold ${colours[sitting.state]}`}>
         {sitting.when}
-      </span>
+      </Told>
       <div className="order-last col-span-3 min-w-0 md:order-none md:col-span-1">
         <Link
           to={`/instruments/${sitting.instrumentId}?step=${sitting.event.stepId}&coat=${sitting.event.coat}`}
@@ -67,13 +71,19 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
         {sitting.place}
       </span>
       <span className="text-right md:min-w-[124px]">
-        {sitting.canLog && (
+        {waiting && <NotSent />}
+        {sitting.canLog && !waiting && (
           <Button
             look={loud ? 'loud' : 'plain'}
             className="w-full"
             data-log={key}
             aria-label={label}
-            onClick={() => log({ kind: 'done', stepId: sitting.event.stepId, coat: sitting.event.coat })}
+            onClick={() =>
+              log(
+                { kind: 'done', stepId: sitting.event.stepId, coat: sitting.event.coat },
+                `${sitting.title}, ${sitting.name} ${sitting.piece}`,
+              )
+            }
           >
             {sitting.logLabel}
           </Button>

@@ -3,6 +3,7 @@ import type { Rack } from '../../api/client'
 import { Figure } from '../../parts/Figure'
 import { Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
+import { Told } from '../../parts/Told'
 
 /** Promises are the running instruments, the one nearest to being broken first. */
 export function Promises({ promises }: { promises: Rack['promises'] }) {
@@ -15,11 +16,13 @@ export function Promises({ promises }: { promises: Rack['promises'] }) {
         {promises.map(({ instrumentId, name, outlook }) => (
           <li key={instrumentId} className="border-t border-line">
             <div className="relative grid min-h-11 grid-cols-[1fr_auto_auto] items-center gap-x-3 py-1 hover:bg-raised">
-              <span title={outlook.because}>
+              <span>
                 <Link to={`/instruments/${instrumentId}`} className="font-semibold after:absolute after:inset-0">
                   {name}
                 </Link>{' '}
-                <span className="text-sm text-ink-2">{outlook.promise.said}</span>
+                <Told more={outlook.because} className="text-sm text-ink-2">
+                  {outlook.promise.said}
+                </Told>
               </span>
               <span className="relative z-10 text-sm" data-chance>
                 {outlook.chance && <Figure working={outlook.chance.working}>{outlook.chance.percent} %</Figure>}

@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { Rack } from '../../api/client'
 import { useRack } from '../../api/queries'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 import { ProposalNote } from '../../parts/what-if/ProposalNote'
@@ -45,7 +46,7 @@ function Head({ rack }: { rack: Rack }) {
   const pieces = rack.tags.length
   return (
     <header className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
-      <h1 className="name text-[28px]">Rack</h1>
+      <ScreenTitle tab="Rack" />
       <p className="text-ink-2">
         {rack.today}, {rack.open} · {pieces} {pieces === 1 ? 'piece hangs' : 'pieces hang'} · {rack.workLeft} of work
         left today
@@ -73,7 +74,7 @@ function Empty({ rack }: { rack: Rack }) {
   return (
     <div className="px-4">
       <header className="flex items-center gap-4 py-3">
-        <h1 className="name text-[28px]">Rack</h1>
+        <ScreenTitle tab="Rack" />
         <p className="text-ink-2">
           {rack.today}, {rack.open}
         </p>

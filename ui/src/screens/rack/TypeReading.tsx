@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Problem, api, type RoomNow } from '../../api/client'
 import { keep, readKept } from '../../api/kept'
-import { queries } from '../../api/queries'
+import { refresh } from '../../api/fresh'
 import { toast } from '../../parts/toasts'
 import { useWhoKnown } from '../../api/who'
 import { Button } from '../../parts/Button'
@@ -29,7 +29,7 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
       keep(kept, empty)
       const detail = movedText(moved)
       toast({ text: 'Reading kept', detail })
-      void queries.invalidateQueries()
+      refresh('shop', 'settings')
       done()
     },
   })

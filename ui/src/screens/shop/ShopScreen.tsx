@@ -1,4 +1,5 @@
 import { useReference, useShop } from '../../api/queries'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { DaysPanel } from './DaysPanel'
 import { HoursPanel } from './HoursPanel'
@@ -12,7 +13,7 @@ export function ShopScreen() {
   return (
     <div className="px-4 pb-4">
       <header className="flex flex-wrap items-baseline gap-x-4 py-3">
-        <h1 className="name text-[28px]">Shop</h1>
+        <ScreenTitle tab="Shop" />
         <p className="text-ink-2">
           What is changed here holds from now on; what happened keeps the settings it happened under.
         </p>

@@ -2,7 +2,8 @@ import { useMutation } from '@tanstack/react-query'
 import { useDeferredValue, useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
 import { Problem, api, type Change } from '../../api/client'
-import { queries, useWhatIf } from '../../api/queries'
+import { refresh } from '../../api/fresh'
+import { useWhatIf } from '../../api/queries'
 import { toast } from '../../parts/toasts'
 import { useWhoKnown } from '../../api/who'
 import { movedText } from '../../parts/words'
@@ -20,7 +21,7 @@ export function useChange(change: Change | undefined, onKept: () => void) {
     onSuccess: (kept) => {
       const detail = movedText(kept.moved)
       toast({ text: `Kept: ${kept.changes.join('; ')}`, detail })
-      void queries.invalidateQueries()
+      refresh('shop', 'settings')
       onKept()
     },
   })

@@ -2,6 +2,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useReference } from '../../api/queries'
+import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { Button } from '../../parts/Button'
 import { time } from '../../parts/threads/scale'
@@ -57,7 +58,7 @@ function FromToday({ now }: { now: number }) {
 function Head({ view }: { view: TimeView }) {
   return (
     <header className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
-      <h1 className="name text-[28px]">Weeks</h1>
+      <ScreenTitle tab="Weeks" />
       <div className="flex items-center gap-1" role="group" aria-label="How many weeks">
         {[2, 6, 12].map((weeks) => (
           <button

@@ -1,0 +1,158 @@
+package e2e
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	protocol "github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/shop"
+)
+
+func TestTwentyTabsShareOneStream(t *testing.T) {
+	r := room(t)
+	first := open(t, r.URL, "/rack")
+	tabs := []*page{first}
+	for range 19 {
+		tabs = append(tabs, tabOf(first, "/rack"))
+	}
+	turns := func(which string) int {
+		return told[int](first, `navigator.locks.query().then((q) => q.`+which+`.filter((l) => l.name === 'umberfrost-live').length)`)
+	}
+	assert.Equal(t, 1, turns("held"), "a browser opens few connections, and each stream would hold one")
+	assert.Equal(t, 19, turns("pending"))
+	last := tabs[len(tabs)-1]
+	last.see("[data-log]", "Log done")
+	last.click("[data-log]", "Log done")
+	last.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
+	tabs[7].see("[data-tag='Whimbrel body']", "Buff")
+
+	first.visit("/instruments") // who held the stream has passed it on
+	reference := get[shop.Reference](t, r.URL+"/api/reference")
+	left := tabs[7]
+	left.visit("/shop")
+	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Wren"}}}, 201)
+	left.see("[data-people]", "Wren")
+}
+
+func TestThePageOpensWithoutItsServer(t *testing.T) {
+	r := room(t)
+	before := entries(t, r.URL)
+	p := open(t, r.URL, "/rack")
+	told[bool](p, `navigator.serviceWorker.ready.then(() => true)`)
+	p.see("[data-log]", "Log done")
+	require.Eventually(t, func() bool { return p.kept("kept") > 0 }, patience, 100*time.Millisecond, "the bench should be kept")
+	require.NoError(t, r.Stop())
+
+	p.visit("/rack")
+	p.see("[data-connection=network]", "The rack is as it was")
+	p.see("[data-tag='Whimbrel body']", "Level for gloss")
+	p.click("[data-log]", "Log done")
+	p.see("[data-toast]", "Kept on this device")
+	p.see("[data-not-sent]", "not sent yet")
+	other := tabOf(p, "/rack")
+	other.see("[data-connection]", "One log entry is kept here")
+	other.click("[data-log]", "")
+	other.see("[data-connection]", "2 log entries are kept here")
+	p.see("[data-connection]", "2 log entries are kept here")
+	p.click("[data-tag='Whimbrel body']", "")
+	p.see("[data-sheet]", "Level for gloss")
+	p.see("[data-not-sent]", "not sent yet")
+
+	require.NoError(t, r.Start(context.Background()))
+	p.gone("[data-connection]", "")
+	p.empty()
+	assert.Equal(t, before+2, entries(t, r.URL), "exactly once")
+	p.see("[data-logbook] li", "sent later")
+}
+
+// failing answers the first two posts of a log entry with a fault of the server.
+const failing = `{
+	const real = window.fetch
+	let left = 2
+	window.fetch = async (...a) => {
+		if (String(a[0]?.url ?? a[0]).endsWith('/api/log') && left-- > 0)
+			return new Response('{"status":500,"title":"broken"}', {status: 500, headers: {'content-type': 'application/problem+json'}})
+		return real(...a)
+	}
+}`
+
+func TestAFaultOfTheServerLosesNoText(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments")
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: failing})
+	require.NoError(t, err)
+	p.visit("/instruments")
+	p.click("[data-instrument='Avocet'] a", "")
+	p.see("[data-logbook]", "Log")
+	ask[bool](p, `(() => {
+		const field = document.querySelector('[data-logbook] input')
+		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, 'a knot near the heel')
+		field.dispatchEvent(new Event('input', {bubbles: true})); return true })()`)
+	p.click("[data-logbook] button", "Add")
+	p.see("[data-toast]", "Kept on this device")
+	p.see("[data-connection]", "One log entry is kept here")
+	p.see("[data-logbook] li", "a knot near the heel")
+	p.gone("[data-connection]", "")
+}
+
+func TestNoKeyActsBelowADialog(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/rack")
+	before := entries(t, r.URL)
+	p.see("[data-log]", "Log done")
+	p.press("?")
+	p.see("[role=dialog]", "Single keys act on this device")
+	p.press("l2")
+	p.gone("[data-toast]", "")
+	p.see("[role=dialog]", "Keys")
+	assert.Equal(t, "Rack · Umberfrost", ask[string](p, `document.title`))
+	p.click("[role=dialog] input", "")
+	p.press("\x1b")
+	p.gone("[role=dialog]", "")
+	p.press("l2")
+	p.gone("[data-toast]", "")
+	assert.Equal(t, "Rack · Umberfrost", ask[string](p, `document.title`), "they are turned off on this device")
+	assert.Equal(t, before, entries(t, r.URL))
+	p.visit("/rack")
+	p.press("?")
+	p.click("[role=dialog] input", "")
+	p.press("\x1b")
+	p.gone("[role=dialog]", "")
+	p.press("2")
+	p.see("h1", "Instruments")
+	assert.Equal(t, "Instruments · Umberfrost", ask[string](p, `document.title`))
+}
+
+func TestFoundByAFewLetters(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/rack")
+	p.see("[data-log]", "Log done")
+	p.press("/")
+	p.see("[role=dialog]", "Find or do")
+	p.until(`document.activeElement?.tagName === 'INPUT'`, "one types at once")
+	p.press("godw")
+	p.see("[cmdk-item][data-selected=true]", "Godwit")
+	p.press("\r")
+	p.see("h1", "Godwit")
+	p.gone("[role=dialog]", "")
+}
+
+func TestTheFocusStaysWithTheWork(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/rack")
+	p.see("[data-log]", "Log done")
+	p.click("[data-log]", "Log done")
+	p.see("[data-toast]", "Logged")
+	p.see("[data-tag='Whimbrel body']", "Buff")
+	p.until(`document.activeElement?.matches('[data-log]')`, "what is next should have the focus")
+	p.press("u")
+	p.see("[data-toast]", "Struck")
+	p.press("2")
+	p.see("h1", "Instruments")
+	p.until(`document.activeElement?.id === 'screen'`, "a new screen begins at its head")
+}

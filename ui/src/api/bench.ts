@@ -1,0 +1,74 @@
+import { useSyncExternalStore } from 'react'
+import { api, type Bench, type Reference } from './client'
+import { shopNow } from './clock'
+import { onConnection } from './connection'
+import { queries } from './queries'
+import { keepLarge, readLarge } from './store'
+
+/** What the device keeps to go on with when the shop cannot be reached, and when it was so. */
+interface Kept {
+  bench: Bench
+  reference: Reference
+  at: string
+}
+
+const name = 'bench'
+const keptEvery = 60_000
+
+let shownSince: string | undefined
+const listeners = new Set<() => void>()
+
+/** useShownSince is when what is on screen was so, where it comes from this device and not from the shop. */
+export function useShownSince() {
+  return useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell)
+      return () => listeners.delete(tell)
+    },
+    () => shownSince,
+  )
+}
+
+/** startBench keeps the rack with its sheets on this device, once a minute over all tabs, and shows them while the shop cannot be reached. */
+export function startBench() {
+  const once = () => {
+    if (navigator.locks) void navigator.locks.request(name, { ifAvailable: true }, (l) => (l ? take() : undefined))
+    else void take()
+  }
+  window.setTimeout(once, 2000) // after the first screen has come
+  window.setInterval(once, keptEvery)
+  onConnection((now) => {
+    if (now === 'ok') since(undefined)
+    else void show()
+  })
+}
+
+async function take() {
+  const known = await readLarge<Kept>(name)
+  if (known && Math.abs(shopNow().getTime() - new Date(known.at).getTime()) < keptEvery / 2) return
+  try {
+    const [bench, reference] = await Promise.all([api.bench(), api.reference()])
+    await keepLarge(name, { bench, reference, at: bench.rack.now.at } satisfies Kept)
+  } catch {
+    // What was kept before stands.
+  }
+}
+
+async function show() {
+  const kept = await readLarge<Kept>(name)
+  if (!kept) return
+  if (queries.getQueryData(['rack']) === undefined) {
+    queries.setQueryData(['rack'], kept.bench.rack)
+    since(kept.at)
+  }
+  if (queries.getQueryData(['reference']) === undefined) queries.setQueryData(['reference'], kept.reference)
+  for (const sheet of kept.bench.sheets) {
+    const key = ['sheet', sheet.event.stepId, sheet.event.coat]
+    if (queries.getQueryData(key) === undefined) queries.setQueryData(key, sheet)
+  }
+}
+
+function since(at: string | undefined) {
+  shownSince = at
+  listeners.forEach((tell) => tell())
+}
