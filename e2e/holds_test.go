@@ -156,3 +156,52 @@ func TestTheFocusStaysWithTheWork(t *testing.T) {
 	p.see("h1", "Instruments")
 	p.until(`document.activeElement?.id === 'screen'`, "a new screen begins at its head")
 }
+
+func TestKeepIsInReachOnAPhone(t *testing.T) {
+	r := room(t)
+	p := openSized(t, r.URL, "/instruments/new", 390, 844)
+	p.see("form", "Keep this instrument")
+	bar := ask[[]float64](p, `(() => {
+		const keep = [...document.querySelectorAll('form button')].find((b) => b.innerText.startsWith('Keep')).getBoundingClientRect()
+		return [keep.top, keep.bottom, document.querySelector('nav').getBoundingClientRect().top]
+	})()`)
+	assert.Less(t, bar[1], bar[2]+0.5, "above the band of screens, without scrolling")
+	assert.GreaterOrEqual(t, bar[0], 0.0)
+	p.click("form button", "Keep this instrument")
+	p.until(`document.activeElement?.getAttribute('aria-invalid') === 'true'`, "the nearest fault should have the focus")
+	p.fill("Name", "Redshank")
+	p.fill("Promised day", "2026-05-29")
+	p.see("[data-ready]", "Ready ")
+}
+
+// On the narrowest phone nothing runs out of the page, and what is pressed at the bench is large enough.
+func TestTheNarrowestPhone(t *testing.T) {
+	r := room(t)
+	p := openSized(t, r.URL, "/rack", 320, 640)
+	for path, there := range map[string]string{"/rack": "[data-tag]", "/instruments": "[data-instrument]", "/weeks": "[data-threads]",
+		"/shop": "[data-people]", "/instruments/new": "form", "/instruments/" + fetchID(t, r.URL, "Avocet"): "[data-sheet] h2"} {
+		p.visit(path)
+		p.see(there, "")
+		if ask[int](p, `document.documentElement.scrollWidth`) > 320 {
+			assert.Fail(t, "wider than the page", "%s: %s", path, ask[[]string](p, `[...document.querySelectorAll('main *, nav *')]
+				.filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && !e.closest('.overflow-x-auto, .overflow-hidden, svg svg'))
+				.map((e) => e.outerHTML.slice(0, 140)).slice(-6)`))
+		}
+		for _, small := range ask[[]string](p, `[...document.querySelectorAll('[data-log], [data-undo], nav a, nav button')]
+			.filter((b) => b.offsetHeight > 0 && (b.offsetHeight < 44 || b.offsetWidth < 44)).map((b) => b.outerHTML.slice(0, 120))`) {
+			assert.Fail(t, "smaller than 44 px", "%s: %s", path, small)
+		}
+	}
+}
+
+// fetchID is the id of an instrument of the room.
+func fetchID(t *testing.T, url, name string) string {
+	t.Helper()
+	for _, line := range get[[]shop.InstrumentLine](t, url+"/api/instruments") {
+		if line.Name == name {
+			return line.ID.String()
+		}
+	}
+	require.Fail(t, "there is no "+name)
+	return ""
+}

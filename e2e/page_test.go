@@ -164,7 +164,7 @@ func (p *page) kept(store string) int {
 		const opening = indexedDB.open('umberfrost')
 		opening.onerror = () => fail(opening.error)
 		opening.onsuccess = () => {
-			const counting = opening.result.transaction('` + store + `').objectStore('` + store + `').count()
+			const counting = opening.result.transaction('`+store+`').objectStore('`+store+`').count()
 			counting.onsuccess = () => { opening.result.close(); tell(counting.result) }
 		}
 	})`)

@@ -22,7 +22,7 @@ export function InstrumentsScreen() {
   const instruments = useInstruments()
   return (
     <div className="px-4 pb-4">
-      <header className="flex items-center gap-4 py-3">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
         <ScreenTitle tab="Instruments" />
         <Link
           to="/instruments/new"
@@ -38,7 +38,7 @@ export function InstrumentsScreen() {
 
 function List({ lines }: { lines: InstrumentLine[] }) {
   return (
-    <ul className="grid gap-3 xl:grid-cols-2">
+    <ul className="grid grid-cols-[minmax(0,1fr)] gap-3 xl:grid-cols-2">
       {lines.map((line) => (
         <li key={line.id}>
           <Line line={line} />

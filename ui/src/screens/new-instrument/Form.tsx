@@ -9,11 +9,18 @@ import { Text } from './Select'
 import { WholeFields } from './WholeFields'
 import { shown, type FormProps } from './fields'
 
-type Props = FormProps & { roles: Forecast['roles']; keeping: boolean; onKeep: () => void; onStartOver: () => void }
+type Props = FormProps & {
+  roles: Forecast['roles']
+  keeping: boolean
+  /** When it would be ready, in a few words. */
+  ready?: string
+  onKeep: () => void
+  onStartOver: () => void
+}
 
 /** Form is everything a person chooses for a new job. */
 export function Form(props: Props) {
-  const { reference, draft, change, roles, keeping, onKeep, onStartOver } = props
+  const { reference, draft, change, roles, keeping, ready, onKeep, onStartOver } = props
   const fault = shown(props)
   return (
     <form
@@ -61,7 +68,12 @@ export function Form(props: Props) {
       <WholeFields {...props} />
       <Arrivals {...props} />
       <Materials {...props} roles={roles} />
-      <div className="sticky bottom-0 -mx-4 -mb-4 flex flex-wrap items-center gap-3 border-t border-line bg-panel p-4">
+      <div className="sticky bottom-14 z-10 -mx-4 -mb-4 flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-panel px-4 py-3 md:bottom-0">
+        {ready && (
+          <p className="w-full text-sm font-semibold lg:sr-only" data-ready>
+            {ready}
+          </p>
+        )}
         <Button type="submit" look="loud" disabled={keeping}>
           {keeping ? 'Keeping…' : 'Keep this instrument'}
         </Button>

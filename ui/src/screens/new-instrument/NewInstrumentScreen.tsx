@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Problem, api, type Reference } from '../../api/client'
+import { Problem, api, type Forecast, type Reference } from '../../api/client'
 import { refresh } from '../../api/fresh'
 import { useReference } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
@@ -33,7 +33,10 @@ function Full({ reference }: { reference: Reference }) {
 
   const keepIt = async () => {
     setTried(true)
-    if (problem && !problem.away) return
+    if (problem && !problem.away) {
+      window.setTimeout(showFault)
+      return
+    }
     setKeeping(true)
     try {
       const kept = await api.keep(toRequest(draft))
@@ -66,6 +69,7 @@ function Full({ reference }: { reference: Reference }) {
           problem={problem}
           tried={tried}
           keeping={keeping}
+          ready={forecast.data && readyText(forecast.data)}
           onKeep={() => void keepIt()}
           onStartOver={start}
         />
@@ -80,6 +84,18 @@ function Full({ reference }: { reference: Reference }) {
     </div>
   )
 }
+
+/** showFault brings the nearest fault of the form under somebody's eyes. */
+function showFault() {
+  const field = document.querySelector<HTMLElement>('form [aria-invalid=true]')
+  field?.scrollIntoView({ block: 'center' })
+  field?.focus({ preventScroll: true })
+}
+
+const readyText = ({ outlook }: Forecast) =>
+  outlook.impossible
+    ? `It cannot be placed: ${outlook.impossible}`
+    : `Ready ${outlook.finishDay}${outlook.late ? ', late' : ''}`
 
 /** useSettled follows a value once it has stood still for a moment. */
 function useSettled(value: string, ms: number) {

@@ -21,7 +21,7 @@ export function RegionDrawing({ kind, outline, colourOf, chosen, onChoose }: Pro
       <Part name="shaft" path="M20 20H28V68H20Z" {...{ colourOf, chosen, onChoose }} />
     </svg>
   ) : (
-    <svg viewBox="0 0 104 82" className="h-[8.5rem] shrink-0" aria-hidden="true">
+    <svg viewBox="0 0 104 82" className="h-[8.5rem] shrink-0 max-[359px]:h-24" aria-hidden="true">
       <Side path={shapeOf(outline)} face="top" {...{ colourOf, chosen, onChoose }} />
       <g transform="translate(104 0) scale(-1 1)">
         <Side path={shapeOf(outline)} face="back" {...{ colourOf, chosen, onChoose }} />

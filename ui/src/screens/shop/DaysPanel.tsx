@@ -45,7 +45,10 @@ export function DaysPanel({ view, today }: { view: ShopView; today: string }) {
           </li>
         ))}
       </ul>
-      <form className="grid gap-3 border-t border-line pt-3 sm:grid-cols-2" onSubmit={(e) => e.preventDefault()}>
+      <form
+        className="grid grid-cols-[minmax(0,1fr)] gap-3 border-t border-line pt-3 sm:grid-cols-2"
+        onSubmit={(e) => e.preventDefault()}
+      >
         <Choice
           label="What"
           value={placeId}
@@ -53,7 +56,7 @@ export function DaysPanel({ view, today }: { view: ShopView; today: string }) {
           onChange={setPlace}
         />
         <Entry label="Day" type="date" min={today} value={date} onChange={setDate} />
-        <div className="flex gap-3 sm:col-span-2 sm:justify-end">
+        <div className="flex flex-wrap gap-3 sm:col-span-2 sm:justify-end">
           <Button disabled={!date} onClick={() => add(true)}>
             Open that day
           </Button>

@@ -20,8 +20,8 @@ export function ShopScreen() {
       </header>
       <Asking query={shop}>
         {(view) => (
-          <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
-            <div className="grid gap-4">
+          <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+            <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
               <HoursPanel view={view} />
               <DaysPanel view={view} today={today} />
               <PeoplePanel view={view} />
