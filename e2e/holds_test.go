@@ -205,3 +205,32 @@ func fetchID(t *testing.T, url, name string) string {
 	require.Fail(t, "there is no "+name)
 	return ""
 }
+
+func TestWhatWasStruckIsLoggedAgainAtItsOwnTime(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/rack")
+	p.see("[data-log]", "Log done")
+	p.click("[data-log]", "Log done")
+	p.see("[data-toast]", "Logged: Level for gloss")
+	p.click("[data-toast] button", "Undo")
+	p.see("[data-toast]", "Struck")
+	p.click("[data-toast] button", "Log it again")
+	p.see("[data-tag='Whimbrel body']", "Buff")
+
+	p.visit("/instruments/" + fetchID(t, r.URL, "Avocet"))
+	p.see("[data-logbook] li", "Tape the fretboard")
+	before := get[shop.InstrumentView](t, p.url+"/api/instruments/"+fetchID(t, r.URL, "Avocet")).Log
+	first := before[0]
+	p.click("[data-logbook] li:first-of-type button", "strike")
+	p.see("[data-toast]", "Struck")
+	p.click("[data-logbook] li button", "log again")
+	p.see("[data-toast]", "Logged")
+	after := get[shop.InstrumentView](t, p.url+"/api/instruments/"+fetchID(t, r.URL, "Avocet")).Log
+	again := 0
+	for _, l := range after {
+		if l.Title == first.Title && l.Happened.At.Equal(first.Happened.At) && !l.Struck {
+			again++
+		}
+	}
+	assert.Equal(t, 1, again, "%s stands again, at %s", first.Title, first.Happened.Full)
+}

@@ -130,6 +130,9 @@ type LogLine struct {
 	Flags      []string      `json:"flags" doc:"what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late"`
 	Struck     bool          `json:"struck" doc:"voided by a later entry"`
 	CanStrike  bool          `json:"canStrike"`
+	CanRestore bool          `json:"canRestore" doc:"it is struck, and logging it again at its own time would let it stand"`
+	Event      *EventRef     `json:"event,omitempty"`
+	Minutes    *int          `json:"minutes,omitempty"`
 	PlannedGap string        `json:"plannedGap,omitempty" doc:"2 h later than planned"`
 }
 
@@ -332,7 +335,14 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt),
 		Recorded: m.moment(row.RecordedAt),
 		Note:     row.Note, Flags: row.Flags, Struck: row.VoidedBy != nil}
-	line.CanStrike = !line.Struck && row.Kind != job.Void
+	line.CanStrike, line.Minutes = !line.Struck && row.Kind != job.Void, row.Minutes
+	if event := row.Event(); event.Coat > 0 {
+		shown := ref(event)
+		line.Event = &shown
+		_, stands := m.facts[event]
+		line.CanRestore = line.Struck && row.Completes() && !stands
+	}
+	line.CanRestore = line.CanRestore || (line.Struck && row.Kind == job.Note)
 	if line.Flags == nil {
 		line.Flags = []string{}
 	}

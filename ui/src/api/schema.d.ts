@@ -859,7 +859,10 @@ export interface components {
         };
         LogLine: {
             by: string;
+            /** @description it is struck, and logging it again at its own time would let it stand */
+            canRestore: boolean;
             canStrike: boolean;
+            event?: components["schemas"]["EventRef"];
             /** @description what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late */
             flags: string[];
             happened: components["schemas"]["Moment"];
@@ -867,6 +870,8 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
+            /** Format: int64 */
+            minutes?: number;
             note: string;
             piece: string;
             /** @description when it was planned at the time it was logged */

@@ -6,7 +6,7 @@ import { useShopId, useWhoKnown } from '../api/who'
 import { toast } from '../parts/toasts'
 import { movedText } from '../parts/words'
 import { keepPlace } from './focus'
-import { LoggingContext } from './logging'
+import { LoggingContext, type Log } from './logging'
 import { Question, type Asked } from './Question'
 
 /** A second tap on the same button within so many milliseconds is the same tap. */
@@ -22,7 +22,23 @@ export function Logging({ children }: { children: ReactNode }) {
   const shop = useLatest(useShopId())
   const [question, setQuestion] = useState<Asked>()
   const line = useRef(Promise.resolve())
+  const made = useRef(new Map<string, Waiting>()) // what was logged from this page, by id
+  const logAgain = useRef<Log>(() => undefined)
   const last = useRef({ key: '', at: 0 })
+
+  const announce = useCallback((w: Waiting, logged: Logged) => {
+    const detail = movedText(logged.moved)
+    const struck = w.entry.voids === undefined ? undefined : made.current.get(w.entry.voids)
+    if (w.entry.kind !== 'void') {
+      made.current.set(w.entry.id, w)
+      toast({ text: `Logged: ${logged.title}`, detail, undoes: w.entry.id })
+    } else
+      toast({
+        text: 'Struck. It is as if it had not been logged.',
+        detail,
+        takeBack: struck && (() => logAgain.current(asItWas(struck), struck.title)),
+      })
+  }, [])
 
   const deliver = useCallback(
     async (w: Waiting) => {
@@ -33,7 +49,7 @@ export function Logging({ children }: { children: ReactNode }) {
             text: 'Kept on this device',
             detail: 'The shop cannot take it now. It will be sent by itself, in order.',
           })
-        else announce(w.entry, sent.logged)
+        else announce(w, sent.logged)
       } catch (error) {
         if (error instanceof Problem && error.kind === '/problems/doubtful')
           await new Promise<void>((answered) =>
@@ -46,7 +62,7 @@ export function Logging({ children }: { children: ReactNode }) {
         else toast({ bad: true, text: 'Not logged', detail: faultText(error, w.entry.note !== undefined) })
       }
     },
-    [person, shop],
+    [announce, person, shop],
   )
 
   const log = useCallback(
@@ -64,6 +80,9 @@ export function Logging({ children }: { children: ReactNode }) {
     },
     [deliver],
   )
+  useEffect(() => {
+    logAgain.current = log
+  }, [log])
   const value = useMemo(() => ({ log }), [log])
 
   const answer = (asked: Asked, with_?: Partial<Entry>) => {
@@ -91,10 +110,10 @@ function useLatest<T>(value: T) {
   return latest
 }
 
-function announce(entry: Entry, logged: Logged) {
-  const detail = movedText(logged.moved)
-  if (entry.kind === 'void') return toast({ text: 'Struck. It is as if it had not been logged.', detail })
-  toast({ text: `Logged: ${logged.title}`, detail, undoes: entry.id })
+/** asItWas is what an entry said, at its own time. */
+function asItWas({ entry, at }: Waiting): What {
+  const { kind, stepId, coat, instrumentId, note, minutes, confirm, caughtUp } = entry
+  return { kind, stepId, coat, instrumentId, note, minutes, confirm, caughtUp, happenedAt: entry.happenedAt ?? at }
 }
 
 function faultText(error: unknown, written: boolean) {

@@ -31,6 +31,16 @@ export function Toasts() {
               Undo
             </Toast.Action>
           )}
+          {t.takeBack && (
+            <Toast.Action
+              altText="Log it again from the log of its instrument"
+              data-undo
+              className="min-h-11 px-3 font-bold whitespace-nowrap underline underline-offset-4"
+              onClick={t.takeBack}
+            >
+              Log it again
+            </Toast.Action>
+          )}
           <Toast.Close className="grid size-11 place-items-center" aria-label="Dismiss">
             <X className="size-5" />
           </Toast.Close>

@@ -8,6 +8,8 @@ export interface Toast {
   bad?: boolean
   /** The log entry that its undo strikes. */
   undoes?: string
+  /** What taking it back does, where it can be. */
+  takeBack?: () => void
 }
 
 /** How long one stands, in milliseconds. */

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Told } from '../../parts/Told'
 import type { LogLine } from '../../api/client'
 import { forget, keep, readKept } from '../../api/kept'
+import type { What } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { Button } from '../../parts/Button'
 
@@ -31,7 +32,7 @@ export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entri
       )}
       <ol className="max-h-[34rem] xl:max-h-[calc(100vh-24rem)] overflow-y-auto" tabIndex={0} aria-label="Log entries">
         {log.map((line) => (
-          <Line key={line.id} line={line} />
+          <Line key={line.id} line={line} instrumentId={instrumentId} />
         ))}
       </ol>
       {entries > log.length && (
@@ -43,7 +44,17 @@ export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entri
   )
 }
 
-function Line({ line }: { line: LogLine }) {
+/** again is what a struck entry said, at its own time. */
+const again = (line: LogLine, instrumentId: string): What => ({
+  kind: line.kind,
+  happenedAt: line.happened.at,
+  ...(line.event && { stepId: line.event.stepId, coat: line.event.coat }),
+  ...(line.kind === 'note' && { instrumentId }),
+  ...(line.note && { note: line.note }),
+  ...(line.minutes !== undefined && { minutes: line.minutes }),
+})
+
+function Line({ line, instrumentId }: { line: LogLine; instrumentId: string }) {
   const { log } = useLog()
   return (
     <li className="border-t border-line py-2 text-[15px]">
@@ -66,6 +77,15 @@ function Line({ line }: { line: LogLine }) {
             onClick={() => log({ kind: 'void', voids: line.id }, `Strike: ${line.title}`)}
           >
             strike
+          </button>
+        )}
+        {line.canRestore && (
+          <button
+            className="ml-auto min-h-8 underline underline-offset-4 hover:text-ink"
+            aria-label={`Log again: ${line.title}, ${line.happened.said}`}
+            onClick={() => log(again(line, instrumentId), line.title)}
+          >
+            log again
           </button>
         )}
       </p>
