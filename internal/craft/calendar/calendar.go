@@ -84,7 +84,7 @@ type Hours struct {
 }
 
 // ParseHours reads the openings of a day as people write them: "9-12:30,
-// 13:30-17:30", or "closed".
+// 13:30-17:30", "9am-5pm", or "closed". One that runs backwards by twelve hours is asked about.
 func ParseHours(text string) ([]Hours, error) {
 	text = strings.TrimSpace(strings.ToLower(text))
 	hours := []Hours{}
@@ -98,19 +98,37 @@ func ParseHours(text string) ([]Hours, error) {
 		if !found || err != nil || err2 != nil {
 			return nil, fmt.Errorf("%q is not an opening; write it like 09:00–12:30, 13:30–17:30, or closed", strings.TrimSpace(part))
 		}
+		if to <= from && to+12*60 > from && to <= 12*60 {
+			meant := HoursText([]Hours{{from, to + 12*60}})
+			return nil, fmt.Errorf("%s means %s? Write it so", strings.TrimSpace(part), meant)
+		}
 		hours = append(hours, Hours{from, to})
 	}
 	return sortHours(hours)
 }
 
-// parseClock reads 9, 9:30 or 09:30 as minutes after midnight; 24:00 is the end
-// of the day.
+// parseClock reads 9, 9:30, 09:30 or 9:30am as minutes after midnight; 24:00 is the end
+// of the day, 12am its beginning.
 func parseClock(text string) (int, error) {
-	hour, minutes, _ := strings.Cut(text, ":")
+	clock, half := strings.ReplaceAll(text, ".", ""), ""
+	for _, suffix := range []string{"am", "pm"} {
+		if rest, has := strings.CutSuffix(clock, suffix); has {
+			clock, half = rest, suffix
+		}
+	}
+	hour, minutes, _ := strings.Cut(clock, ":")
 	h, err := strconv.Atoi(hour)
 	m := 0
 	if err == nil && minutes != "" {
 		m, err = strconv.Atoi(minutes)
+	}
+	if half != "" {
+		if h < 1 || h > 12 {
+			return 0, fmt.Errorf("%q is not a time of day", text)
+		}
+		if h %= 12; half == "pm" {
+			h += 12
+		}
 	}
 	if err != nil || h < 0 || m < 0 || m > 59 || h*60+m > 24*60 {
 		return 0, fmt.Errorf("%q is not a time of day", text)
@@ -169,10 +187,10 @@ func sortHours(hours []Hours) ([]Hours, error) {
 	sort.Slice(sorted, func(i, j int) bool { return sorted[i].Open < sorted[j].Open })
 	for i, h := range sorted {
 		if h.Open < 0 || h.Close > 24*60 || h.Open >= h.Close {
-			return nil, fmt.Errorf("hours from minute %d to %d are not within one day", h.Open, h.Close)
+			return nil, fmt.Errorf("%s is not within one day: open from 00:00 on, and close later, by 24:00", HoursText([]Hours{h}))
 		}
 		if i > 0 && h.Open < sorted[i-1].Close {
-			return nil, fmt.Errorf("hours overlap at minute %d", h.Open)
+			return nil, fmt.Errorf("%s and %s overlap", HoursText(sorted[i-1:i]), HoursText([]Hours{h}))
 		}
 	}
 	return sorted, nil

@@ -44,9 +44,9 @@ func TestAnOpeningThatIsSkippedIsNone(t *testing.T) {
 
 func TestNewRefuses(t *testing.T) {
 	for want, hours := range map[string][]Hours{
-		"overlap":             {{540, 720}, {700, 900}},
-		"not within one day":  {{540, 1500}},
-		"from minute 900 to ": {{900, 540}},
+		"overlap":                           {{540, 720}, {700, 900}},
+		"not within one day":                {{540, 1500}},
+		"15:00–09:00 is not within one day": {{900, 540}},
 	} {
 		_, err := New(berlin, [7][]Hours{time.Tuesday: hours}, nil)
 		assert.ErrorContains(t, err, want)
@@ -75,14 +75,17 @@ func TestShopDay(t *testing.T) {
 
 func TestHoursAsPeopleWriteThem(t *testing.T) {
 	for text, want := range map[string][]Hours{
-		"":                             {},
-		"closed":                       {},
-		" Closed ":                     {},
-		"9-17":                         {{540, 1020}},
-		"9:30–12:05":                   {{570, 725}},
-		"09:00 – 12:30, 13:30 - 17:30": {{540, 750}, {810, 1050}},
-		"13-14,8-9":                    {{480, 540}, {780, 840}},
-		"22—24:00":                     {{1320, 1440}},
+		"":                              {},
+		"closed":                        {},
+		" Closed ":                      {},
+		"9-17":                          {{540, 1020}},
+		"9:30–12:05":                    {{570, 725}},
+		"09:00 – 12:30, 13:30 - 17:30":  {{540, 750}, {810, 1050}},
+		"13-14,8-9":                     {{480, 540}, {780, 840}},
+		"22—24:00":                      {{1320, 1440}},
+		"9am-5pm":                       {{540, 1020}},
+		"8:30 a.m. – 12 pm, 1pm-5:45PM": {{510, 720}, {780, 1065}},
+		"12am-1am":                      {{0, 60}},
 	} {
 		hours, err := ParseHours(text)
 		require.NoError(t, err, text)
@@ -91,7 +94,8 @@ func TestHoursAsPeopleWriteThem(t *testing.T) {
 	for text, says := range map[string]string{
 		"early": "write it like", "9": "write it like", "9-": "write it like", "9-25": "write it like", "9:70-10": "write it like",
 		"-3-4": "write it like",
-		"12-9": "not within one day", "9-9": "not within one day", "9-12, 11-13": "overlap", "9-12,": "write it like",
+		"12-9": "12-9 means 12:00–21:00? Write it so", "9-5": "9-5 means 09:00–17:00?", "13am-14": "write it like", "0pm-3pm": "write it like",
+		"15-2": "15:00–02:00 is not within one day", "23-22": "not within one day", "9-9": "9-9 means 09:00–21:00?", "9-12, 11-13": "overlap", "9-12,": "write it like",
 	} {
 		_, err := ParseHours(text)
 		assert.ErrorContains(t, err, says, text)
