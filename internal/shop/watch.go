@@ -35,7 +35,8 @@ type watch struct {
 }
 
 const (
-	gathering = 150 * time.Millisecond // changes that come together are thought about once
+	gathering = 800 * time.Millisecond // changes that come together are thought about once: while hands are at it, it only takes time from them
+	patience  = 8 * time.Second        // … but not put off for longer
 	rethink   = 30 * time.Minute       // time goes by even if nothing changes
 	retryMost = 5 * time.Second
 	warmMost  = 10 * time.Second
@@ -171,6 +172,7 @@ func (w *watch) tell(change func(*Notice)) {
 func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Logger) {
 	again := time.NewTicker(rethink)
 	defer again.Stop()
+	var since time.Time // of the first change that was put off
 	for {
 		select {
 		case <-ctx.Done():
@@ -180,9 +182,13 @@ func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Log
 		}
 		sleep(ctx, gathering)
 		stale := func() bool { return len(changed) > 0 || ctx.Err() != nil }
-		if stale() {
+		if since.IsZero() {
+			since = time.Now()
+		}
+		if stale() && time.Since(since) < patience {
 			continue
 		}
+		since = time.Time{}
 		if err := s.thinkOnce(ctx, stale); err != nil && ctx.Err() == nil {
 			log.WarnContext(ctx, "could not think ahead", "error", err)
 		}
