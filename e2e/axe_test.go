@@ -30,9 +30,9 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 		for _, size := range []struct {
 			name          string
 			width, height int64
-		}{{"wide", 1280, 800}, {"phone", 390, 844}} {
-			if theme == "night" && size.name == "phone" {
-				continue // its colours are those of the wide night, its layout that of the phone by day
+		}{{"wide", 1280, 800}, {"tablet", 768, 1024}, {"phone", 390, 844}, {"narrow", 320, 640}} {
+			if theme == "night" && size.name != "wide" {
+				continue // its colours are those of the wide night, its layout that of the day
 			}
 			p := openSized(t, r.URL, "/rack", size.width, size.height)
 			ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
@@ -42,6 +42,24 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.visit("/rack")
 					p.click("[data-room] button", "Type a reading")
 					p.see("[data-room] form", "Humidity")
+				},
+				"find": func() {
+					p.visit("/rack")
+					p.see("[data-log]", "Log done")
+					p.press("/")
+					p.see("[cmdk-item]", "Godwit")
+				},
+				"a toast, and an exact time": func() {
+					p.visit("/rack")
+					p.click("[data-log]", "Log")
+					p.see("[data-toast]", "")
+					p.click("[data-told]", "")
+					p.see("[role=dialog]", "")
+				},
+				"a working": func() {
+					p.visit("/instruments")
+					p.click("[data-working]", "")
+					p.see("[role=dialog]", "")
 				},
 				"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
 				"instrument": func() {

@@ -22,7 +22,7 @@ export function Connection() {
   const since = useShownSince()
   const say = useSay()
   const mine = outbox.filter((w) => w.shop === '' || w.shop === shop)
-  const waiting = mine.filter((w) => w.refused === undefined && w.tab === '')
+  const waiting = mine.filter((w) => w.refused === undefined && (w.tab === '' || connection !== 'ok'))
   const refused = mine.filter((w) => w.refused !== undefined)
   const others = outbox.length - mine.length
   if (connection === 'ok' && waiting.length + refused.length + others === 0) return null

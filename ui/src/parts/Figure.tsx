@@ -12,6 +12,7 @@ export function Figure({ working, children }: { working: Working; children: Reac
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={`Working: ${working.title}`}
           sideOffset={6}
           collisionPadding={12}
           className="z-50 w-80 max-w-[calc(100vw-2rem)] border-t-3 border-umber bg-raised p-4 text-sm shadow-lg"

@@ -1,4 +1,3 @@
-import { Told } from './Told'
 import type { Outlook } from '../api/client'
 import { Figure } from './Figure'
 
@@ -10,11 +9,7 @@ export function Slack({ outlook }: { outlook: Outlook }) {
 
 /** LatestStart is how late the next work may begin, with its working. */
 export function LatestStart({ outlook }: { outlook: Outlook }) {
-  const words = outlook.latestStart ? (
-    <Told more={outlook.latestStart.full}>{outlook.latestStart.said}</Told>
-  ) : (
-    <span className="text-late">is past</span>
-  )
+  const words = outlook.latestStart ? outlook.latestStart.said : <span className="text-late">is past</span>
   return outlook.latestStartWorking ? <Figure working={outlook.latestStartWorking}>{words}</Figure> : <b>{words}</b>
 }
 

@@ -15,6 +15,7 @@ export function Told({ more, children, className = '' }: { more?: string; childr
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Exactly"
           sideOffset={4}
           collisionPadding={12}
           className="z-50 max-w-[min(22rem,calc(100vw-2rem))] border-t-3 border-umber bg-raised px-4 py-3 shadow-lg"

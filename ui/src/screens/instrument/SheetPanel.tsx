@@ -3,19 +3,11 @@ import type { EventRef, Sheet } from '../../api/client'
 import { useSheet } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
 import { Figure } from '../../parts/Figure'
+import { chips } from '../../parts/StateChip'
 import { verdictText } from '../../parts/verdicts'
 import { Cautions } from './Cautions'
 import { SheetActions } from './SheetActions'
 import { capital, lower } from '../../parts/words'
-
-const tones = {
-  ready: 'bg-ready-fill text-ready',
-  drying: 'bg-drying-fill text-drying',
-  closing: 'bg-closing-fill text-closing',
-  waiting: 'bg-waiting-fill text-waiting',
-  late: 'bg-late-fill text-late',
-  finished: 'bg-waiting-fill text-waiting',
-} as const
 
 /** SheetPanel is the chosen event: what to do next, then why, then detail. */
 export function SheetPanel({ event }: { event?: EventRef }) {
@@ -34,7 +26,7 @@ function Full({ sheet }: { sheet: Sheet }) {
       <h2 id="sheet-title" className="name text-xl">
         {sheet.title}
       </h2>
-      <div className={`my-3 px-3 py-2 ${tones[sheet.state]}`} data-because>
+      <div className={`my-3 px-3 py-2 ${chips[sheet.state]}`} data-because>
         {!sheet.done && (
           <Told more={sheet.start?.full} className="font-bold">
             {sheet.when === 'now' ? 'Now.' : capital(sheet.when) + '.'}

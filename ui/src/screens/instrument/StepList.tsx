@@ -2,6 +2,7 @@ import { Tabs } from 'radix-ui'
 import { useEffect, useRef, useState } from 'react'
 import type { EventRef, PieceView, StepRow } from '../../api/client'
 import { KindMark } from '../../parts/BeadMark'
+import { stateText } from '../../parts/StateChip'
 
 interface Props {
   pieces: PieceView[]
@@ -52,15 +53,6 @@ export function StepList({ pieces, chosen, onChoose }: Props) {
   )
 }
 
-const colours = {
-  ready: 'text-ready',
-  drying: 'text-drying',
-  closing: 'text-closing',
-  waiting: 'text-ink-2',
-  late: 'text-late',
-  finished: 'text-ink-3',
-} as const
-
 function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onChoose: Props['onChoose'] }) {
   const row = useRef<HTMLLIElement>(null)
   useEffect(() => {
@@ -89,7 +81,7 @@ function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onCho
               {step.coats > 1 ? `${step.done} of ${step.coats} coats` : step.about}
             </span>
             <span
-              className={`shrink-0 font-semibold ${chosen && done ? 'text-ink-2' : colours[step.state]}`}
+              className={`shrink-0 font-semibold ${chosen && done ? 'text-ink-2' : stateText[step.state]}`}
               title={step.start?.full}
             >
               {step.when}

@@ -5,15 +5,8 @@ import { useWaiting } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { KindMark } from '../../parts/BeadMark'
 import { Button } from '../../parts/Button'
+import { stateText } from '../../parts/StateChip'
 import { NotSent } from '../../parts/NotSent'
-
-const colours = {
-  ready: 'text-ready',
-  drying: 'text-drying',
-  closing: 'text-closing',
-  waiting: 'text-waiting',
-  late: 'text-late',
-} as const
 
 /** NextForHands is today's work in order, each with its one tap. */
 export function NextForHands({ rack }: { rack: Rack }) {
@@ -52,8 +45,8 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
       data-event={key}
       className="grid grid-cols-[24px_1fr_auto] items-center gap-x-3 border-t border-line py-1.5 md:grid-cols-[24px_108px_1fr_auto] lg:grid-cols-[24px_108px_1fr_auto_auto]"
     >
-      <KindMark kind={sitting.kind} method={sitting.method} className={`size-6 ${colours[sitting.state]}`} />
-      <Told more={sitting.start.full} className={`text-[15px] font-bold ${colours[sitting.state]}`}>
+      <KindMark kind={sitting.kind} method={sitting.method} className={`size-6 ${stateText[sitting.state]}`} />
+      <Told more={sitting.start.full} className={`text-[15px] font-bold ${stateText[sitting.state]}`}>
         {sitting.when}
       </Told>
       <div className="order-last col-span-3 min-w-0 md:order-none md:col-span-1">
