@@ -234,3 +234,24 @@ func TestWhatWasStruckIsLoggedAgainAtItsOwnTime(t *testing.T) {
 	}
 	assert.Equal(t, 1, again, "%s stands again, at %s", first.Title, first.Happened.Full)
 }
+
+// What an earlier version kept in local storage is sent; what cannot be read is put aside.
+func TestWhatAnEarlierVersionKeptIsTakenOver(t *testing.T) {
+	r := room(t)
+	before := entries(t, r.URL)
+	p := open(t, r.URL, "/rack")
+	p.see("[data-log]", "Log done")
+	sitting := get[shop.Rack](t, r.URL+"/api/rack").Next[0]
+	person := get[shop.Reference](t, r.URL+"/api/reference").People[0]
+	ask[any](p, `localStorage.setItem('umberfrost.outbox', JSON.stringify([{at: '2026-03-12T15:00:00Z', entry: {
+		id: '0195aaaa-0000-7000-8000-000000000001', kind: 'done', stepId: '`+sitting.Event.StepID.String()+`', coat: 1,
+		personId: '`+person.ID.String()+`', deviceId: '0195aaaa-0000-7000-8000-00000000000a', deviceSeq: 7}}]))`)
+	p.visit("/rack")
+	p.see("[data-tag='Whimbrel body']", "Buff")
+	p.empty()
+	assert.Equal(t, before+1, entries(t, r.URL))
+	ask[any](p, `localStorage.setItem('umberfrost.outbox', '{broken')`)
+	p.visit("/rack")
+	p.see("[data-log]", "")
+	p.until(`localStorage.getItem('umberfrost.outbox.broken') === '{broken'`, "it should be put aside")
+}

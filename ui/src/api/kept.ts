@@ -16,6 +16,14 @@ export function keep(key: string, value: unknown) {
   }
 }
 
+/** setAside keeps what cannot be read under another name, out of the way. */
+export function setAside(key: string) {
+  const text = localStorage.getItem('umberfrost.' + key)
+  if (text === null) return
+  localStorage.setItem(`umberfrost.${key}.broken`, text)
+  forget(key)
+}
+
 export function forget(key: string) {
   localStorage.removeItem('umberfrost.' + key)
 }

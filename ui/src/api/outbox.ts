@@ -3,7 +3,7 @@ import { v7 as uuid } from 'uuid'
 import { Problem, api, type Entry, type Logged } from './client'
 import { shopNow } from './clock'
 import { refresh } from './fresh'
-import { forget, readKept } from './kept'
+import { forget, readKept, setAside } from './kept'
 import { store, type Waiting } from './store'
 
 /**
@@ -191,7 +191,7 @@ export async function startOutbox() {
 
 /** takeOver brings in what an earlier version kept in local storage. */
 async function takeOver() {
-  const old = readKept<unknown>('outbox', [])
+  const old = readKept<unknown>('outbox', undefined)
   const device = readKept('device', '')
   const tx = (await store()).transaction(['outbox', 'kept'], 'readwrite')
   if (device !== '' && (await tx.objectStore('kept').get('device')) === undefined) {
@@ -204,7 +204,8 @@ async function takeOver() {
     await tx.objectStore('outbox').add(w)
   }
   await tx.done
-  forget('outbox')
+  if (Array.isArray(old)) forget('outbox')
+  else setAside('outbox') // nobody can read it, but somebody may want to look
 }
 
 /** adopt takes on what tabs left behind that are gone. An entry in flight then has no answer: it is sent again, late. */
