@@ -31,9 +31,12 @@ export function useOutbox() {
   )
 }
 
-/** useWaiting is the entry about an event that is kept here and not sent yet. */
+/** useWaiting is the entry about an event that is kept here and not sent yet; one that the shop refused is not on its way. */
 export function useWaiting(stepId: string, coat: number): Waiting | undefined {
-  return useOutbox().find((w) => w.entry.stepId === stepId && w.entry.coat === coat && w.entry.kind !== 'note')
+  return useOutbox().find(
+    ({ entry, refused }) =>
+      entry.stepId === stepId && entry.coat === coat && entry.kind !== 'note' && refused === undefined,
+  )
 }
 
 async function reload() {
