@@ -54,6 +54,7 @@ func TestThePageOpensWithoutItsServer(t *testing.T) {
 	p.click("[data-log]", "Log done")
 	p.see("[data-toast]", "Kept on this device")
 	p.see("[data-not-sent]", "not sent yet")
+	p.see("[data-tag='Whimbrel body']", "not sent yet")
 	other := tabOf(p, "/rack")
 	other.see("[data-connection]", "One log entry is kept here")
 	other.click("[data-log]", "")

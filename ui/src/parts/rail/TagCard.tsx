@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import type { Tag } from '../../api/client'
+import { useWaiting } from '../../api/outbox'
 import { Outline } from '../Outline'
 import { chips } from '../StateChip'
 import { tagHeight, tagWidth } from './layout'
@@ -16,6 +17,7 @@ const edges = {
 export function TagCard({ tag, wide = false }: { tag: Tag; wide?: boolean }) {
   const { stroke, dash } = edges[tag.state]
   const width = wide ? 358 : tagWidth
+  const waiting = useWaiting(tag.event.stepId, tag.event.coat)
   return (
     <Link
       to={`/instruments/${tag.instrumentId}?step=${tag.event.stepId}&coat=${tag.event.coat}`}
@@ -53,9 +55,11 @@ export function TagCard({ tag, wide = false }: { tag: Tag; wide?: boolean }) {
             <span className="text-[11.5px] text-ink-3">{tag.piece}</span>
           </span>
           <span className={`text-[13px] leading-[17px] text-ink-2 ${wide ? '' : 'line-clamp-2'}`}>{tag.title}</span>
-          <span className={`mt-auto truncate rounded-sm px-1.5 text-[12.5px] leading-5 font-bold ${chips[tag.state]}`}>
-            {tag.when}
-            {tag.lateBy && <span className="font-semibold">{wide ? `, ${tag.lateBy}` : ' · late'}</span>}
+          <span
+            className={`mt-auto truncate rounded-sm px-1.5 text-[12.5px] leading-5 font-bold ${chips[waiting ? 'closing' : tag.state]}`}
+          >
+            {waiting ? 'logged, not sent yet' : tag.when}
+            {tag.lateBy && !waiting && <span className="font-semibold">{wide ? `, ${tag.lateBy}` : ' · late'}</span>}
           </span>
         </span>
       </span>
