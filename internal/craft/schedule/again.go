@@ -60,6 +60,7 @@ func (r *retiming) copied(from, to int32) bool {
 		}
 		d := &r.dates[i]
 		if d.copied = !again; again {
+			r.lift(i) // its own piece is in nobody's way
 			r.tellAgain(i, d, since)
 		}
 		r.commit(i)
@@ -113,8 +114,17 @@ func (r *retiming) note(i int32) {
 		d.impossible == old.impossible && old.done == d.done {
 		return
 	}
-	r.freed = r.join(r.freed, span{old.start, old.reach})
-	r.filled = r.join(r.filled, span{d.start, d.reach})
+	r.moved(old, d)
+}
+
+// moved notes that an event takes up other time than it did. What its piece hung on, or
+// flashed off at, until it was taken up for this is taken up longer or shorter with it.
+func (r *retiming) moved(old, d *dated) {
+	was, is := span{old.start, max(old.reach, old.took)}, span{d.start, max(d.reach, d.took)}
+	if old.took > 0 || d.took > 0 {
+		was.start, is.start = min(old.start, d.start), min(old.start, d.start)
+	}
+	r.freed, r.filled = r.join(r.freed, was), r.join(r.filled, is)
 }
 
 // join adds a stretch to a list, joined with those that it touches. What is past

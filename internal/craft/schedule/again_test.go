@@ -166,3 +166,53 @@ func change(t *rapid.T, in *schedule.Input, p *schedule.Plan) {
 		in.Order = append(slices.Clone(in.Order), OrderOf(job)...)
 	}
 }
+
+// onOneHook is a shop with one hook in its drying room.
+var onOneHook = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, HangsIn: ID("rack")},
+	{ID: ID("rack"), Name: "the rack", Kind: "drying", Hooks: 1}}
+
+// byHand is work that makes no dust.
+func byHand(name string, minutes int) schedule.Instrument {
+	return InstrumentOf(name, "2026-05-01", PieceOf(name, schedule.Step{Step: job.Step{Kind: schedule.MaskOn, HandsOnMin: MinutesOf(minutes)}}))
+}
+
+// A piece that hangs is not in its own way when it is asked anew why its next coat is
+// not earlier.
+func TestAPieceIsNotInItsOwnWay(t *testing.T) {
+	coated, struck, begun, long := InstrumentOf("coated", "2026-05-01", PieceOf("body", Coats("water-clear", 2))),
+		byHand("struck", 20), byHand("begun", 120), byHand("long", 60)
+	in := Asked{Now: At("2026-03-10 10:00"), Places: onOneHook, Instruments: []schedule.Instrument{struck, begun, long, coated},
+		Calendar: Weekdays(calendar.Hours{Open: 9 * 60, Close: 11*60 + 25}, calendar.Hours{Open: 13 * 60, Close: 18 * 60}),
+		Order:    OrderOf(struck, begun, long, coated)}.Input()
+	in.Begun = map[schedule.Event]time.Time{OrderOf(begun)[0]: At("2026-03-10 09:00")}
+	coat, done := schedule.Fact{End: At("2026-03-10 09:00"), Minutes: 30}, schedule.Fact{End: At("2026-03-10 08:00"), Minutes: 20}
+	in.Facts = map[schedule.Event]schedule.Fact{OrderOf(coated)[0]: coat, OrderOf(struck)[0]: done}
+	logged := Must(schedule.Retime(in))
+	require.Equal(t, At("2026-03-10 14:00"), Nth(t, logged, "body", 2).Start)
+
+	in.Facts = map[schedule.Event]schedule.Fact{OrderOf(coated)[0]: coat}
+	again := Must(logged.Retime(in))
+	require.Equal(t, At("2026-03-10 11:00"), Nth(t, again, "struck", 1).Start, "done between")
+	require.Equal(t, schedule.Hands, Nth(t, again, "body", 2).Because.Cause)
+	require.Equal(t, Must(schedule.Retime(in)).Events, again.Events)
+}
+
+// What a piece waits for is struck, and it hangs on: a hook that was free is not.
+func TestAPieceHangsUntilItIsTakenUpWheneverThatIs(t *testing.T) {
+	delivery := schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Tuners", Film: material.TouchDry,
+		Terms: schedule.Terms{Arrival: &schedule.Arrival{Expected: Must(calendar.ParseDay("2026-03-13"))}}}}
+	masked := schedule.Step{Step: job.Step{Kind: schedule.MaskOn, HandsOnMin: 3 * 60}}
+	first := InstrumentOf("first", "2026-05-01", PieceOf("slow", Coats("flake-clear", 1), delivery))
+	other := InstrumentOf("other", "2026-05-01", PieceOf("quick", masked, Coats("polyester-uv", 1)))
+	in := Asked{Now: At("2026-03-11 20:00"), Calendar: Always(), Places: onOneHook, Instruments: []schedule.Instrument{first, other},
+		Order: OrderOf(first, other)}.Input()
+	coat := schedule.Fact{End: At("2026-03-11 19:00"), Minutes: 30}
+	in.Facts = map[schedule.Event]schedule.Fact{OrderOf(first)[0]: coat, OrderOf(first)[1]: {End: in.Now, Minutes: 10}}
+	logged := Must(schedule.Retime(in))
+	require.Equal(t, At("2026-03-11 23:00"), Nth(t, logged, "quick", 2).Start)
+
+	in.Facts = map[schedule.Event]schedule.Fact{OrderOf(first)[0]: coat}
+	struck := Must(logged.Retime(in))
+	require.Equal(t, At("2026-03-12 11:00"), Nth(t, struck, "quick", 2).Start, "sixteen hours until the first may be handled")
+	require.Equal(t, Must(schedule.Retime(in)).Events, struck.Events)
+}

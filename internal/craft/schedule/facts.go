@@ -66,9 +66,9 @@ func (r *retiming) noteFacts() {
 		if is && old.end == d.end && old.reach == d.reach && d.end <= r.now {
 			continue // done as it was planned
 		}
-		r.freed = r.join(r.freed, span{old.start, old.reach})
-		if is {
-			r.filled = r.join(r.filled, span{d.start, d.reach})
+		if !is {
+			d = &dated{start: old.start, end: old.start, reach: old.start} // until it is placed it takes up nothing
 		}
+		r.moved(&old, d)
 	}
 }

@@ -135,6 +135,7 @@ type dated struct {
 	since      minute
 	open       minute
 	reach      minute // until when it takes up something: hands, air, a hook
+	took       minute // until when its piece would have hung, or flashed off, had it not been taken up for this
 	dry        minute // of a coat: when it is dry to touch
 	latest     minute
 	mends      minute // until when no scuff is needed

@@ -3,7 +3,7 @@ package schedule
 // commit takes up what a placed event needs.
 func (r *retiming) commit(i int32) {
 	n, d := r.nodes[i], &r.dates[i]
-	d.reach = d.end
+	d.reach, d.took = d.end, 0
 	if d.impossible != "" {
 		r.hangUntil(i, never)
 		return
@@ -153,18 +153,26 @@ func (h *hung) lift() {
 // hangUntil lets a piece hang and flash off until it is taken up again, and no longer.
 func (r *retiming) hangUntil(i int32, t minute) {
 	r.lift(i)
-	r.hang(i).until(t)
+	d := &r.dates[i]
+	d.took = max(d.took, r.hang(i).until(t))
 	if r.stay(i).place != r.nodes[i].place {
 		t = never // it is worked on elsewhere; the place is its own until then
 	}
-	r.stay(i).until(t)
+	d.took = max(d.took, r.stay(i).until(t))
 }
 
-func (h *hung) until(t minute) {
-	if h.lifted {
-		h.load.add(span{h.start, min(h.end, t)}, 1)
-		h.lifted = false
+// until hangs a piece up again that was lifted, no longer than until t, and gives the end
+// that this takes from it; 0 for none.
+func (h *hung) until(t minute) minute {
+	if !h.lifted {
+		return 0
 	}
+	h.load.add(span{h.start, min(h.end, t)}, 1)
+	h.lifted = false
+	if h.end <= t {
+		return 0
+	}
+	return h.end
 }
 
 func (r *retiming) hang(i int32) *hung { return &r.hangs[r.pieceOf(i)] }
