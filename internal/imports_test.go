@@ -28,7 +28,8 @@ var may = map[string][]string{
 
 // floors is the order inside craft: a package may use only lower floors.
 var floors = []string{
-	"unit working table phrase calendar",
+	"unit working table phrase",
+	"calendar",
 	"wood material abrasive labour pore mix check caution",
 	"climate film layering",
 	"cure job",

@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/schedule/search"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 )
 
@@ -119,7 +120,7 @@ func reportOf(in schedule.Input, plan *schedule.Plan) *report {
 		r.Instruments = append(r.Instruments, reportInstrument{ID: instrument.ID, Name: instrument.Name,
 			Promise: instrument.Promise.String(), Finish: some(f.Finish),
 			SlackHours: slack, LatestStart: some(plan.LatestStart(i)), LowerBound: some(bounds[i]), ShowReady: some(f.Show),
-			Impossible: f.Impossible})
+			Impossible: unit.Unmarked(f.Impossible)})
 		for _, piece := range instrument.Pieces {
 			names[piece.ID] = [2]string{instrument.Name, piece.Name}
 		}
@@ -141,8 +142,8 @@ func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [
 		Step: e.Step, Coat: e.Coat,
 		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done,
 		LeftOut: e.Skipped,
-		Cause:   string(e.Because.Cause), Because: explain.Sentence(plan, e.Event), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
-		Pinned: e.Pinned, Floats: e.Floats, Impossible: e.Impossible}
+		Cause:   string(e.Because.Cause), Because: unit.Unmarked(explain.Sentence(plan, e.Event)), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
+		Pinned: e.Pinned, Floats: e.Floats, Impossible: unit.Unmarked(e.Impossible)}
 	if e.Place != uuid.Nil {
 		line.PlaceID = &e.Place
 	}

@@ -58,6 +58,7 @@ type Setting struct {
 	Name       string                      `json:"name"`
 	TimeZone   string                      `json:"timeZone"` // IANA
 	Margin     float64                     `json:"margin"`
+	Notation   unit.Notation               `json:"notation,omitzero"` // how figures are written for its people
 	Week       Week                        `json:"week"`
 	Exceptions map[string][]calendar.Hours `json:"exceptions,omitempty"` // by day; no hours is a closed day
 }

@@ -45,7 +45,11 @@ func (b *bent) placeOf(id uuid.UUID) (*formats.Place, error) {
 // warmer warms one place, or every place whose usual air is known. No water is taken
 // out of the air, so its relative humidity falls.
 func (b *bent) warmer(c *Change) error {
-	if c.Degrees == 0 {
+	degrees, err := c.degrees()
+	if err != nil {
+		return err
+	}
+	if degrees == 0 {
 		return invalid("degreesC", "say how many degrees warmer, or colder", c.Degrees)
 	}
 	name, warmed := "the room", 0
@@ -57,9 +61,9 @@ func (b *bent) warmer(c *Change) error {
 		v := b.version(p)
 		knots := make([]climate.Knot, len(v.Profile.Knots))
 		for k, knot := range v.Profile.Knots {
-			knots[k] = climate.Knot{Hour: knot.Hour, Air: knot.Warmed(unit.Celsius(c.Degrees))}
+			knots[k] = climate.Knot{Hour: knot.Hour, Air: knot.Warmed(unit.Celsius(degrees))}
 			if err := knots[k].Check(); err != nil {
-				return invalid("degreesC", err.Error(), c.Degrees)
+				return invalid("degreesC", err.Error(), float64(degrees))
 			}
 		}
 		v.Profile = &formats.Profile{Knots: knots, Months: v.Profile.Months}
@@ -70,10 +74,28 @@ func (b *bent) warmer(c *Change) error {
 	if warmed == 0 {
 		return invalid("placeId", "nobody has said what the air is usually like there", c.PlaceID)
 	}
-	if c.Degrees < 0 {
-		return b.say(false, "%s %g °C colder", name, -c.Degrees)
+	if degrees < 0 {
+		return b.say(false, "%s %s colder", name, (-degrees).Text())
 	}
-	return b.say(false, "%s %g °C warmer", name, c.Degrees)
+	return b.say(false, "%s %s warmer", name, degrees.Text())
+}
+
+// mostDegrees is how much warmer or colder a place can be supposed to be.
+const mostDegrees unit.Degrees = 20
+
+// degrees is how much warmer, as it was typed or as a number.
+func (c *Change) degrees() (unit.Degrees, error) {
+	if c.Warmer == "" {
+		return unit.Degrees(c.Degrees), nil
+	}
+	degrees, err := unit.ParseDegrees(c.Warmer)
+	switch {
+	case err != nil:
+		return 0, invalid("warmer", err.Error(), c.Warmer)
+	case degrees < -mostDegrees || degrees > mostDegrees:
+		return 0, invalid("warmer", fmt.Sprintf("at most %s, warmer or colder", mostDegrees.Text()), c.Warmer)
+	}
+	return degrees, nil
 }
 
 // profile sets what the air of a place is usually like over a week.

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
@@ -86,7 +87,7 @@ func (b *bent) shop(c *Change) error {
 		return &bad
 	}
 	s := b.current()
-	s.Name, s.TimeZone, s.Margin, s.Week = name, form.TimeZone, margin, *week
+	s.Name, s.TimeZone, s.Margin, s.Week, s.Notation = name, form.TimeZone, margin, *week, form.Notation
 	return b.say(false, "%s: %s", name, shopWords(was, *s))
 }
 
@@ -104,14 +105,29 @@ func shopWords(was, now formats.Setting) string {
 	if now.TimeZone != was.TimeZone {
 		parts = append(parts, "time zone "+now.TimeZone)
 	}
+	if now.Notation != was.Notation {
+		parts = append(parts, "figures written "+notationWords(now.Notation))
+	}
 	if len(parts) == 0 {
 		return "as it was"
 	}
 	return strings.Join(parts, ", ")
 }
 
+// notationWords says how figures are written, by an example of each kind.
+func notationWords(n unit.Notation) string {
+	week := "weeks from Monday"
+	if n.SundayFirst {
+		week = "weeks from Sunday"
+	}
+	example := time.Date(2026, time.May, 14, 19, 40, 0, 0, time.UTC)
+	told := n.Retell([]byte(unit.Celsius(20).Text() + ", " + unit.DateText(example, "2 Jan") + ", " + unit.DateText(example, "15:04")))
+	return fmt.Sprintf("like %s; %s", told, week)
+}
+
 func storeSetting(s formats.Setting) store.ShopSetting {
 	row := store.ShopSetting{ValidFrom: s.ValidFrom, Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
 	row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
+	row.Notation.V = s.Notation
 	return row
 }

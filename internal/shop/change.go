@@ -8,6 +8,7 @@ import (
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/unit"
 )
 
 // Change is one thing that could be otherwise. It is asked about as a what-if
@@ -27,6 +28,7 @@ type Change struct {
 	Weekday      int            `json:"weekday,omitempty" minimum:"0" maximum:"6" doc:"of week: Sunday is 0"`
 	Hours        string         `json:"hours,omitempty" doc:"of week: 09:00–12:30, 13:30–17:30, or closed"`
 	Degrees      float64        `json:"degreesC,omitempty" minimum:"-20" maximum:"20" doc:"of warmer"`
+	Warmer       string         `json:"warmer,omitempty" maxLength:"20" doc:"of warmer, as typed, instead of degreesC: 3, -2 °C, 5 °F"`
 	Coats        int            `json:"coats,omitempty" minimum:"-50" maximum:"50" doc:"of coats: how many more; fewer when negative"`
 	Material     string         `json:"material,omitempty" doc:"of material: a product's id, or a family's for its usual figures"`
 	Name         string         `json:"name,omitempty" doc:"of hands"`
@@ -39,10 +41,11 @@ type Change struct {
 
 // ShopForm is what a shop decides about itself, as it is entered.
 type ShopForm struct {
-	Name     string   `json:"name"`
-	TimeZone string   `json:"timeZone" doc:"IANA, such as Europe/London"`
-	Margin   string   `json:"margin" doc:"caution on waits: 1 to 3"`
-	Week     []string `json:"week" minItems:"7" maxItems:"7" doc:"hours of each day, Sunday first"`
+	Name     string        `json:"name"`
+	TimeZone string        `json:"timeZone" doc:"IANA, such as Europe/London"`
+	Margin   string        `json:"margin" doc:"caution on waits: 1 to 3"`
+	Week     []string      `json:"week" minItems:"7" maxItems:"7" doc:"hours of each day, Sunday first"`
+	Notation unit.Notation `json:"notation,omitzero" doc:"how figures are written where a device says nothing else"`
 }
 
 // PlaceForm is a place as it is entered.

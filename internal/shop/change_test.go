@@ -1,6 +1,7 @@
 package shop_test
 
 import (
+	"bytes"
 	"errors"
 	"testing"
 	"time"
@@ -10,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
 )
 
@@ -100,7 +103,7 @@ func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
 			asked, err := r.whatIf(test.change)
 			require.NoError(t, err)
 			require.Len(t, asked.Changes, 1)
-			assert.Contains(t, asked.Changes[0], test.says)
+			assert.Contains(t, unit.Unmarked(asked.Changes[0]), test.says)
 			assert.Equal(t, test.moves, len(asked.Moved) > 0, "%+v", asked.Effects)
 			assert.Equal(t, before, r.finishes(), "asking changes nothing")
 			for _, e := range asked.Effects {
@@ -210,6 +213,46 @@ func TestSettingsOfTwoPeopleDoNotOverwriteEachOther(t *testing.T) {
 	assert.Equal(t, "1.5", view.Shop.Margin)
 }
 
+// How figures are written is a setting like others: it is kept, exported and read back,
+// and says by an example what it is.
+func TestNotationIsKept(t *testing.T) {
+	r := imported(t, twoPeople)
+	assert.Equal(t, unit.Notation{}, r.service.Notation())
+	view, err := r.service.Shop(ctx)
+	require.NoError(t, err)
+	form, american := view.Shop, unit.Notation{Inch: true, AmPm: true, MonthFirst: true, SundayFirst: true}
+	form.Notation = american
+	r.now = r.now.Add(time.Hour)
+	kept, err := r.keepChanges(shop.Change{Kind: "shop", Shop: &form, Seen: &view.Seen})
+	require.NoError(t, err)
+	assert.Contains(t, kept.Changes[0], "figures written like 68 °F, May 14, 7:40 pm; weeks from Sunday")
+	assert.Equal(t, american, r.service.Notation())
+	file, err := r.service.Export(ctx, nil)
+	require.NoError(t, err)
+	var written bytes.Buffer
+	require.NoError(t, formats.Write(&written, file))
+	read, err := formats.Read(&written)
+	require.NoError(t, err)
+	assert.Equal(t, american, read.Shop.Settings[len(read.Shop.Settings)-1].Notation)
+}
+
+// Degrees are taken as they are typed, in either unit.
+func TestWarmerAsTyped(t *testing.T) {
+	r := imported(t, twoPeople)
+	for typed, says := range map[string]string{"4": "the room 4 °C warmer", "-9 °F": "the room 5 °C colder", "2,5 C": "the room 2.5 °C warmer"} {
+		asked, err := r.whatIf(shop.Change{Kind: "warmer", Warmer: typed})
+		require.NoError(t, err)
+		assert.Equal(t, says, unit.Unmarked(asked.Changes[0]))
+	}
+	for typed, says := range map[string]string{"a bit": "write it like", "25": "at most 20 °C", "-40 °F": "at most 20 °C"} {
+		_, err := r.whatIf(shop.Change{Kind: "warmer", Warmer: typed})
+		var wrong *shop.Invalid
+		require.ErrorAs(t, err, &wrong)
+		assert.Equal(t, "changes[0].warmer", wrong.Faults[0].Path)
+		assert.Contains(t, unit.Unmarked(wrong.Faults[0].Message), says)
+	}
+}
+
 func TestADayOpenedAndClosedAgainIsAsUsual(t *testing.T) {
 	r := imported(t, twoPeople)
 	before := r.finishes()
@@ -307,7 +350,7 @@ func TestAnInstrumentThatWaitsIsBegunOnItsDay(t *testing.T) {
 	}
 	tag := r.tag("Ruff body")
 	assert.Equal(t, "Wait for the day", tag.Title)
-	assert.Contains(t, r.sheet(tag).Because, "Ready Fri 20 Feb 00:00, but the shop is closed until")
+	assert.Contains(t, unit.Unmarked(r.sheet(tag).Because), "Ready Fri 20 Feb 00:00, but the shop is closed until")
 	view, err := r.service.Instrument(ctx, ruff)
 	require.NoError(t, err)
 	assert.Len(t, view.Pieces[0].Steps, 12, "one gate, not two")
@@ -328,7 +371,7 @@ func TestTimeMovesADateAndTheHistorySaysSo(t *testing.T) {
 	require.GreaterOrEqual(t, len(view.History), 3)
 	assert.Contains(t, view.History[1].Cause, "time went by")
 	assert.Positive(t, view.History[1].Days)
-	assert.Equal(t, "the room 3 °C warmer", view.History[2].Cause)
+	assert.Equal(t, "the room 3 °C warmer", unit.Unmarked(view.History[2].Cause))
 }
 
 func TestWeeksShowWhatTheDaysHold(t *testing.T) {

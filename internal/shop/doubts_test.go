@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/shop"
 )
 
@@ -206,7 +207,7 @@ func TestFitToBeShownHasItsVerdict(t *testing.T) {
 	forecast, err := r.service.Forecast(ctx, in)
 	require.NoError(t, err)
 	assert.True(t, forecast.Outlook.Show.Late)
-	assert.Regexp(t, `^Fit to be shown \w+ \d+ \w+, \d+ days after its day$`, forecast.Outlook.Show.Text)
+	assert.Regexp(t, `^Fit to be shown \w+ \d+ \w+, \d+ days after its day$`, unit.Unmarked(forecast.Outlook.Show.Text))
 }
 
 func TestAMissedPromiseSaysWhatABetterOrderWouldReach(t *testing.T) {

@@ -34,7 +34,7 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 	}
 	for _, s := range settings {
 		file.Shop.Settings = append(file.Shop.Settings,
-			formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Week: whole(s.Week.V),
+			formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Notation: s.Notation.V, Week: whole(s.Week.V),
 				Exceptions: s.Exceptions.V})
 	}
 	people, err := tx.People(ctx)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
@@ -185,7 +186,7 @@ func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	rack, err := r.service.Rack(ctx)
 	require.NoError(t, err)
 	require.Len(t, rack.Room.Places, 1)
-	assert.Equal(t, "20 °C", rack.Room.Places[0].Temperature)
+	assert.Equal(t, "20 °C", unit.Unmarked(rack.Room.Places[0].Temperature))
 	assert.False(t, rack.Room.Places[0].Read)
 	require.Len(t, rack.Room.Verdicts, 1)
 	assert.Equal(t, "go", rack.Room.Verdicts[0].Verdict)
@@ -197,7 +198,7 @@ func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "read now", rack.Room.Places[0].Source)
 	assert.Equal(t, "wait", rack.Room.Verdicts[0].Verdict)
-	assert.Contains(t, rack.Room.Verdicts[0].Reason, "11 °C is colder than its 15 °C")
+	assert.Contains(t, unit.Unmarked(rack.Room.Verdicts[0].Reason), "11 °C is colder than its 15 °C")
 }
 
 func TestWhatAShopCannotKeepIsRefusedByPlace(t *testing.T) {

@@ -99,6 +99,7 @@ func (i *importing) shop(ctx context.Context) error {
 	for _, s := range i.file.Shop.Settings {
 		row := store.ShopSetting{ValidFrom: from(s.ValidFrom), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
 		row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
+		row.Notation.V = s.Notation
 		if row.Exceptions.V == nil {
 			row.Exceptions.V = map[string][]calendar.Hours{}
 		}

@@ -15,7 +15,6 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
 )
@@ -205,7 +204,7 @@ func (m *moment) piece(in recipe.Instrument, piece job.Piece) PieceView {
 		view.Recipe = in.Wish.Text(piece.Kind)
 	}
 	for _, region := range piece.Regions {
-		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: region.AreaM2.Text(unit.Metric), Sheen: region.Sheen}
+		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: region.AreaM2.Text(), Sheen: region.Sheen}
 		if timber, err := wood.Find(region.Wood); err == nil {
 			z.Wood = timber.Name
 		}

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
@@ -156,7 +157,7 @@ func TestTheSheetSaysWhereAndWhetherTheAirIsFit(t *testing.T) {
 	sheet = r.sheet(r.tag("Stint neck"))
 	assert.Equal(t, "wait", sheet.Room.Verdict)
 	assert.Contains(t, sheet.Room.Text, "wait until")
-	assert.Contains(t, sheet.Room.Reason, "colder than its 15 °C")
+	assert.Contains(t, unit.Unmarked(sheet.Room.Reason), "colder than its 15 °C")
 }
 
 func TestWhatWasDecidedAheadComesIntoForce(t *testing.T) {
@@ -252,6 +253,6 @@ func TestAColdShedWaitsForItsMonth(t *testing.T) {
 	tag := cold.advanceTo("Stint neck", "coat 1 of 2")
 	sheet := cold.sheet(tag)
 	assert.Equal(t, "not before May", sheet.Room.Text)
-	assert.Contains(t, sheet.Because, "colder than its 15 °C until")
+	assert.Contains(t, unit.Unmarked(sheet.Because), "colder than its 15 °C until")
 	assert.Contains(t, sheet.When, "May", "and the plan waits for it")
 }

@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/unit"
 )
 
 // Rack is the home screen: what hangs on the rail, what hands do next, and the
@@ -88,7 +89,7 @@ func (s *Service) Rack(ctx context.Context) (Rack, error) {
 func (m *moment) makeRack() Rack {
 	local := m.now.In(m.plan.Zone)
 	rack := Rack{
-		Now: m.moment(m.now), Shop: m.setting.Name, Today: local.Format("Mon 2 January, 15:04"), Open: m.openText(),
+		Now: m.moment(m.now), Shop: m.setting.Name, Today: unit.DateText(local, "Mon 2 January, 15:04"), Open: m.openText(),
 		Axis: m.axis(), Tags: m.tags(), Room: m.roomNow(), Promises: m.promises(),
 	}
 	rack.Next, rack.Then, rack.WorkLeft = m.next()

@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/shop"
 )
 
@@ -198,8 +199,8 @@ func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {
 
 	_, err := r.keepChanges(shop.Change{Kind: "warmer", Degrees: -9})
 	require.NoError(t, err)
-	assert.Contains(t, room("water-clear"), "not in this room: 11 °C is colder than its 16 °C")
-	assert.Contains(t, room("hardwax-oil"), "colder than its 15 °C")
+	assert.Contains(t, unit.Unmarked(room("water-clear")), "not in this room: 11 °C is colder than its 16 °C")
+	assert.Contains(t, unit.Unmarked(room("hardwax-oil")), "colder than its 15 °C")
 }
 
 func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {

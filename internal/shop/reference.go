@@ -13,6 +13,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
 )
@@ -23,6 +24,7 @@ type Reference struct {
 	ShopID     uuid.UUID       `json:"shopId" doc:"the shop's own, wherever it is served: what a device keeps is for one shop"`
 	Zone       string          `json:"zone" doc:"the shop's IANA time zone"`
 	Today      string          `json:"today" format:"date"`
+	Notation   unit.Notation   `json:"notation" doc:"how the shop is used to having figures written"`
 	People     []store.Person  `json:"people"`
 	Outlines   []string        `json:"outlines"`
 	Archetypes []ArchetypeView `json:"archetypes" doc:"wishes to begin from"`
@@ -98,7 +100,7 @@ func (s *Service) Reference(ctx context.Context) (Reference, error) {
 }
 
 func (m *moment) reference() Reference {
-	out := Reference{Shop: m.setting.Name, ShopID: m.shopID, Zone: m.setting.TimeZone, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
+	out := Reference{Shop: m.setting.Name, ShopID: m.shopID, Zone: m.setting.TimeZone, Notation: m.setting.Notation, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
 		People: slices.DeleteFunc(append([]store.Person{}, m.people...), func(p store.Person) bool { return p.Left }), Outlines: Outlines}
 	out.Materials, out.Places = m.materialViews(), []PlaceHead{}
 	for _, p := range m.input.Shop.Places {
@@ -179,4 +181,12 @@ func (m *moment) materialViews() []MaterialView {
 		list = append(list, MaterialView{f.ID, f.Name + ", usual figures", f.ID, f.Group})
 	}
 	return list
+}
+
+// Notation is how the shop is used to having figures written.
+func (s *Service) Notation() unit.Notation {
+	if m := s.latest.Load(); m != nil {
+		return m.setting.Notation
+	}
+	return unit.Notation{} // nobody has looked yet: the answer is an error or the first of all
 }

@@ -79,8 +79,8 @@ func ptr[T any](v T) *T { return &v }
 
 func (m *moment) placeNow(p schedule.Place) PlaceNow {
 	air, source, read := m.airOf(p)
-	now := PlaceNow{ID: p.ID, Name: p.Name, Temperature: air.Temperature.Text(unit.Metric), Humidity: air.Humidity.Text(unit.Metric),
-		Dew: air.DewPoint().Text(unit.Metric), Source: source, Read: read, Past: []AirAt{}}
+	now := PlaceNow{ID: p.ID, Name: p.Name, Temperature: air.Temperature.Text(), Humidity: air.Humidity.Text(),
+		Dew: air.DewPoint().Text(), Source: source, Read: read, Past: []AirAt{}}
 	for h := 24; h >= 0; h-- {
 		at := m.now.Add(-time.Duration(h) * time.Hour)
 		past, _ := p.Room.At(at)

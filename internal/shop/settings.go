@@ -53,7 +53,7 @@ func (s *Service) Shop(ctx context.Context) (ShopView, error) {
 
 func (m *moment) shopView() ShopView {
 	view := ShopView{Seen: m.setting.ValidFrom, People: []PersonForm{}, Places: []PlaceView{}, Days: m.specialDays(),
-		Shop: ShopForm{Name: m.setting.Name, TimeZone: m.setting.TimeZone, Margin: strconv.FormatFloat(m.setting.Margin, 'g', -1, 64),
+		Shop: ShopForm{Name: m.setting.Name, TimeZone: m.setting.TimeZone, Margin: strconv.FormatFloat(m.setting.Margin, 'g', -1, 64), Notation: m.setting.Notation,
 			Week: weekTexts(m.setting.Week)}}
 	for _, p := range m.file.Shop.People {
 		form := PersonForm{ID: p.ID, Name: p.Name, OwnHours: p.Week != nil, Left: p.Left, Week: weekTexts(m.setting.Week)}

@@ -181,9 +181,9 @@ func minutesWorking(kind string, method material.Method, area unit.SquareMetre, 
 func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
 	made, by := *planned.Material, planned.Method
 	wet, source := made.Wet(by)
-	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.Text(unit.Metric))}}
+	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.Text())}}
 	if volume, shown, err := mix.CoatVolume(area, wet, source, string(by)); err == nil {
-		figure := volume.Text(unit.Metric)
+		figure := volume.Text()
 		lines = append(lines, SheetLine{Label: "Lay out", Text: figure + " of " + made.Name + ", and what stays in cup or cloth",
 			Figure: figure, Working: &shown})
 	}
@@ -194,11 +194,11 @@ func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
 	}
 	if solids, from := made.Solids(); solids > 0.05 {
 		dry, shown := film.ShowDry(wet, solids, family.Thin, from)
-		figure := dry.Text(unit.Metric)
+		figure := dry.Text()
 		lines = append(lines, SheetLine{Label: "Leaves", Text: "about " + figure + " dry on a face", Figure: figure, Working: &shown})
 	}
 	return append(lines, SheetLine{Label: "It wants", Text: fmt.Sprintf("%s to %s, at most %s humidity",
-		family.TempMin.Text(unit.Metric), family.TempMax.Text(unit.Metric), family.HumidityMost.Text(unit.Metric))})
+		family.TempMin.Text(), family.TempMax.Text(), family.HumidityMost.Text())})
 }
 
 func (m *moment) areaOf(at located) unit.SquareMetre {

@@ -11,6 +11,7 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/craft/working"
 )
@@ -23,7 +24,7 @@ type Moment struct {
 }
 
 func (m *moment) moment(t time.Time) Moment {
-	return Moment{At: t.UTC(), Said: m.plan.Say(t), Full: t.In(m.plan.Zone).Format("Mon 2 January 2006, 15:04")}
+	return Moment{At: t.UTC(), Said: m.plan.Say(t), Full: unit.DateText(t.In(m.plan.Zone), "Mon 2 January 2006, 15:04")}
 }
 
 // momentOf is when an event begins; nil when it cannot be placed.
@@ -43,7 +44,7 @@ type DayView struct {
 
 func dayView(d calendar.Day) DayView {
 	t := time.Date(d.Year, d.Month, d.Date, 12, 0, 0, 0, time.UTC)
-	return DayView{Date: d.String(), Said: t.Format("Mon 2 January")}
+	return DayView{Date: d.String(), Said: unit.DateText(t, "Mon 2 January")}
 }
 
 // State is how a piece or an instrument stands.

@@ -267,7 +267,7 @@ func (m *moment) mondays() []DayMark {
 	for d := range 12 * 7 {
 		at := day.AddDays(d).At(0, m.plan.Zone)
 		if at.Weekday() == time.Monday {
-			marks = append(marks, DayMark{Date: day.AddDays(d).String(), Label: at.Format("2 Jan"), Month: at.Format("January"),
+			marks = append(marks, DayMark{Date: day.AddDays(d).String(), Label: unit.DateText(at, "2 Jan"), Month: at.Format("January"),
 				At: at.UTC(), Open: len(m.calendar.OpenOn(day.AddDays(d))) > 0, Week: true})
 		}
 	}

@@ -46,6 +46,7 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 	app.Server().HeaderReceived = bodyOf
 	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
+	app.Use("/api", retell(service.Notation))
 	api := humafiber.New(app, config())
 	register(api, service, log)
 	scheduleFiles(app, service, log)

@@ -23,6 +23,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/localpg"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
@@ -390,6 +391,45 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	assert.Equal(t, 200, r.get("/api/rack", nil), "it recovers by itself")
 	assert.Empty(t, r.logbook())
 	assert.Equal(t, 201, r.post("/api/log", entry, nil), "the same entry goes through now")
+}
+
+// A device may want figures otherwise than its shop; what a person typed stays as typed.
+func TestFiguresAreWrittenAsTheReaderIsUsedTo(t *testing.T) {
+	r := open(t)
+	text := func(notation string) string {
+		request := httptest.NewRequest("GET", "/api/instruments/"+r.instrument.ID.String(), nil)
+		if notation != "" {
+			request.Header.Set("Notation", notation)
+		}
+		var view json.RawMessage
+		_, status := r.do(request, &view)
+		require.Equal(t, 200, status)
+		return string(view)
+	}
+	plain := text("")
+	assert.NotContains(t, plain, "\u2060", "marks stay inside")
+	assert.Regexp(t, `"\d+\.\d+ m²"`, plain)
+	assert.Regexp(t, `Thu 12 March 2026, 09:00`, plain)
+	american := text("inch, am-pm, month-first")
+	assert.Regexp(t, `"\d+\.\d+ sq ft"`, american)
+	assert.Regexp(t, `Thu March 12, 2026, 9:00 am`, american)
+	assert.Contains(t, american, `"length":"480 mm"`, "as it was typed")
+
+	var view shop.ShopView
+	require.Equal(t, 200, r.get("/api/shop", &view))
+	form := view.Shop
+	form.Notation = unit.Notation{AmPm: true}
+	change := shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
+	require.Equal(t, 201, r.post("/api/changes", change, nil))
+	assert.Regexp(t, `Thu 12 March 2026, 9:00 am`, text(""), "the shop's own")
+	assert.Equal(t, plain, strings.ReplaceAll(text("plain"), `"version":2`, `"version":1`), "not this device's")
+	require.Equal(t, 200, r.get("/api/shop", &view))
+	assert.Equal(t, "9:00 am–6:00 pm", view.Shop.Week[1])
+	form = view.Shop
+	change = shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
+	var kept shop.Kept
+	require.Equal(t, 201, r.post("/api/changes", change, &kept))
+	assert.Contains(t, kept.Changes[0], "as it was", "hours are read as they were written")
 }
 
 func TestAnotherSitesFormIsNotTaken(t *testing.T) {

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 	_ "time/tzdata" // shops plan in their own zone on any machine
+	"umberfrost/internal/craft/unit"
 )
 
 // Day is a calendar day in the shop's time zone.
@@ -86,7 +87,7 @@ type Hours struct {
 // ParseHours reads the openings of a day as people write them: "9-12:30,
 // 13:30-17:30", "9am-5pm", or "closed". One that runs backwards by twelve hours is asked about.
 func ParseHours(text string) ([]Hours, error) {
-	text = strings.TrimSpace(strings.ToLower(text))
+	text = strings.TrimSpace(strings.ToLower(unit.Unmarked(text)))
 	hours := []Hours{}
 	if text == "" || text == "closed" {
 		return hours, nil
@@ -143,7 +144,7 @@ func HoursText(hours []Hours) string {
 	}
 	parts := make([]string, len(hours))
 	for i, h := range hours {
-		parts[i] = fmt.Sprintf("%02d:%02d–%02d:%02d", h.Open/60, h.Open%60, h.Close/60, h.Close%60)
+		parts[i] = unit.ClockText(h.Open/60, h.Open%60) + "–" + unit.ClockText(h.Close/60, h.Close%60)
 	}
 	return strings.Join(parts, ", ")
 }

@@ -3,6 +3,8 @@ package calendar
 import (
 	"fmt"
 	"time"
+
+	"umberfrost/internal/craft/unit"
 )
 
 // Say prints an instant as people say it, seen from now: "now" within a minute, "in 50 min",
@@ -12,7 +14,7 @@ func Say(t, now time.Time, zone *time.Location) string {
 	local, here := t.In(zone), now.In(zone)
 	days := DaysBetween(DayOf(here), DayOf(local))
 	ahead := local.Sub(here)
-	clock := local.Format("15:04")
+	clock := unit.DateText(local, "15:04")
 	switch {
 	case ahead > -time.Minute && ahead < time.Minute:
 		return "now"
@@ -29,11 +31,11 @@ func Say(t, now time.Time, zone *time.Location) string {
 	case days == -1:
 		return "yesterday " + clock
 	case days > 1 && days < 7:
-		return local.Format("Mon 15:04")
+		return unit.DateText(local, "Mon 15:04")
 	case local.Year() != here.Year():
-		return local.Format("2 Jan 2006")
+		return unit.DateText(local, "2 Jan 2006")
 	default:
-		return local.Format("Mon 2 Jan")
+		return unit.DateText(local, "Mon 2 Jan")
 	}
 }
 
@@ -41,9 +43,9 @@ func Say(t, now time.Time, zone *time.Location) string {
 func Clock(t, now time.Time, zone *time.Location) string {
 	local := t.In(zone)
 	if DayOf(local) == DayOf(now.In(zone)) {
-		return local.Format("15:04")
+		return unit.DateText(local, "15:04")
 	}
-	return local.Format("Mon 2 Jan 15:04")
+	return unit.DateText(local, "Mon 2 Jan 15:04")
 }
 
 // Later is the later of two moments.

@@ -63,8 +63,8 @@ func (a Air) Warmed(by unit.Celsius) Air {
 }
 
 // Text prints the air as "18.6 °C, 52 %".
-func (a Air) Text(s unit.System) string {
-	return a.Temperature.Text(s) + ", " + a.Humidity.Text(s)
+func (a Air) Text() string {
+	return a.Temperature.Text() + ", " + a.Humidity.Text()
 }
 
 func between(a, b Air, share float64) Air {

@@ -17,7 +17,7 @@ func ExampleLimits_Judge() {
 	lacquer := climate.LimitsOf(material.OfFamily(family))
 	for _, air := range []climate.Air{{Temperature: 21, Humidity: 45}, {Temperature: 20, Humidity: 56}, {Temperature: 20, Humidity: 62}} {
 		fit := lacquer.Judge(air, air.Temperature)
-		fmt.Printf("%s: %s\n", fit.Verdict.Text(), fit.Reason)
+		fmt.Printf("%s: %s\n", fit.Verdict.Text(), unit.Unmarked(fit.Reason))
 	}
 	// Output:
 	// go: 21 °C, 45 %, surface 12.4 °C above the dew point

@@ -22,8 +22,8 @@ func (v Verdict) Text() string { return [...]string{"go", "go with care", "wait"
 
 // The gaps that keep water off a fresh coat. Rules §1.
 const (
-	leastAboveDew unit.Celsius = 3
-	leastBlushGap unit.Celsius = 2
+	leastAboveDew unit.Degrees = 3
+	leastBlushGap unit.Degrees = 2
 )
 
 // Limits are what a product asks of the air it is put on in.
@@ -49,7 +49,7 @@ type Fit struct {
 	Air      Air
 	Surface  unit.Celsius
 	Dew      unit.Celsius
-	BlushGap unit.Celsius // of a film that blushes
+	BlushGap unit.Degrees // of a film that blushes
 }
 
 // gap is how much room one demand leaves: negative when it is not met.
@@ -63,24 +63,24 @@ func (l Limits) gaps(a Air, surface unit.Celsius) [5]gap {
 	dew := a.DewPoint()
 	list := [5]gap{
 		{float64(a.Temperature - l.TemperatureMin), func() string {
-			return fmt.Sprintf("%s is colder than its %s", a.Temperature.Text(unit.Metric), l.TemperatureMin.Text(unit.Metric))
+			return fmt.Sprintf("%s is colder than its %s", a.Temperature.Text(), l.TemperatureMin.Text())
 		}},
 		{float64(l.TemperatureMax - a.Temperature), func() string {
-			return fmt.Sprintf("%s is warmer than its %s", a.Temperature.Text(unit.Metric), l.TemperatureMax.Text(unit.Metric))
+			return fmt.Sprintf("%s is warmer than its %s", a.Temperature.Text(), l.TemperatureMax.Text())
 		}},
 		{float64(l.HumidityMax - a.Humidity), func() string {
-			return fmt.Sprintf("%s is damper than its %s", a.Humidity.Text(unit.Metric), l.HumidityMax.Text(unit.Metric))
+			return fmt.Sprintf("%s is damper than its %s", a.Humidity.Text(), l.HumidityMax.Text())
 		}},
-		{float64(surface - dew - leastAboveDew), func() string {
-			return fmt.Sprintf("the surface, at %s, is less than %s above the dew point of %s", surface.Text(unit.Metric),
-				leastAboveDew.Text(unit.Metric), dew.Text(unit.Metric))
+		{float64(surface-dew) - float64(leastAboveDew), func() string {
+			return fmt.Sprintf("the surface, at %s, is less than %s above the dew point of %s", surface.Text(),
+				leastAboveDew.Text(), dew.Text())
 		}},
 		{100, nil},
 	}
 	if l.Blushes {
 		list[4] = gap{float64(a.Temperature - l.Cooling - dew), func() string {
 			return fmt.Sprintf("the wet film cools to %s, at or below the dew point of %s, and will blush",
-				(a.Temperature - l.Cooling).Text(unit.Metric), dew.Text(unit.Metric))
+				(a.Temperature - l.Cooling).Text(), dew.Text())
 		}}
 	}
 	return list
@@ -89,7 +89,7 @@ func (l Limits) gaps(a Air, surface unit.Celsius) [5]gap {
 // Judge says whether a coat may go on in this air, on a surface of this
 // temperature, and why not. Rules §1.
 func (l Limits) Judge(a Air, surface unit.Celsius) Fit {
-	f := Fit{Air: a, Surface: surface, Dew: a.DewPoint(), BlushGap: a.Temperature - l.Cooling - a.DewPoint()}
+	f := Fit{Air: a, Surface: surface, Dew: a.DewPoint(), BlushGap: unit.Degrees(a.Temperature - l.Cooling - a.DewPoint())}
 	for _, g := range l.gaps(a, surface) {
 		if g.left < 0 {
 			f.Verdict, f.Reason = Wait, g.reason()
@@ -98,10 +98,10 @@ func (l Limits) Judge(a Air, surface unit.Celsius) Fit {
 	}
 	if l.Blushes && f.BlushGap < leastBlushGap {
 		f.Verdict, f.Reason = Care, fmt.Sprintf("blush is likely: the wet film cools to within %s of the dew point",
-			f.BlushGap.Text(unit.Metric))
+			f.BlushGap.Text())
 		return f
 	}
-	f.Reason = fmt.Sprintf("%s, surface %s above the dew point", a.Text(unit.Metric), (surface - f.Dew).Text(unit.Metric))
+	f.Reason = fmt.Sprintf("%s, surface %s above the dew point", a.Text(), unit.Degrees(surface-f.Dew).Text())
 	return f
 }
 

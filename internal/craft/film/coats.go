@@ -147,14 +147,14 @@ func (b Build) ShowNeeded(target unit.Micron) (int, working.Working) {
 	coats, _ := b.Needed(target)
 	hand := map[Hand]string{Practised: "practised", New: "new"}[b.Hand]
 	inputs := []working.Input{
-		{Name: "one coat on a face, dry", Value: b.Coat.Text(unit.Metric), Source: working.Family},
+		{Name: "one coat on a face, dry", Value: b.Coat.Text(), Source: working.Family},
 		{Name: "settles by", Value: fmt.Sprintf("%.0f %%", b.Settling*100), Source: working.Rule},
-		{Name: "target", Value: target.Text(unit.Metric), Source: working.Family},
+		{Name: "target", Value: target.Text(), Source: working.Family},
 		{Name: "hand", Value: hand, Source: working.Person},
 	}
 	for _, r := range Regions {
 		inputs = append(inputs, working.Input{Name: "left on " + r.Text(), Source: working.Rule,
-			Value: fmt.Sprintf("about %s, risk %s", max(0, b.Left(r, coats)).Text(unit.Metric), riskText(b.Risk(r, coats)))})
+			Value: fmt.Sprintf("about %s, risk %s", max(0, b.Left(r, coats)).Text(), riskText(b.Risk(r, coats)))})
 	}
 	return coats, working.New("Coats",
 		"the fewest that keep the target on faces and sides, and enough of it on round-overs, after levelling",

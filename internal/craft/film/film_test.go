@@ -8,6 +8,7 @@ import (
 
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/working"
 )
 
@@ -18,7 +19,7 @@ func TestWorkedDryCoat(t *testing.T) {
 func TestShowDryIsTheSameFigure(t *testing.T) {
 	dry, shown := ShowDry(90, 0.30, 0.10, working.DataSheet)
 	assert.Equal(t, Dry(90, 0.30, 0.10), dry)
-	assert.Equal(t, "about 25 µm", shown.Result)
+	assert.Equal(t, "about 25 µm", unit.Unmarked(shown.Result))
 	assert.False(t, shown.Estimate, "a data sheet is not an assumption")
 }
 
@@ -49,5 +50,6 @@ func TestEveryTextureAndSettling(t *testing.T) { // rules.md §3
 
 func TestTheWorkingSaysTheShares(t *testing.T) {
 	_, shown := ShowDry(90, 0.30, 0.10, working.DataSheet)
-	assert.Equal(t, []string{"90 µm", "30 %", "10 %"}, []string{shown.Inputs[0].Value, shown.Inputs[1].Value, shown.Inputs[2].Value})
+	assert.Equal(t, "90 µm", unit.Unmarked(shown.Inputs[0].Value))
+	assert.Equal(t, []string{"30 %", "10 %"}, []string{shown.Inputs[1].Value, shown.Inputs[2].Value})
 }

@@ -47,7 +47,7 @@ func (r Rate) Minutes(area unit.SquareMetre, times int) (unit.Minutes, working.W
 		"about "+minutes.Text(),
 		working.Input{Name: "set-up", Value: fmt.Sprintf("%g min", r.SetUp), Source: working.Family},
 		working.Input{Name: "work", Value: fmt.Sprintf("%g min per m²", r.PerM2), Source: working.Family},
-		working.Input{Name: "area", Value: area.Text(unit.Metric), Source: working.Rule},
+		working.Input{Name: "area", Value: area.Text(), Source: working.Rule},
 		working.Input{Name: "times over", Value: fmt.Sprint(times), Source: working.Rule},
 	)
 }

@@ -139,8 +139,8 @@ func (c *checker) piece(path string, p PieceWish) {
 		case err != nil:
 			c.fault(path+"."+size.field, err.Error(), size.entered)
 		case length < limit[0] || length > limit[1]:
-			c.fault(path+"."+size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, p.Kind, limit[0].Text(unit.Metric),
-				limit[1].Text(unit.Metric)), size.entered)
+			c.fault(path+"."+size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, p.Kind, limit[0].Text(),
+				limit[1].Text()), size.entered)
 		}
 	}
 	c.oneOf(path+".look", p.Look, Looks)
@@ -203,7 +203,7 @@ func (c *checker) possible(path string, p *PieceWish) {
 		c.fault(path+".sheen", "padded shellac ends glossy and is rubbed to satin at most; choose satin or gloss", p.Sheen)
 	case p.heatSoft() && (clear.Kinetics == material.UV || p.Clear == "polyester-2k"):
 		c.fault(path+".clear", fmt.Sprintf("%s softens from %s, and this resin heats as it sets; choose water-clear or urethane-2k",
-			p.softest().Name, p.softest().Softens.Text(unit.Metric)), p.Clear)
+			p.softest().Name, p.softest().Softens.Text()), p.Clear)
 	}
 }
 

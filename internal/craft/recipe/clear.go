@@ -136,11 +136,11 @@ func (w *writer) plan() (build, error) {
 	needed, enough := layers.Needed(target)
 	if !enough {
 		w.note(fmt.Sprintf("%s put on like this never builds %s: another way to put it on, or another clear, does.",
-			phrase.Capital(f.Named()), target.Text(unit.Metric)))
+			phrase.Capital(f.Named()), target.Text()))
 	}
 	b := build{coats: max(needed, f.UsualLeast)}
-	b.why = fmt.Sprintf("Each coat leaves about %.0f µm on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
-		float64(layers.Film(film.Face, 1)), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
+	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
+		layers.Film(film.Face, 1).Text(), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
 	if b.coats > f.UsualMost || layers.Left(film.Face, b.coats) > f.TargetMost {
 		w.note(tooMany(f, layers, target, b.coats))
 	}
@@ -157,7 +157,7 @@ func (w *writer) plan() (build, error) {
 }
 
 func left(b film.Build, r film.Region, coats int) string {
-	return max(0, b.Left(r, coats)).Text(unit.Metric)
+	return max(0, b.Left(r, coats)).Text()
 }
 
 // tooMany says that more coats are needed than are usual, and what would need fewer.
@@ -165,7 +165,7 @@ func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) str
 	text := fmt.Sprintf("%d coats of %s are more than the usual %d", coats, f.Named(), f.UsualMost)
 	if coats <= f.UsualMost {
 		text = fmt.Sprintf("%d coats of %s leave more than the usual %s on faces, for the edges' sake", coats, f.Named(),
-			f.TargetMost.Text(unit.Metric))
+			f.TargetMost.Text())
 	}
 	var ways []string
 	for _, way := range b.WaysOut(target, coats) {
@@ -173,7 +173,7 @@ func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) str
 	}
 	if few := f.TargetLeast; few < target {
 		if n, found := b.Needed(few); found && n < coats {
-			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.Text(unit.Metric), target.Text(unit.Metric),
+			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.Text(), target.Text(),
 				max(n, f.UsualLeast)))
 		}
 	}

@@ -51,7 +51,7 @@ func TestMoreThanUsualSaysTheWaysOut(t *testing.T) {
 	require.NotEmpty(t, d.Notes)
 	assert.Contains(t, d.Notes[0],
 		"13 coats of nitrocellulose lacquer are more than the usual 12. Fewer would do with a finer start, at P1000 (12 coats), or no levelling part of the way (11 coats)")
-	assert.Contains(t, d.Notes[0], "a film of 60 µm instead of 95 µm (10 coats)")
+	assert.Contains(t, unit.Unmarked(d.Notes[0]), "a film of 60 µm instead of 95 µm (10 coats)")
 }
 
 func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth each, rules §3
@@ -70,7 +70,7 @@ func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth 
 	require.NoError(t, err)
 	kept := bare.Left(film.Face, n) - unit.Micron(n-1)*grip[0].Scratch
 	assert.Positive(t, n-1)
-	assert.Contains(t, piece.step(t, "clear-1").Why, fmt.Sprintf("about %s on faces", kept.Text(unit.Metric)))
+	assert.Contains(t, piece.step(t, "clear-1").Why, fmt.Sprintf("about %s on faces", kept.Text()))
 }
 
 func TestFlakeIsBuried(t *testing.T) {

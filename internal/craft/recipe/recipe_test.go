@@ -10,6 +10,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -310,7 +311,7 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 			require.NoError(t, err)
 			require.Len(t, faults, 1)
 			assert.Equal(t, test.path, faults[0].Path)
-			assert.Contains(t, faults[0].Message, test.message)
+			assert.Contains(t, unit.Unmarked(faults[0].Message), test.message)
 		})
 	}
 	_, faults, _ := Compose(Wish{})

@@ -6,7 +6,6 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/unit"
 )
 
 // levelGrits is the ladder that takes the texture out and leaves the scratch that a
@@ -102,7 +101,7 @@ func (w *writer) gloss(regions []Region) {
 			"The papers have done the work; a hand keeps edges cool and covered."
 	}
 	if w.p.heatSoft() {
-		b.how += fmt.Sprintf(" By hand only: %s softens from %s.", w.p.softest().Name, w.p.softest().Softens.Text(unit.Metric))
+		b.how += fmt.Sprintf(" By hand only: %s softens from %s.", w.p.softest().Name, w.p.softest().Softens.Text())
 		b.tool = ""
 	}
 	w.add(b)

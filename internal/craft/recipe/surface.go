@@ -183,7 +183,7 @@ func (w *writer) sandWhy(timber wood.Wood) string {
 func (w *writer) dull(timber wood.Wood, regions []Region) {
 	how := "Wash, degrease, dull evenly, wash again; gloves from here on. " + timber.Advice
 	if timber.Softens != nil {
-		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text(unit.Metric))
+		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text())
 	}
 	w.add(line{slot: "dull-" + timber.ID, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name),
 		regions: regions, ladder: papers(320),

@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/unit"
 )
 
 // finishingRoom is a shop open on weekdays, with a bench and a booth in rooms of
@@ -63,7 +64,7 @@ func ExampleRetime() {
 		panic(err)
 	}
 	for _, e := range plan.Events {
-		fmt.Println(e.Start.Format("Mon 15:04"), explain.Sentence(plan, e.Event))
+		fmt.Println(e.Start.Format("Mon 15:04"), unit.Unmarked(explain.Sentence(plan, e.Event)))
 	}
 	fmt.Println("ready", plan.Forecasts[0].Finish.Format("Mon 15:04"), "slack", plan.Forecasts[0].Slack)
 	// Output:

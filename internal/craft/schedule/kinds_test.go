@@ -17,6 +17,7 @@ import (
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
 	"umberfrost/internal/craft/schedule/search"
+	"umberfrost/internal/craft/unit"
 )
 
 func TestAColdRoomIsSlowAndSaysSo(t *testing.T) {
@@ -38,7 +39,7 @@ func TestACoatWaitsForFitAir(t *testing.T) {
 		Instruments: One(Coats("epoxy-pour", 1))})
 	pour := Nth(t, p, "body", 1)
 	assert.Equal(t, schedule.Unfit, pour.Because.Cause)
-	assert.Contains(t, explain.Sentence(p, pour.Event), "the room: 17 °C is colder than its 18 °C until")
+	assert.Contains(t, unit.Unmarked(explain.Sentence(p, pour.Event)), "the room: 17 °C is colder than its 18 °C until")
 
 	p = Plan(t, Asked{Now: At("2026-03-10 06:00"), Places: InRoom(Steady(12, 50)), Instruments: One(Coats("water-clear", 1))})
 	assert.Contains(t, Nth(t, p, "body", 1).Impossible, "not fit for waterborne clear in the next two years")
@@ -166,7 +167,7 @@ func TestSeveralPeopleAndFullPlaces(t *testing.T) {
 	assert.Equal(t, At("2026-03-10 09:00"), Nth(t, p, "Knot", 1).Start)
 	third := Nth(t, p, "Ruff", 1)
 	assert.Equal(t, At("2026-03-10 10:00"), third.Start)
-	assert.Equal(t, "Ready now, but the bench is full until 10:00.", explain.Sentence(p, third.Event))
+	assert.Equal(t, "Ready now, but the bench is full until 10:00.", unit.Unmarked(explain.Sentence(p, third.Event)))
 }
 
 func TestDustAndFreshCoatsDoNotShareAnAir(t *testing.T) {
@@ -175,7 +176,7 @@ func TestDustAndFreshCoatsDoNotShareAnAir(t *testing.T) {
 	in := Asked{Now: At("2026-03-10 09:00"), People: 2, Instruments: []schedule.Instrument{curlew, knot}, Places: InRoom(nil)}
 	p := Plan(t, in)
 	assert.Equal(t, At("2026-03-10 10:00"), Nth(t, p, "knot", 1).Start, "half an hour after the coat it is dry to touch")
-	assert.Contains(t, explain.Sentence(p, Nth(t, p, "knot", 1).Event), "is open to dust until 10:00")
+	assert.Contains(t, unit.Unmarked(explain.Sentence(p, Nth(t, p, "knot", 1).Event)), "is open to dust until 10:00")
 	in.Order = OrderOf(knot, curlew)
 	p = Plan(t, in)
 	assert.Equal(t, At("2026-03-10 09:30"), Nth(t, p, "curlew", 1).Start)

@@ -14,6 +14,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
+	"umberfrost/internal/craft/unit"
 )
 
 var top, back = ID("top"), ID("back")
@@ -284,5 +285,5 @@ func TestOnlyWhoIsThereKeepsHandsBusy(t *testing.T) { // found by make test-long
 	p := Plan(t, in)
 	e := Nth(t, p, "next", 1)
 	assert.Equal(t, At("2026-03-10 21:30"), e.Start)
-	assert.Equal(t, "Hands are busy with evening evening, “gate”, until 21:30.", explain.Sentence(p, e.Event))
+	assert.Equal(t, "Hands are busy with evening evening, “gate”, until 21:30.", unit.Unmarked(explain.Sentence(p, e.Event)))
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"time"
 
+	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 )
 
@@ -157,8 +158,8 @@ func (g *graph) whatWouldHelp(i, opener int32) string {
 		return "what it follows cannot be reached in time"
 	}
 	within := text(minute(l.close.HoursAtMost() * 60))
-	what := fmt.Sprintf("it must begin within %s of “%s” (at 20 °C, margin taken off), and a scuff would ruin that film", within,
-		under.step.EventTitle(under.event.Coat))
+	what := fmt.Sprintf("it must begin within %s of “%s” (at %s, margin taken off), and a scuff would ruin that film", within,
+		under.step.EventTitle(under.event.Coat), climate.Reference.Temperature.Text())
 	switch {
 	case under.fixed():
 		return what + "; the window has closed: strip it back, or take the maker's advice and log what you do"

@@ -1,6 +1,11 @@
-// Package unit holds the quantities of the job as named numbers, and reads and
-// prints them in both unit systems. Inside the project every quantity is in the
-// unit its type is named for; conversion happens only here, at the edges.
+// Package unit holds the quantities of the job as named numbers, reads what people
+// type in either unit system, and prints it. Inside the project every quantity is in
+// the unit its type is named for; conversion happens only here, at the edges.
+//
+// The core's texts are written before anybody knows who will read them, and some are
+// stored. So a figure in a text is SI and 24 h, with an invisible mark before it; where
+// the text leaves for a reader, a Notation writes every marked figure as that reader is
+// used to, and takes the marks out. What a person typed has no marks and stays as typed.
 package unit
 
 import (
@@ -17,63 +22,32 @@ type (
 	SquareMetre float64 // an area of surface
 	Millilitre  float64 // a volume of material
 	Celsius     float64 // a temperature
+	Degrees     float64 // a difference of two temperatures, in °C
 	Percent     float64 // a share, 0 to 100
 	Kilopascal  float64 // a vapour pressure
 	Minutes     int     // hands-on time, whole minutes
 )
 
-// System is the pair of unit systems a shop may choose between.
-type System int
+// Text prints a length to a tenth of a millimetre.
+func (l Millimetre) Text() string { return mark + trim(float64(l), 1) + " mm" }
 
-const (
-	Metric System = iota // mm, µm, mL, °C
-	Inch                 // in, mil, fl oz, °F
-)
+// Text prints a film thickness in whole µm.
+func (m Micron) Text() string { return mark + trim(float64(m), 0) + " µm" }
 
-const (
-	millimetresPerInch   = 25.4
-	micronsPerMil        = 25.4
-	millilitresPerFluid  = 29.5735295625 // US fluid ounce
-	fahrenheitPerCelsius = 9.0 / 5
-)
-
-// Text prints a length to a millimetre or a sixteenth's worth of inch.
-func (l Millimetre) Text(s System) string {
-	if s == Inch {
-		return trim(float64(l)/millimetresPerInch, 2) + " in"
-	}
-	return trim(float64(l), 1) + " mm"
-}
-
-// Text prints a film thickness in whole µm, or in mil to a tenth.
-func (m Micron) Text(s System) string {
-	if s == Inch {
-		return trim(float64(m)/micronsPerMil, 1) + " mil"
-	}
-	return trim(float64(m), 0) + " µm"
-}
-
-// Text prints a volume in whole mL, or in US fluid ounces to a tenth.
-func (v Millilitre) Text(s System) string {
-	if s == Inch {
-		return trim(float64(v)/millilitresPerFluid, 1) + " fl oz"
-	}
-	return trim(float64(v), 0) + " mL"
-}
+// Text prints a volume in whole mL.
+func (v Millilitre) Text() string { return mark + trim(float64(v), 0) + " mL" }
 
 // Text prints a temperature to a tenth of a degree.
-func (t Celsius) Text(s System) string {
-	if s == Inch {
-		return trim(float64(t)*fahrenheitPerCelsius+32, 1) + " °F"
-	}
-	return trim(float64(t), 1) + " °C"
-}
+func (t Celsius) Text() string { return mark + trim(float64(t), 1) + " °C" }
+
+// Text prints a difference of temperatures to a tenth of a degree.
+func (d Degrees) Text() string { return differenceMark + trim(float64(d), 1) + " °C" }
 
 // Text prints an area in square metres to a thousandth.
-func (a SquareMetre) Text(System) string { return trim(float64(a), 3) + " m²" }
+func (a SquareMetre) Text() string { return mark + trim(float64(a), 3) + " m²" }
 
 // Text prints a share in whole percent.
-func (p Percent) Text(System) string { return trim(float64(p), 0) + " %" }
+func (p Percent) Text() string { return trim(float64(p), 0) + " %" }
 
 // Text prints a stretch of work as "25 min" or "1 h 40".
 func (m Minutes) Text() string {
@@ -87,46 +61,65 @@ func (m Minutes) Text() string {
 	}
 }
 
-// ParseLength reads a length as a person types it: "480", "480 mm", "48 cm",
-// "18.9 in", `18 7/8"`. A bare number is millimetres. The error says what would
-// be accepted.
-func ParseLength(text string) (Millimetre, error) {
-	number, factor := strings.TrimSpace(text), 1.0
-	for _, unit := range []struct {
-		symbol string
-		mm     float64
-	}{{"mm", 1}, {"cm", 10}, {"in", millimetresPerInch}, {`"`, millimetresPerInch}, {"m", 1000}} {
-		if rest, found := strings.CutSuffix(number, unit.symbol); found {
-			number, factor = strings.TrimSpace(rest), unit.mm
-			break
-		}
-	}
-	value, err := parseNumber(number)
-	if err != nil {
-		return 0, fmt.Errorf("%q is not a length; write it like 480 mm or 18 7/8 in", text)
-	}
-	return Millimetre(value * factor), nil
+// suffix is a unit as people write it, and how much of the SI unit it is.
+type suffix struct {
+	text   string
+	factor float64
 }
 
-// ParseCelsius reads a temperature as a person types it: "18.6", "18.6 °C",
-// "65 °F". A bare number is °C. The error says what would be accepted.
-func ParseCelsius(text string) (Celsius, error) {
-	number := strings.TrimSpace(text)
-	fahrenheit := false
-	for _, symbol := range []string{"°C", "°c", "C", "c", "°F", "°f", "F", "f", "°"} {
-		if rest, found := strings.CutSuffix(number, symbol); found {
-			number, fahrenheit = strings.TrimSpace(rest), strings.ContainsAny(symbol, "Ff")
+var (
+	lengths = []suffix{{"mm", 1}, {"cm", 10}, {"inches", millimetresPerInch}, {"inch", millimetresPerInch}, {"in", millimetresPerInch},
+		{`"`, millimetresPerInch}, {"″", millimetresPerInch}, {"m", 1000}}
+	degrees = []suffix{{"°C", 1}, {"°c", 1}, {"C", 1}, {"c", 1}, {"°F", 1 / fahrenheitPerCelsius}, {"°f", 1 / fahrenheitPerCelsius},
+		{"F", 1 / fahrenheitPerCelsius}, {"f", 1 / fahrenheitPerCelsius}, {"K", 1}, {"°", 1}}
+)
+
+// quantity reads a number with one of the units after it, or with none, and gives the
+// number, the unit's factor and its text.
+func quantity(text string, units []suffix) (float64, suffix, error) {
+	number, unit := strings.TrimSpace(Unmarked(text)), suffix{"", 1}
+	for _, u := range units {
+		if rest, found := strings.CutSuffix(number, u.text); found {
+			number, unit = strings.TrimSpace(rest), u
 			break
 		}
 	}
 	value, err := parseNumber(strings.Replace(number, "−", "-", 1))
+	return value, unit, err
+}
+
+// ParseLength reads a length as a person types it: "480", "480 mm", "48 cm",
+// "18.9 in", `18 7/8"`. A bare number is millimetres. The error says what would
+// be accepted.
+func ParseLength(text string) (Millimetre, error) {
+	value, unit, err := quantity(text, lengths)
 	if err != nil {
+		return 0, fmt.Errorf("%q is not a length; write it like 480 mm or 18 7/8 in", text)
+	}
+	return Millimetre(value * unit.factor), nil
+}
+
+// ParseCelsius reads a temperature as a person types it: "18.6", "18.6 °C",
+// "65 °F", "65 F". A bare number is °C. The error says what would be accepted.
+func ParseCelsius(text string) (Celsius, error) {
+	value, unit, err := quantity(text, degrees)
+	if err != nil || unit.text == "K" {
 		return 0, fmt.Errorf("%q is not a temperature; write it like 18.6 or 65 °F", text)
 	}
-	if fahrenheit {
-		value = (value - 32) / fahrenheitPerCelsius
+	if unit.factor != 1 {
+		value -= freezingFahrenheit
 	}
-	return Celsius(value), nil
+	return Celsius(value * unit.factor), nil
+}
+
+// ParseDegrees reads a difference of temperatures as a person types it: "3", "-2 °C",
+// "5 °F". A bare number is °C. The error says what would be accepted.
+func ParseDegrees(text string) (Degrees, error) {
+	value, unit, err := quantity(text, degrees)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a number of degrees; write it like 3 °C or 5 °F", text)
+	}
+	return Degrees(value * unit.factor), nil
 }
 
 // ParsePercent reads a share as a person types it: "52", "52 %".

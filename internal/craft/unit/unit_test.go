@@ -22,6 +22,8 @@ func TestParseLength(t *testing.T) {
 		"18 7/8 in": 479.425,
 		`7/8"`:      22.225,
 		" 13in ":    330.2,
+		"19 in":     482.6,
+		"19 inches": 482.6,
 		"-5 mm":     -5,
 	} {
 		t.Run(text, func(t *testing.T) {
@@ -46,7 +48,7 @@ func TestLengthPrintedIsLengthRead(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		tenths := rapid.IntRange(0, 100000).Draw(t, "tenths of a millimetre")
 		length := Millimetre(float64(tenths) / 10)
-		back, err := ParseLength(length.Text(Metric))
+		back, err := ParseLength(length.Text())
 		require.NoError(t, err)
 		assert.Less(t, math.Abs(float64(back-length)), 0.051)
 	})
@@ -70,17 +72,15 @@ func FuzzParseLength(f *testing.F) {
 }
 
 func Example() {
-	fmt.Println(Micron(25.4).Text(Metric), Micron(25.4).Text(Inch))
-	fmt.Println(Millilitre(62.3).Text(Metric), Celsius(18.6).Text(Inch), Millimetre(480).Text(Inch))
-	fmt.Println(SquareMetre(0.1140).Text(Metric), Percent(90.9).Text(Metric))
+	fmt.Println(Unmarked(Micron(25.4).Text()), Unmarked(Millilitre(62.3).Text()))
+	fmt.Println(Unmarked(SquareMetre(0.1140).Text()), Percent(90.9).Text())
 	// Output:
-	// 25 µm 1 mil
-	// 62 mL 65.5 °F 18.9 in
+	// 25 µm 62 mL
 	// 0.114 m² 91 %
 }
 
 func TestParseAir(t *testing.T) {
-	for text, want := range map[string]Celsius{"18.6": 18.6, " 18,6 °C ": 18.6, "65 °F": 18.333, "-4": -4, "−4 °C": -4, "20C": 20} {
+	for text, want := range map[string]Celsius{"18.6": 18.6, "68 F": 20, "68F": 20, " 18,6 °C ": 18.6, "65 °F": 18.333, "-4": -4, "−4 °C": -4, "20C": 20} {
 		got, err := ParseCelsius(text)
 		assert.NoError(t, err, text)
 		assert.InDelta(t, float64(want), float64(got), 0.001, text)
@@ -96,4 +96,14 @@ func TestParseAir(t *testing.T) {
 	}
 	_, err := ParsePercent("damp")
 	assert.ErrorContains(t, err, "52 %")
+}
+
+func TestParseDegrees(t *testing.T) {
+	for text, want := range map[string]Degrees{"3": 3, "-2 °C": -2, "−2": -2, "5 °F": 2.7778, "9f": 5, "4 K": 4, "1,5": 1.5} {
+		got, err := ParseDegrees(text)
+		assert.NoError(t, err, text)
+		assert.InDelta(t, float64(want), float64(got), 0.001, text)
+	}
+	_, err := ParseDegrees("a bit")
+	assert.ErrorContains(t, err, "5 °F")
 }

@@ -488,6 +488,8 @@ export interface components {
              * @description of wish: the instrument's version that was seen; a newer one is not overwritten
              */
             version?: number;
+            /** @description of warmer, as typed, instead of degreesC: 3, -2 °C, 5 °F */
+            warmer?: string;
             /**
              * Format: int64
              * @description of week: Sunday is 0
@@ -982,6 +984,16 @@ export interface components {
         NewReadings: {
             readings: components["schemas"]["NewReading"][];
         };
+        Notation: {
+            /** @description 7:40 pm instead of 19:40 */
+            amPm?: boolean;
+            /** @description °F, mil, fl oz, in and sq ft instead of °C, µm, mL, mm and m² */
+            inch?: boolean;
+            /** @description May 14 instead of 14 May */
+            monthFirst?: boolean;
+            /** @description weeks begin on Sunday instead of Monday */
+            sundayFirst?: boolean;
+        };
         ObjectionView: {
             /** @description what one tap would do; absent where only the person can */
             mend?: string;
@@ -1265,6 +1277,8 @@ export interface components {
             fretWires: components["schemas"]["Option"][];
             looks: components["schemas"]["Option"][];
             materials: components["schemas"]["MaterialView"][];
+            /** @description how the shop is used to having figures written */
+            notation: components["schemas"]["Notation"];
             outlines: string[];
             people: components["schemas"]["Person"][];
             places: components["schemas"]["PlaceHead"][];
@@ -1389,6 +1403,8 @@ export interface components {
             /** @description caution on waits: 1 to 3 */
             margin: string;
             name: string;
+            /** @description how figures are written where a device says nothing else */
+            notation?: components["schemas"]["Notation"];
             /** @description IANA, such as Europe/London */
             timeZone: string;
             /** @description hours of each day, Sunday first */
