@@ -86,7 +86,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 				"schools": func() {
 					p.visit("/instruments/new")
 					p.fill("Name", "Redshank")
-					p.fill("Promised day", "2026-07-29")
+					p.pick("Promised day", "2026-07-29")
 					p.click("[data-topic=pores] button", "Compare")
 					p.see("[data-ways]", "Follow this way")
 					p.point("[data-piece=body] [data-region=back]")

@@ -171,7 +171,7 @@ func TestKeepIsInReachOnAPhone(t *testing.T) {
 	p.click("form button", "Keep this instrument")
 	p.until(`document.activeElement?.getAttribute('aria-invalid') === 'true'`, "the nearest fault should have the focus")
 	p.fill("Name", "Redshank")
-	p.fill("Promised day", "2026-05-29")
+	p.pick("Promised day", "2026-05-29")
 	p.see("[data-ready]", "Ready ")
 }
 

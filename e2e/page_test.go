@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+	"strings"
 	"testing"
 	"time"
 
@@ -145,6 +146,18 @@ func (p *page) fill(label, value string) {
 		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, %s)
 		field.dispatchEvent(new Event(field.tagName === 'SELECT' ? 'change' : 'input', {bubbles: true}))
 		return true })()`, quote(label), quote(value)))
+}
+
+// pick types a day like 2026-05-29, or a moment like 2026-05-29T08:30, part by part into
+// the field with this label, as it is written in a shop that has decided nothing.
+func (p *page) pick(label, day string) {
+	p.t.Helper()
+	first := fmt.Sprintf(`[data-day-input=%s] [role=spinbutton]`, quote(label))
+	p.see(first, "")
+	ask[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%s); e.scrollIntoView({block: 'center'}); e.focus(); return true })()`, quote(first)))
+	at, err := time.Parse("2006-01-02", day[:10])
+	require.NoError(p.t, err)
+	p.press(at.Format("02012006") + strings.ReplaceAll(strings.TrimPrefix(day[10:], "T"), ":", ""))
 }
 
 func (p *page) press(keys string) {

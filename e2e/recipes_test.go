@@ -22,7 +22,7 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Redshank")
-	p.fill("Promised day", "2026-07-29")
+	p.pick("Promised day", "2026-07-29")
 	p.point("[data-archetypes] label:nth-of-type(3) input") // begin with something else
 	p.see("[data-archetypes]", "Finishing oil in the body")
 	p.tab("Every step")
@@ -72,7 +72,7 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Phalarope")
-	p.fill("Promised day", "2026-08-20")
+	p.pick("Promised day", "2026-08-20")
 	p.fill("Serial or mark", "SR 26-040")
 	p.point("[data-archetypes] label:nth-of-type(4) input")
 	p.see("[data-archetypes]", "film to spare for a new hand")
@@ -84,7 +84,7 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	}
 	p.click("button", "Something is on order")
 	p.fill("On order", "tuners")
-	p.fill("Expected", "2026-04-20")
+	p.pick("Expected", "2026-04-20")
 	p.see("[data-forecast]", "Tuners must be here")
 	p.click("button", "Keep this instrument")
 	p.see("h1", "Phalarope")

@@ -96,7 +96,7 @@ func TestDoneSinceIsReadByTheClockOfTheShop(t *testing.T) {
 	p.click("[data-steps] a, [data-steps] button", "Wet the grain")
 	p.see("[data-sheet] h2", "Wet the grain")
 	p.click("[data-sheet] button", "Log done")
-	p.fill("Done since (empty: just now)", demo.Fixed.AddDate(0, 0, -1).Format("2006-01-02")+"T08:30")
+	p.pick("Done since (empty: just now)", demo.Fixed.AddDate(0, 0, -1).Format("2006-01-02")+"T08:30")
 	p.click("[role=alertdialog] button", "All of it is done, log all")
 	p.see("[data-logbook] li", "yesterday 08:30")
 }

@@ -340,7 +340,7 @@ func TestWhatIsSupposedOutlivesALostServerAndASecondTab(t *testing.T) {
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "What if")
 	p.fill("What if", "hours")
-	p.fill("Open, such as 09:00–12:30, 13:30–17:30", "early")
+	p.fill("Open, such as 09:00–12:30, 1:30–5:30pm", "early")
 	p.click("[role=dialog] button", "Suppose it")
 	p.see("[data-tray] [role=alert]", "write it like 09:00–12:30")
 	assert.True(t, ask[bool](p, `[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText === 'Keep it').disabled`), "what cannot be is not kept")

@@ -78,7 +78,9 @@ func open(name string) chromedp.Action[chromedp.Void] {
 var fillIn = chromedp.Steps(
 	chromedp.WaitVisible(chromedp.CSS(`form input`)),
 	chromedp.SendKeys(chromedp.CSS(`form input`), "Redshank"),
-	chromedp.SendKeys(chromedp.CSS(`input[type=date]`), "05292026"),
+	chromedp.WaitVisible(chromedp.CSS(`[data-day-input="Promised day"] [role=spinbutton]`)),
+	chromedp.Focus(chromedp.CSS(`[data-day-input="Promised day"] [role=spinbutton]`)),
+	chromedp.KeyEvent("29052026"),
 	chromedp.WaitVisible(chromedp.CSS(`[data-forecast]`)),
 )
 

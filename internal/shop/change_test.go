@@ -225,7 +225,7 @@ func TestNotationIsKept(t *testing.T) {
 	r.now = r.now.Add(time.Hour)
 	kept, err := r.keepChanges(shop.Change{Kind: "shop", Shop: &form, Seen: &view.Seen})
 	require.NoError(t, err)
-	assert.Contains(t, kept.Changes[0], "figures written like 68 °F, May 14, 7:40 pm; weeks from Sunday")
+	assert.Contains(t, kept.Changes[0], "figures written like 68 °F, May 14, 7:40 pm; weeks from Sunday")
 	assert.Equal(t, american, r.service.Notation())
 	file, err := r.service.Export(ctx, nil)
 	require.NoError(t, err)

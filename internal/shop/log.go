@@ -56,6 +56,10 @@ const (
 	onPurpose = "on-purpose" // over what it does not go over, with a reason
 )
 
+// corrected is how far apart two times of one entry are when somebody has corrected it
+// meanwhile: sent again after a lost answer, it says when it was made, not when it came.
+const corrected = 10 * time.Minute
+
 // Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
 // when a live entry looks wrong and was not confirmed, and *Taken when another
 // entry was first; nothing is kept then.
@@ -90,6 +94,9 @@ func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
 	if !same {
 		return Logged{}, &Taken{"another entry has this id already"}
+	}
+	if strings.TrimSpace(in.Note) != kept.Note || (in.HappenedAt != nil && in.HappenedAt.Sub(kept.HappenedAt).Abs() > corrected) {
+		return Logged{}, &Taken{"it reached the log before it was corrected: strike it there, and log it again"}
 	}
 	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags), Moved: []MovedForecast{}}, nil
 }

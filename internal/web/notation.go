@@ -20,8 +20,9 @@ func retell(shops func() unit.Notation) fiber.Handler {
 		if err != nil || c.Response().IsBodyStream() || strings.HasSuffix(c.Path(), "/schedule-file") {
 			return err
 		}
-		notation := notationOf(c.Get(notationHeader), shops)
-		c.Response().SetBodyRaw(notation.Retell(c.Response().Body()))
+		if body := c.Response().Body(); unit.Marked(body) {
+			c.Response().SetBodyRaw(notationOf(c.Get(notationHeader), shops).Retell(body))
+		}
 		return nil
 	}
 }

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"compress/gzip"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -412,7 +413,7 @@ func TestFiguresAreWrittenAsTheReaderIsUsedTo(t *testing.T) {
 	assert.Regexp(t, `Thu 12 March 2026, 09:00`, plain)
 	american := text("inch, am-pm, month-first")
 	assert.Regexp(t, `"\d+\.\d+ sq ft"`, american)
-	assert.Regexp(t, `Thu March 12, 2026, 9:00 am`, american)
+	assert.Regexp(t, `Thu March 12, 2026, 9:00 am`, american)
 	assert.Contains(t, american, `"length":"480 mm"`, "as it was typed")
 
 	var view shop.ShopView
@@ -421,15 +422,34 @@ func TestFiguresAreWrittenAsTheReaderIsUsedTo(t *testing.T) {
 	form.Notation = unit.Notation{AmPm: true}
 	change := shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
 	require.Equal(t, 201, r.post("/api/changes", change, nil))
-	assert.Regexp(t, `Thu 12 March 2026, 9:00 am`, text(""), "the shop's own")
+	assert.Regexp(t, `Thu 12 March 2026, 9:00 am`, text(""), "the shop's own")
 	assert.Equal(t, plain, strings.ReplaceAll(text("plain"), `"version":2`, `"version":1`), "not this device's")
 	require.Equal(t, 200, r.get("/api/shop", &view))
-	assert.Equal(t, "9:00 am–6:00 pm", view.Shop.Week[1])
+	assert.Equal(t, "9:00 am–6:00 pm", view.Shop.Week[1])
 	form = view.Shop
 	change = shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
 	var kept shop.Kept
 	require.Equal(t, 201, r.post("/api/changes", change, &kept))
 	assert.Contains(t, kept.Changes[0], "as it was", "hours are read as they were written")
+}
+
+// What is retold is compressed as anything else, with or without figures in it.
+func TestAnswersAreCompressedOnce(t *testing.T) {
+	r := open(t)
+	for _, path := range []string{"/api/reference", "/api/instruments/" + r.instrument.ID.String(), "/api/schedule-file"} {
+		request := httptest.NewRequest("GET", path, nil)
+		request.Header.Set("Accept-Encoding", "gzip")
+		request.Host = "localhost"
+		response, err := r.app.Test(request, -1)
+		require.NoError(t, err)
+		require.Equal(t, "gzip", response.Header.Get("Content-Encoding"), path)
+		unpacked, err := gzip.NewReader(response.Body)
+		require.NoError(t, err)
+		data, err := io.ReadAll(unpacked)
+		require.NoError(t, err)
+		require.NoError(t, response.Body.Close())
+		require.True(t, json.Valid(data), "%s: %.80q", path, data)
+	}
 }
 
 func TestAnotherSitesFormIsNotTaken(t *testing.T) {

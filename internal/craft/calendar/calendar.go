@@ -93,7 +93,7 @@ func ParseHours(text string) ([]Hours, error) {
 		return hours, nil
 	}
 	for _, part := range strings.Split(text, ",") {
-		open, close, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "").Replace(part), "-")
+		open, close, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "", "\u00a0", "").Replace(part), "-")
 		from, err := parseClock(open)
 		to, err2 := parseClock(close)
 		if !found || err != nil || err2 != nil {

@@ -48,13 +48,13 @@ type Notation struct {
 	SundayFirst bool `json:"sundayFirst,omitempty" doc:"weeks begin on Sunday instead of Monday"`
 }
 
+// Marked reports whether there is anything in a text to retell.
+func Marked(text []byte) bool { return bytes.Contains(text, []byte(markLead)) }
+
 // Retell writes every marked figure of a text as the reader is used to, and takes the
-// marks out. A text without marks comes back as it is.
+// marks out.
 func (n Notation) Retell(text []byte) []byte {
 	at := bytes.Index(text, []byte(markLead))
-	if at < 0 {
-		return text
-	}
 	told := make([]byte, 0, len(text))
 	for ; at >= 0; at = bytes.Index(text, []byte(markLead)) {
 		told = append(told, text[:at]...)
@@ -147,7 +147,7 @@ func amPm(hour, minute string) string {
 	if h %= 12; h == 0 {
 		h = 12
 	}
-	return fmt.Sprintf("%d:%s %s", h, minute, half)
+	return fmt.Sprintf("%d:%s\u00a0%s", h, minute, half) // what belongs together stays on one line
 }
 
 // monthAt is the name of a month, or its first three letters, with which a text begins.

@@ -2,6 +2,7 @@ import createClient, { type Middleware } from 'openapi-fetch'
 import type { components, paths } from './schema'
 import { hearClock } from './clock'
 import { setConnection } from './connection'
+import { notationHeader } from './notation'
 
 export type Schemas = components['schemas']
 export type Bench = Schemas['Bench']
@@ -76,6 +77,11 @@ export class Problem extends Error {
 }
 
 const reachable: Middleware = {
+  onRequest({ request }) {
+    const notation = notationHeader()
+    if (notation) request.headers.set('Notation', notation)
+    return request
+  },
   onResponse({ response }) {
     setConnection(response.status === 503 ? 'database' : 'ok')
   },

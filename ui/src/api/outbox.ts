@@ -1,9 +1,10 @@
 import { useSyncExternalStore } from 'react'
 import { v7 as uuid } from 'uuid'
+import * as z from 'zod/mini'
 import { Problem, api, type Entry, type Logged } from './client'
 import { shopNow } from './clock'
 import { refresh } from './fresh'
-import { forget, readKept, setAside } from './kept'
+import { forget, readKept, text, type Shape } from './kept'
 import { store, type Waiting } from './store'
 
 /**
@@ -80,12 +81,14 @@ export async function putBack(w: Waiting): Promise<Waiting> {
   return w
 }
 
-async function update(seq: number, how: Partial<Waiting>) {
+/** update changes an entry that is kept here still; false when it is not. */
+async function update(seq: number, how: Partial<Waiting>): Promise<boolean> {
   const tx = (await store()).transaction('outbox', 'readwrite')
   const known = await tx.store.get(seq)
   if (known) await tx.store.put({ ...known, ...how })
   await tx.done
   await changed()
+  return known !== undefined
 }
 
 export async function drop(seq: number) {
@@ -93,10 +96,19 @@ export async function drop(seq: number) {
   await changed()
 }
 
-/** tryAgain sends an entry once more that the shop refused. */
-export async function tryAgain(w: Waiting) {
-  await update(w.seq, { refused: undefined, tries: 0 })
+/** Correction is what of an entry may be put right before the shop has it. */
+export type Correction = Pick<Entry, 'note' | 'happenedAt'>
+
+/**
+ * tryAgain sends an entry once more that the shop refused, or that was put right here; false when it has gone
+ * meanwhile. It waits for what is under way, so that nothing is put right in one place and sent from another.
+ */
+export async function tryAgain(w: Waiting, correction: Correction = {}): Promise<boolean> {
+  const kept = await inTurn(() =>
+    update(w.seq, { entry: { ...w.entry, ...correction }, refused: undefined, tries: 0, tab: '' }),
+  )
   void flushAlone()
+  return kept
 }
 
 const asLate = (w: Waiting): Waiting => ({
@@ -142,7 +154,7 @@ const failed = (error: Problem) => error.status === 0 || error.status >= 500
 
 /** flush sends what is waiting for a shop, in order, up to an entry; false when the shop cannot take it now. */
 async function flush(shop: string, before = Infinity): Promise<boolean> {
-  const person = readKept('who', '')
+  const person = readKept('who', text, '')
   for (const w of await (await store()).getAll('outbox')) {
     const entry = { ...w.entry, personId: w.entry.personId || person }
     const mine = w.shop === '' || w.shop === shop
@@ -170,7 +182,7 @@ async function inTurn<T>(what: () => Promise<T>): Promise<T> {
 }
 
 function flushAlone() {
-  return inTurn(() => flush(readKept('shopId', '')))
+  return inTurn(() => flush(readKept('shopId', text, '')))
 }
 
 /** startOutbox sends what a reload or a lost network left behind. */
@@ -192,23 +204,25 @@ export async function startOutbox() {
   window.addEventListener('online', once)
 }
 
+const earlier = z.array(z.looseObject({ entry: z.looseObject({ id: z.string() }) })) as Shape<unknown> as Shape<
+  Partial<Waiting>[]
+>
+
 /** takeOver brings in what an earlier version kept in local storage. */
 async function takeOver() {
-  const old = readKept<unknown>('outbox', undefined)
-  const device = readKept('device', '')
+  const old = readKept('outbox', earlier, [])
+  const device = readKept('device', text, '')
   const tx = (await store()).transaction(['outbox', 'kept'], 'readwrite')
   if (device !== '' && (await tx.objectStore('kept').get('device')) === undefined) {
     void tx.objectStore('kept').put(device, 'device')
-    void tx.objectStore('kept').put(readKept('seq', 0), 'deviceSeq')
+    void tx.objectStore('kept').put(readKept('seq', z.number(), 0), 'deviceSeq')
   }
-  for (const o of Array.isArray(old) ? (old as Partial<Waiting>[]) : []) {
-    if (!o.entry?.id) continue // a broken value is left aside
+  for (const o of old) {
     const w = asLate({ ...o, title: '', shop: '', tab: '', tries: 0 } as Waiting)
     await tx.objectStore('outbox').add(w)
   }
   await tx.done
-  if (Array.isArray(old)) forget('outbox')
-  else setAside('outbox') // nobody can read it, but somebody may want to look
+  forget('outbox')
 }
 
 /** adopt takes on what tabs left behind that are gone. An entry in flight then has no answer: it is sent again, late. */

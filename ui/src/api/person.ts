@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react'
-import { keep, readKept } from './kept'
+import { keep, readKept, text } from './kept'
 
-let person = readKept('person', '')
+let person = readKept('person', text, '')
 const listeners = new Set<() => void>()
 
 /** usePerson is who stands at this device, for the log; empty until somebody said. */

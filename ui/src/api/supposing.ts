@@ -1,7 +1,8 @@
 import { useSyncExternalStore } from 'react'
 import { v7 as uuid } from 'uuid'
+import * as z from 'zod/mini'
 import type { Change, EventRef } from './client'
-import { keep, readKept } from './kept'
+import { keep, readKept, text, type Shape } from './kept'
 
 /**
  * What a person supposes: changes that are planned beside today's plan until they are kept
@@ -9,7 +10,9 @@ import { keep, readKept } from './kept'
  */
 const key = 'supposing'
 const decisionKey = 'supposing.id'
-let changes = readKept<Change[]>(key, [])
+/** The shop judges what is in a change; here it only has to be one. */
+const shape = z.array(z.looseObject({ kind: z.string() })) as Shape<unknown> as Shape<Change[]>
+let changes = readKept(key, shape, [])
 const listeners = new Set<() => void>()
 
 function hear(next: Change[]) {
@@ -19,19 +22,19 @@ function hear(next: Change[]) {
 
 /** change works on what is stored, so that two tabs do not overwrite each other. */
 function change(how: (list: Change[]) => Change[]) {
-  const next = how(readKept<Change[]>(key, []))
+  const next = how(readKept(key, shape, []))
   keep(key, next)
   keep(decisionKey, uuid())
   hear(next)
 }
 
 window.addEventListener('storage', (e) => {
-  if (e.key === null || e.key.endsWith(`.${key}`)) hear(readKept<Change[]>(key, []))
+  if (e.key === null || e.key.endsWith(`.${key}`)) hear(readKept(key, shape, []))
 })
 
 /** decisionId names what is supposed now, also in another tab: kept twice, by a double tap or after a lost answer, it is kept once. */
 export function decisionId(): string {
-  const known = readKept(decisionKey, '')
+  const known = readKept(decisionKey, text, '')
   if (known) return known
   const id = uuid()
   keep(decisionKey, id)

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef } from 'react'
-import { keep, readKept } from './kept'
+import { keep, readKept, text } from './kept'
 import { useReference } from './queries'
 import { usePerson } from './person'
 
@@ -20,7 +20,7 @@ export function useShopId(): string {
   useEffect(() => {
     if (id !== '') keep('shopId', id)
   }, [id])
-  return id || readKept('shopId', '')
+  return id || readKept('shopId', text, '')
 }
 
 /** useWhoKnown gives that person's id as soon as it is known: what is done before the people have come waits for them. */

@@ -1,11 +1,10 @@
 import { CloudOff } from 'lucide-react'
 import { useShownSince } from '../api/bench'
 import { useConnection } from '../api/connection'
-import { drop, tryAgain, useOutbox } from '../api/outbox'
-import type { Waiting } from '../api/store'
+import { useOutbox } from '../api/outbox'
 import { useShopId } from '../api/who'
 import { useSay } from '../parts/zone'
-import { Button } from '../parts/Button'
+import { Kept } from './Kept'
 
 const words = {
   network:
@@ -59,26 +58,5 @@ export function Connection() {
         </p>
       )}
     </div>
-  )
-}
-
-/** Kept is one entry that the shop does not have: it may be dropped, and tried again where the shop refused it. */
-function Kept({ waiting }: { waiting: Waiting }) {
-  return (
-    <p className="flex flex-wrap items-center gap-x-3">
-      <span>
-        {waiting.title || 'An entry made here'}
-        {waiting.entry.note && <> “{waiting.entry.note}”</>}
-        {waiting.refused && <>. The shop refused it: {waiting.refused}</>}
-      </span>
-      {waiting.refused && (
-        <Button look="bare" onClick={() => void tryAgain(waiting)}>
-          Try again
-        </Button>
-      )}
-      <Button look="bare" onClick={() => void drop(waiting.seq)}>
-        Let it go
-      </Button>
-    </p>
   )
 }

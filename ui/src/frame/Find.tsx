@@ -1,7 +1,7 @@
 import { Command } from 'cmdk'
 import { useNavigate } from 'react-router'
 import { useInstruments, useRack, useReference } from '../api/queries'
-import { inputLook } from '../parts/Field'
+import { inputLook } from '../parts/fields/Field'
 import { setTheme, useTheme } from './theme'
 
 interface Found {

@@ -1,6 +1,7 @@
 import { Suspense, lazy, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Over } from '../parts/Over'
+import { Tick } from '../parts/fields/Tick'
 import { keysAct, modal, setKeysAct, typing, useKeysAct } from './keys'
 
 const Find = lazy(() => import('./Find').then((m) => ({ default: m.Find })))
@@ -77,10 +78,7 @@ function KeyList() {
           </div>
         ))}
       </dl>
-      <label className="flex min-h-11 items-center gap-3">
-        <input type="checkbox" className="size-5" checked={acting} onChange={(e) => setKeysAct(e.target.checked)} />
-        Single keys act on this device
-      </label>
+      <Tick label="Single keys act on this device" on={acting} onChange={setKeysAct} />
     </>
   )
 }

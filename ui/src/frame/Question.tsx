@@ -4,7 +4,7 @@ import type { Entry } from '../api/client'
 import type { Waiting } from '../api/store'
 import { Because } from '../parts/Because'
 import { Button } from '../parts/Button'
-import { Field, inputLook } from '../parts/Field'
+import { Day } from '../parts/fields/Day'
 import { useMoment } from '../parts/zone'
 
 /** Asked is a doubtful entry, and whom to tell that it was answered. */
@@ -70,19 +70,7 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
       }}
     >
       {purpose && <Because label="On purpose, because" value={because} onChange={setBecause} />}
-      {kind === 'done' && (
-        <Field label="Done since (empty: just now)">
-          {(a) => (
-            <input
-              {...a}
-              type="datetime-local"
-              className={inputLook}
-              value={since}
-              onChange={(e) => setSince(e.target.value)}
-            />
-          )}
-        </Field>
-      )}
+      {kind === 'done' && <Day moment label="Done since (empty: just now)" value={since} onChange={setSince} />}
       <div className="flex flex-col-reverse gap-3 sm:flex-row sm:flex-wrap sm:justify-end">
         <AlertDialog.Cancel asChild>
           <Button>{kind === 'void' ? 'Leave it' : 'Do not log it'}</Button>

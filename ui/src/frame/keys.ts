@@ -1,8 +1,8 @@
 import { useSyncExternalStore } from 'react'
-import { keep, readKept } from '../api/kept'
+import { keep, readKept, yesNo } from '../api/kept'
 
 /** Whether keys without a modifier act on this device. */
-let acting = readKept('keys', true)
+let acting = readKept('keys', yesNo, true)
 const listeners = new Set<() => void>()
 
 export const keysAct = () => acting

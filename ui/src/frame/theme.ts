@@ -1,11 +1,12 @@
 import { useSyncExternalStore } from 'react'
+import * as z from 'zod/mini'
 import { keep, readKept } from '../api/kept'
 
 export type Theme = 'day' | 'night'
 
 const wanted = window.matchMedia('(prefers-color-scheme: dark)').matches ? 'night' : 'day'
 
-let theme: Theme = readKept<Theme>('theme', wanted)
+let theme: Theme = readKept<Theme>('theme', z.enum(['day', 'night']), wanted)
 document.documentElement.dataset.theme = theme
 const listeners = new Set<() => void>()
 

@@ -1,5 +1,7 @@
 import type { Schemas } from '../api/client'
 
+export const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'] as const
+
 /** capital begins a text with a capital letter, lower with a small one, whatever the script. */
 export const capital = (text: string) => change(text, (letter) => letter.toUpperCase())
 export const lower = (text: string) => change(text, (letter) => letter.toLowerCase())

@@ -1,30 +1,29 @@
-import { useState } from 'react'
+import { useForm } from 'react-hook-form'
 import { useReference, useShop } from '../../api/queries'
-import { Ask, Choice, Entry, type Asked } from './Ask'
+import { bind, useValues } from '../fields/bind'
+import { Choice } from '../fields/Choice'
+import { Day } from '../fields/Day'
+import { Text } from '../fields/Text'
+import { weekdays } from '../words'
+import { Ask, type Asked } from './Ask'
 
-export const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'] as const
-
-function usePlaces(first: readonly [string, string]) {
+function usePlaces(first: string) {
   const places = useReference().data?.places ?? []
-  return [first, ...places.map((p) => [p.id, p.name] as const)]
+  return [{ id: '', text: first }, ...places.map((p) => ({ id: p.id, text: p.name }))]
 }
 
 export function WarmerForm({ ask }: Asked) {
-  const places = usePlaces(['', 'every place whose air is known'])
-  const [placeId, setPlace] = useState('')
-  const [degrees, setDegrees] = useState('2')
+  const places = usePlaces('every place whose air is known')
+  const form = useForm({ defaultValues: { placeId: '', warmer: '2 °C' } })
+  const { placeId, warmer } = useValues(form)
   return (
-    <Ask onAsk={() => ask({ kind: 'warmer', degreesC: Number(degrees), ...(placeId && { placeId }) })}>
-      <Choice label="Where" value={placeId} options={places} onChange={setPlace} />
-      <Entry
-        label="How many °C warmer, or colder with a minus"
-        type="number"
-        step={0.5}
-        min={-20}
-        max={20}
+    <Ask onAsk={() => ask({ kind: 'warmer', warmer, ...(placeId && { placeId }) })} disabled={!warmer.trim()}>
+      <Choice label="Where" options={places} {...bind(form, 'placeId')} />
+      <Text
+        label="How much warmer, or colder with a minus: 2 °C, 5 °F"
         required
-        value={degrees}
-        onChange={setDegrees}
+        maxLength={20}
+        {...bind(form, 'warmer')}
       />
     </Ask>
   )
@@ -32,53 +31,54 @@ export function WarmerForm({ ask }: Asked) {
 
 export function HoursForm({ ask }: Asked) {
   const shop = useShop()
-  const [weekday, setWeekday] = useState('6')
-  const [typed, setTyped] = useState<string>()
+  const form = useForm<{ weekday: string; typed?: string }>({ defaultValues: { weekday: '6' } })
+  const { weekday, typed } = useValues(form)
   const hours = typed ?? shop.data?.shop.week[Number(weekday)] ?? ''
   return (
     <Ask onAsk={() => ask({ kind: 'week', weekday: Number(weekday), hours })}>
       <Choice
         label="On"
         value={weekday}
-        options={weekdays.map((d, i) => [String(i), `${d}s`] as const)}
-        onChange={(d) => {
-          setWeekday(d)
-          setTyped(undefined)
-        }}
+        options={weekdays.map((d, i) => ({ id: String(i), text: `${d}s` }))}
+        onChange={(chosen) => form.reset({ weekday: chosen })}
       />
-      <Entry label="Open, such as 09:00–12:30, 13:30–17:30" value={hours} onChange={setTyped} required />
+      <Text
+        label="Open, such as 09:00–12:30, 1:30–5:30pm"
+        required
+        value={hours}
+        onChange={(text) => form.setValue('typed', text)}
+      />
     </Ask>
   )
 }
 
 export function HandsForm({ ask }: Asked) {
-  const [name, setName] = useState('')
+  const form = useForm({ defaultValues: { name: '' } })
+  const name = useValues(form).name.trim()
   return (
-    <Ask onAsk={() => ask({ kind: 'hands', ...(name.trim() && { name: name.trim() }) })}>
-      <Entry label="Name, where you know it" value={name} onChange={setName} />
+    <Ask onAsk={() => ask({ kind: 'hands', ...(name && { name }) })}>
+      <Text label="Name, where you know it" {...bind(form, 'name')} />
       <p className="text-ink-2">They are there whenever the shop is open.</p>
     </Ask>
   )
 }
 
 export function DayForm({ ask }: Asked) {
-  const places = usePlaces(['', 'the whole shop'])
-  const today = useReference().data?.today ?? ''
-  const [placeId, setPlace] = useState('')
-  const [open, setOpen] = useState('open')
-  const [date, setDate] = useState('')
+  const places = usePlaces('the whole shop')
+  const today = useReference().data?.today
+  const form = useForm({ defaultValues: { placeId: '', date: '', is: 'open' } })
+  const { placeId, date, is } = useValues(form)
   return (
-    <Ask onAsk={() => ask({ kind: 'day', date, open: open === 'open', ...(placeId && { placeId }) })} disabled={!date}>
-      <Choice label="What" value={placeId} options={places} onChange={setPlace} />
-      <Entry label="Day" type="date" min={today} required value={date} onChange={setDate} />
+    <Ask onAsk={() => ask({ kind: 'day', date, open: is === 'open', ...(placeId && { placeId }) })} disabled={!date}>
+      <Choice label="What" options={places} {...bind(form, 'placeId')} />
+      <Day label="Day" min={today} {...bind(form, 'date')} />
       <Choice
         label="Is"
-        value={open}
         options={[
-          ['open', 'open'],
-          ['closed', 'closed'],
+          { id: 'open', text: 'open' },
+          { id: 'closed', text: 'closed' },
         ]}
-        onChange={setOpen}
+        {...bind(form, 'is')}
       />
     </Ask>
   )

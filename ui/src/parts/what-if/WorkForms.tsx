@@ -1,7 +1,10 @@
 import { useState } from 'react'
 import type { StepRow } from '../../api/client'
 import { useInstrument, useInstruments, useReference } from '../../api/queries'
-import { Ask, Choice, Entry, type Asked } from './Ask'
+import { Choice } from '../fields/Choice'
+import { Day } from '../fields/Day'
+import { Text } from '../fields/Text'
+import { Ask, type Asked } from './Ask'
 
 /** useSteps lets one choose an instrument, and one of its steps that fit. */
 function useSteps(instrumentId: string | undefined, fits: (step: StepRow) => boolean) {
@@ -17,14 +20,14 @@ function useSteps(instrumentId: string | undefined, fits: (step: StepRow) => boo
       <Choice
         label="Instrument"
         value={instrument}
-        options={running.map((i) => [i.id, i.name] as const)}
+        options={running.map((i) => ({ id: i.id, text: i.name }))}
         onChange={setChosen}
       />
       {steps.length > 0 ? (
         <Choice
           label="Step"
           value={step?.stepId ?? ''}
-          options={steps.map(({ piece, step: s }) => [s.stepId, `${s.title}, ${piece}`] as const)}
+          options={steps.map(({ piece, step: s }) => ({ id: s.stepId, text: `${s.title}, ${piece}` }))}
           onChange={setStep}
         />
       ) : (
@@ -44,7 +47,7 @@ export function CoatsForm({ instrumentId, ask }: Asked) {
       onAsk={() => step && ask({ kind: 'coats', stepId: step.stepId, coats: Math.round(Number(coats)) })}
     >
       {choices}
-      <Entry
+      <Text
         label="How many coats more, or fewer with a minus"
         type="number"
         min={-50}
@@ -72,7 +75,7 @@ export function MaterialForm({ instrumentId, ask }: Asked) {
       <Choice
         label="With"
         value={chosen?.id ?? ''}
-        options={fitting.map((m) => [m.id, m.name] as const)}
+        options={fitting.map((m) => ({ id: m.id, text: m.name }))}
         onChange={setMaterial}
       />
     </Ask>
@@ -90,10 +93,10 @@ export function StartForm({ instrumentId, ask }: Asked) {
       <Choice
         label="Instrument"
         value={instrument}
-        options={running.map((i) => [i.id, i.name] as const)}
+        options={running.map((i) => ({ id: i.id, text: i.name }))}
         onChange={setChosen}
       />
-      <Entry label="Not before" type="date" min={today} required value={date} onChange={setDate} />
+      <Day label="Not before" min={today} value={date} onChange={setDate} />
     </Ask>
   )
 }

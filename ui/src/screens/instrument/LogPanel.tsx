@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Told } from '../../parts/Told'
 import type { LogLine } from '../../api/client'
-import { forget, keep, readKept } from '../../api/kept'
+import { forget, keep, readKept, text as textShape } from '../../api/kept'
 import type { What } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { Button } from '../../parts/Button'
@@ -71,22 +71,24 @@ function Line({ line, instrumentId }: { line: LogLine; instrumentId: string }) {
           </span>
         ))}
         {line.canStrike && (
-          <button
-            className="ml-auto min-h-8 underline underline-offset-4 hover:text-ink"
+          <Button
+            look="bare"
+            className="ml-auto"
             aria-label={`Strike: ${line.title}, ${line.happened.said}`}
             onClick={() => log({ kind: 'void', voids: line.id }, `Strike: ${line.title}`)}
           >
             strike
-          </button>
+          </Button>
         )}
         {line.canRestore && (
-          <button
-            className="ml-auto min-h-8 underline underline-offset-4 hover:text-ink"
+          <Button
+            look="bare"
+            className="ml-auto"
             aria-label={`Log again: ${line.title}, ${line.happened.said}`}
             onClick={() => log(again(line, instrumentId), line.title)}
           >
             log again
-          </button>
+          </Button>
         )}
       </p>
     </li>
@@ -96,7 +98,7 @@ function Line({ line, instrumentId }: { line: LogLine; instrumentId: string }) {
 function AddNote({ instrumentId }: { instrumentId: string }) {
   const { log } = useLog()
   const key = `note.${instrumentId}`
-  const [text, setText] = useState(() => readKept(key, ''))
+  const [text, setText] = useState(() => readKept(key, textShape, ''))
   return (
     <form
       className="mb-3 flex gap-2"

@@ -1,7 +1,8 @@
 import type { Arrival } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { shown, type FormProps } from './fields'
-import { Text } from './Select'
+import { Day } from '../../parts/fields/Day'
+import { Text } from '../../parts/fields/Text'
 
 /** Arrivals are what is on order: the fit waits for them. */
 export function Arrivals(props: FormProps) {
@@ -14,16 +15,15 @@ export function Arrivals(props: FormProps) {
     <fieldset className="space-y-3 border-t border-line pt-3">
       <legend className="sr-only">On order</legend>
       {list.map((a, i) => (
-        <div key={i} className="grid items-end gap-3 sm:grid-cols-[1fr_9.5rem_auto]">
+        <div key={i} className="grid items-end gap-3 sm:grid-cols-[1fr_13rem_auto]">
           <Text
             label="On order"
             value={a.what}
             fault={fault(`wish.arrivals[${i}]`)}
             onChange={(what) => edit(i, { what })}
           />
-          <Text
+          <Day
             label="Expected"
-            type="date"
             min={reference.today}
             value={a.expected}
             onChange={(expected) => edit(i, { expected })}

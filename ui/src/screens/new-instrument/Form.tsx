@@ -5,7 +5,8 @@ import { Arrivals } from './Arrivals'
 import { Begin } from './Begin'
 import { Materials } from './Materials'
 import { PieceFields } from './PieceFields'
-import { Text } from './Select'
+import { Day } from '../../parts/fields/Day'
+import { Text } from '../../parts/fields/Text'
 import { WholeFields } from './WholeFields'
 import { shown, type FormProps } from './fields'
 
@@ -33,9 +34,8 @@ export function Form(props: Props) {
     >
       <div className="grid gap-4 sm:grid-cols-2">
         <Text label="Name" value={draft.name} fault={fault('name')} onChange={(name) => change({ name }, 'name')} />
-        <Text
+        <Day
           label="Promised day"
-          type="date"
           min={reference.today}
           value={draft.promise}
           fault={fault('promise')}
@@ -47,9 +47,8 @@ export function Form(props: Props) {
           fault={fault('serial')}
           onChange={(serial) => change({ serial }, 'serial')}
         />
-        <Text
+        <Day
           label="Fit to be shown"
-          type="date"
           min={reference.today}
           value={draft.show}
           fault={fault('show')}

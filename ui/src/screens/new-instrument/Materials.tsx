@@ -1,6 +1,6 @@
 import type { Forecast } from '../../api/client'
 import { shown, type FormProps } from './fields'
-import { Select } from './Select'
+import { Choice } from '../../parts/fields/Choice'
 
 /** Materials are the products for what the schedule takes; without one the family's usual figures stand in. */
 export function Materials({ roles, ...props }: FormProps & { roles: Forecast['roles'] }) {
@@ -20,7 +20,7 @@ export function Materials({ roles, ...props }: FormProps & { roles: Forecast['ro
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
         {stocked.map((role) => (
-          <Select
+          <Choice
             key={role.id}
             label={`${role.title}, ${role.piece}`}
             value={draft.materials?.[role.id]}

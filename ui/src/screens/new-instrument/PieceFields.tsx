@@ -1,6 +1,8 @@
 import type { PieceWish } from '../../api/client'
 import { sheens, shown, woodOptions, type FormProps } from './fields'
-import { Select, Text, Tick } from './Select'
+import { Choice } from '../../parts/fields/Choice'
+import { Text } from '../../parts/fields/Text'
+import { Tick } from '../../parts/fields/Tick'
 import { Regions } from './Regions'
 import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
 import { capital } from '../../parts/words'
@@ -16,17 +18,12 @@ export function PieceFields(props: Props) {
   return (
     <fieldset className="border-t border-line pt-3" data-piece={kind}>
       <legend className="sr-only">{kind}</legend>
-      <label className="flex min-h-11 cursor-pointer items-center gap-3">
-        <input
-          type="checkbox"
-          className="size-5 accent-ready"
-          checked={piece !== undefined}
-          onChange={(e) =>
-            wish(withPiece(draft.wish, kind, e.target.checked ? firstPiece(kind) : undefined), 'wish.pieces')
-          }
-        />
-        <span className="name text-lg">{kind === 'body' ? 'A body' : 'A neck'}</span>
-      </label>
+      <Tick
+        loud
+        label={kind === 'body' ? 'A body' : 'A neck'}
+        on={piece !== undefined}
+        onChange={(on) => wish(withPiece(draft.wish, kind, on ? firstPiece(kind) : undefined), 'wish.pieces')}
+      />
       {piece && <Wished {...props} piece={piece} />}
     </fieldset>
   )
@@ -43,28 +40,28 @@ function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
   return (
     <div className="space-y-3">
       <div className="grid gap-3 sm:grid-cols-2">
-        <Select
+        <Choice
           label="Look"
           value={piece.look}
           options={reference.looks}
           fault={fault(`${path}.look`)}
           onChange={(look) => set({ look: look as PieceWish['look'] }, 'look')}
         />
-        <Select
+        <Choice
           label="Sheen"
           value={piece.sheen}
           options={sheens}
           fault={fault(`${path}.sheen`)}
           onChange={(sheen) => set({ sheen: sheen as PieceWish['sheen'] }, 'sheen')}
         />
-        <Select
+        <Choice
           label="Clear or oil"
           value={piece.clear}
           options={reference.clears.map((c) => ({ id: c.id, text: c.room ? `${c.name} (not now)` : c.name }))}
           fault={fault(`${path}.clear`)}
           onChange={(family) => set({ clear: family, ways: without(piece.ways, 'method') }, 'clear')}
         />
-        <Select
+        <Choice
           label="Wood"
           value={piece.wood}
           options={woodOptions(reference)}

@@ -2,7 +2,8 @@ import { useState } from 'react'
 import type { PieceWish, RegionWish } from '../../api/client'
 import { Outline } from '../../parts/Outline'
 import { sheens, woodOptions, type FormProps } from './fields'
-import { Select, Tick } from './Select'
+import { Choice } from '../../parts/fields/Choice'
+import { Tick } from '../../parts/fields/Tick'
 import { RegionDrawing } from './RegionDrawing'
 import { withRegion } from './draft'
 
@@ -44,13 +45,13 @@ export function Regions({ reference, draft, piece, onChange }: Props) {
       </div>
       {open && (
         <div className="mt-2 grid gap-3 border-l-4 border-umber pl-3 sm:grid-cols-2">
-          <Select
+          <Choice
             label={`Wood of the ${open}`}
             value={region(open).wood}
             options={[{ id: '', text: 'as the rest' }, ...woodOptions(reference)]}
             onChange={(wood) => set({ wood: wood || undefined }, open)}
           />
-          <Select
+          <Choice
             label={`Sheen of the ${open}`}
             value={region(open).sheen}
             options={[{ id: '', text: 'as the rest' }, ...sheens]}

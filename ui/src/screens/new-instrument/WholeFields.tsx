@@ -1,6 +1,8 @@
 import type { Wish } from '../../api/client'
 import { shown, woodOptions, type FormProps } from './fields'
-import { Select, Text, Tick } from './Select'
+import { Choice } from '../../parts/fields/Choice'
+import { Text } from '../../parts/fields/Text'
+import { Tick } from '../../parts/fields/Tick'
 import { pieceOf } from './draft'
 
 /** WholeFields are what is wished of the instrument as a whole, and of its smaller parts. */
@@ -19,20 +21,20 @@ export function WholeFields(props: FormProps) {
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
         {body && neck && (
-          <Select
+          <Choice
             label="Joint"
             value={w.joint ?? 'bolt-on'}
             options={joints}
             onChange={(v) => set({ joint: v as Wish['joint'] }, 'joint')}
           />
         )}
-        <Select
+        <Choice
           label="Standard"
           value={w.standard ?? 'sale'}
           options={standards}
           onChange={(v) => set({ standard: v as Wish['standard'] }, 'standard')}
         />
-        <Select
+        <Choice
           label="Hands"
           value={w.hand ?? 'practised'}
           options={hands}
@@ -40,7 +42,7 @@ export function WholeFields(props: FormProps) {
         />
         {neck && (
           <>
-            <Select
+            <Choice
               label="Fretboard"
               value={w.board?.wood}
               options={[{ id: '', text: 'none of its own' }, ...woodOptions(reference)]}
@@ -48,7 +50,7 @@ export function WholeFields(props: FormProps) {
               onChange={(wood) => set({ board: wood ? { ...w.board, wood, finish: undefined } : undefined }, 'board')}
             />
             {w.board && (
-              <Select
+              <Choice
                 label="Its finish"
                 value={w.board.finish}
                 options={[{ id: '', text: 'as is usual for it' }, ...reference.boards]}
@@ -58,14 +60,14 @@ export function WholeFields(props: FormProps) {
                 }
               />
             )}
-            <Select
+            <Choice
               label="Frets"
               value={w.frets ?? 'none'}
               options={frets}
               onChange={(v) => set({ frets: v as Wish['frets'] }, 'frets')}
             />
             {w.frets && w.frets !== 'none' && (
-              <Select
+              <Choice
                 label="Fret wire"
                 value={w.fretWire ?? 'nickel-silver'}
                 options={reference.fretWires}
@@ -75,7 +77,7 @@ export function WholeFields(props: FormProps) {
           </>
         )}
         {body && (
-          <Select
+          <Choice
             label="Cavities"
             value={w.cavities ?? 'none'}
             options={cavities}

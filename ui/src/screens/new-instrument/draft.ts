@@ -1,12 +1,25 @@
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
+import * as z from 'zod/mini'
 import type { NewInstrument, PieceWish, Problem, Reference, Wish, RegionWish } from '../../api/client'
-import { forget, keep, readKept } from '../../api/kept'
+import { forget, keep, readKept, type Shape } from '../../api/kept'
 
 /** Draft is what a person has entered so far; it survives a reload. */
 export type Draft = NewInstrument & { touched: string[] }
 
 const key = 'new-instrument.2'
+
+/** What the page relies on of a kept draft; the shop judges the rest. */
+const shape = z.nullable(
+  z.looseObject({
+    id: z.string(),
+    name: z.string(),
+    outline: z.string(),
+    promise: z.string(),
+    wish: z.looseObject({ pieces: z.array(z.looseObject({ kind: z.enum(['body', 'neck']), wood: z.string() })) }),
+    touched: z.array(z.string()),
+  }),
+) as Shape<unknown> as Shape<Draft | null>
 
 export type Kind = PieceWish['kind']
 
@@ -41,7 +54,7 @@ export function emptyDraft(reference: Reference): Draft {
 
 export function useDraft(reference: Reference) {
   const [draft, setDraft] = useState<Draft>(() => {
-    const kept = readKept<Draft | null>(key, null)
+    const kept = readKept(key, shape, null)
     return kept ? inTodaysWords(kept) : emptyDraft(reference)
   })
   const change = (part: Partial<Draft>, field: string) => {

@@ -1,11 +1,13 @@
 import { scaleLinear } from 'd3-scale'
 import type { PlaceNow } from '../../api/client'
+import { useTemperature } from '../../parts/notation'
 
 const width = 150
 const height = 56
 
 /** AirCurve is the last day of a place: temperature as a line, humidity dashed. */
 export function AirCurve({ past }: { past: PlaceNow['past'] }) {
+  const temperature = useTemperature()
   if (past.length < 2) return null
   const x = scaleLinear([0, past.length - 1], [1, width - 1])
   const points = (values: number[]) => {
@@ -20,7 +22,7 @@ export function AirCurve({ past }: { past: PlaceNow['past'] }) {
       viewBox={`0 0 ${width} ${height}`}
       className="h-14 w-full"
       role="img"
-      aria-label={`The last day: ${Math.min(...warm).toFixed(1)} to ${Math.max(...warm).toFixed(1)} °C`}
+      aria-label={`The last day: ${temperature(Math.min(...warm))} to ${temperature(Math.max(...warm))}`}
     >
       <path d={`M0 ${height - 0.5}H${width}`} className="stroke-line" />
       <polyline

@@ -3,7 +3,9 @@ import type { PlaceNow, RoomNow } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { verdictChip } from '../../parts/verdicts'
 import { AirCurve } from './AirCurve'
-import { TypeReading } from './TypeReading'
+import { lazily } from '../../parts/lazily'
+
+const TypeReading = lazily(() => import('./TypeReading'), 'TypeReading')
 
 /** RoomPanel is the air now, and whether what is due today may be put on in it. */
 export function RoomPanel({ room }: { room: RoomNow }) {

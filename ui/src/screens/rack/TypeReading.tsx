@@ -1,34 +1,31 @@
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
+import * as z from 'zod/mini'
 import { Problem, api, type RoomNow } from '../../api/client'
-import { keep, readKept } from '../../api/kept'
 import { refresh } from '../../api/fresh'
-import { toast } from '../../parts/toasts'
 import { useWhoKnown } from '../../api/who'
 import { Button } from '../../parts/Button'
-import { Field, inputLook } from '../../parts/Field'
+import { bind } from '../../parts/fields/bind'
+import { Choice } from '../../parts/fields/Choice'
+import { Text } from '../../parts/fields/Text'
+import { useKeptForm } from '../../parts/fields/useKeptForm'
+import { useNotation } from '../../parts/notation'
+import { toast } from '../../parts/toasts'
 import { movedText } from '../../parts/words'
 
-const kept = 'reading'
-const empty = { temperature: '', humidity: '' }
+const shape = z.partial(z.object({ placeId: z.string(), temperature: z.string(), humidity: z.string() }))
 
 /** TypeReading takes a reading off a thermometer; what was typed survives a reload. */
 export function TypeReading({ places, start, done }: { places: RoomNow['places']; start: string; done: () => void }) {
   const who = useWhoKnown()
-  const [placeId, setPlace] = useState(start)
-  const [typed, setTyped] = useState(() => readKept(kept, empty))
-  const change = (part: Partial<typeof typed>) => {
-    const next = { ...typed, ...part }
-    setTyped(next)
-    keep(kept, next)
-  }
+  const { inch } = useNotation()
+  const { form, value, clear } = useKeptForm('reading', shape, { placeId: start, temperature: '', humidity: '' })
   const send = useMutation({
-    mutationFn: async () => api.typeReading({ placeId, personId: await who(), ...typed }),
+    mutationFn: async () =>
+      api.typeReading({ ...value, temperature: withUnit(value.temperature, inch), personId: await who() }),
     networkMode: 'always',
     onSuccess: ({ moved }) => {
-      keep(kept, empty)
-      const detail = movedText(moved)
-      toast({ text: 'Reading kept', detail })
+      clear()
+      toast({ text: 'Reading kept', detail: movedText(moved) })
       refresh('shop', 'settings')
       done()
     },
@@ -44,41 +41,21 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
       }}
     >
       <div className="col-span-2">
-        <Field label="Place" fault={fault('placeId')}>
-          {(wiring) => (
-            <select {...wiring} className={inputLook} value={placeId} onChange={(e) => setPlace(e.target.value)}>
-              {places.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <Choice
+          label="Place"
+          options={places.map((p) => ({ id: p.id, text: p.name }))}
+          fault={fault('placeId')}
+          {...bind(form, 'placeId')}
+        />
       </div>
-      <Field label="Temperature, °C" fault={fault('temperature')}>
-        {(wiring) => (
-          <input
-            {...wiring}
-            className={inputLook}
-            inputMode="decimal"
-            autoFocus
-            value={typed.temperature}
-            onChange={(e) => change({ temperature: e.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="Humidity, %" fault={fault('humidity')}>
-        {(wiring) => (
-          <input
-            {...wiring}
-            className={inputLook}
-            inputMode="decimal"
-            value={typed.humidity}
-            onChange={(e) => change({ humidity: e.target.value })}
-          />
-        )}
-      </Field>
+      <Text
+        label={`Temperature, ${inch ? '°F' : '°C'}`}
+        inputMode="decimal"
+        autoFocus
+        fault={fault('temperature')}
+        {...bind(form, 'temperature')}
+      />
+      <Text label="Humidity, %" inputMode="decimal" fault={fault('humidity')} {...bind(form, 'humidity')} />
       {problem && problem.faults.length === 0 && (
         <p className="col-span-2 text-sm text-late" role="alert">
           {problem.message}
@@ -93,3 +70,6 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
     </form>
   )
 }
+
+/** withUnit says which unit a bare number is in; what says so itself stays as typed. */
+const withUnit = (typed: string, inch: boolean) => (inch && /\d\s*$/.test(typed) ? `${typed.trim()} °F` : typed)

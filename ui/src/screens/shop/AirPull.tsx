@@ -1,6 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 import { useId, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import type { PlaceView } from '../../api/client'
+import { useTemperature } from '../../parts/notation'
 import { useWidth } from '../../parts/useWidth'
 
 export type Knot = PlaceView['knots'][number]
@@ -9,8 +10,8 @@ export type Quantity = 'temperatureC' | 'humidityPct'
 const height = 150
 const hours = 168
 export const quantities = {
-  temperatureC: { word: 'temperature', unit: '°C', low: 5, high: 35, step: 0.5 },
-  humidityPct: { word: 'humidity', unit: '%', low: 20, high: 90, step: 1 },
+  temperatureC: { word: 'temperature', low: 5, high: 35, step: 0.5 },
+  humidityPct: { word: 'humidity', low: 20, high: 90, step: 1 },
 } as const
 export const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'] as const
 
@@ -27,7 +28,9 @@ export function AirPull({
   const [ref, width] = useWidth<HTMLDivElement>()
   const clip = useId()
   const svg = useRef<SVGSVGElement>(null)
-  const { unit, low, high, step, word } = quantities[what]
+  const { low, high, step, word } = quantities[what]
+  const temperature = useTemperature()
+  const figure = (knot: Knot) => (what === 'temperatureC' ? temperature(knot[what]) : `${knot[what]} %`)
   const x = scaleLinear([0, hours], [28, Math.max(60, width - 6)])
   const y = scaleLinear([low, high], [height - 20, 12])
   const put = (i: number, next: Knot) => {
@@ -109,16 +112,14 @@ export function AirPull({
               aria-valuemin={low}
               aria-valuemax={high}
               aria-valuenow={knot[what]}
-              aria-valuetext={`${knot[what]} ${unit}`}
+              aria-valuetext={figure(knot)}
               className="cursor-grab touch-none fill-raised stroke-umber"
               strokeWidth="2"
               onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
               onPointerMove={(e) => pull(i, knot, e)}
               onKeyDown={(e) => keys(i, knot, e)}
             >
-              <title>
-                {knot[what]} {unit}
-              </title>
+              <title>{figure(knot)}</title>
             </circle>
           ))}
         </svg>

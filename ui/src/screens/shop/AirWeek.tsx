@@ -4,36 +4,35 @@ import { Button } from '../../parts/Button'
 import { AirPull, days, quantities, type Knot, type Quantity } from './AirPull'
 import { KeepRow } from './KeepRow'
 import { useChange } from './useChange'
-import { useDraft } from './useDraft'
+import { useKeptForm } from '../../parts/fields/useKeptForm'
+import { airShape } from './shapes'
 
 /** AirWeek is the usual air of a place over a week, as a curve one can pull. */
 export function AirWeek({ place }: { place: PlaceView }) {
-  const draft = useDraft(`air.${place.id}`, { knots: place.knots })
+  const { form, value, touched, clear } = useKeptForm(`settings.air.${place.id}`, airShape, { knots: place.knots })
   const [what, setWhat] = useState<Quantity>('temperatureC')
-  const knots = draft.value.knots.toSorted((a, b) => a.hour - b.hour)
-  const asked: Change | undefined = draft.touched
+  const set = (next: Knot[]) => form.setValue('knots', next, { shouldDirty: true })
+  const knots = value.knots.toSorted((a, b) => a.hour - b.hour)
+  const asked: Change | undefined = touched
     ? { kind: 'profile', placeId: place.id, knots, seen: place.seen }
     : undefined
-  const change = useChange(asked, draft.clear)
+  const change = useChange(asked, clear)
   if (knots.length === 0)
     return (
       <p className="mt-2 flex flex-wrap items-center gap-3 text-ink-2">
         Nobody has said what its air is usually like; waits are reckoned at 20 °C and 50 %.
         <Button
           onClick={() =>
-            draft.change({
-              knots: [
-                { hour: 6, temperatureC: 20, humidityPct: 50 },
-                { hour: 15, temperatureC: 20, humidityPct: 50 },
-              ],
-            })
+            set([
+              { hour: 6, temperatureC: 20, humidityPct: 50 },
+              { hour: 15, temperatureC: 20, humidityPct: 50 },
+            ])
           }
         >
           Draw it
         </Button>
       </p>
     )
-  const set = (next: Knot[]) => draft.change({ knots: next })
   return (
     <div className="mt-2" data-air={place.name}>
       <div className="flex flex-wrap items-center gap-x-4" role="group" aria-label={`What is pulled: ${place.name}`}>
@@ -53,7 +52,7 @@ export function AirWeek({ place }: { place: PlaceView }) {
         </Button>
       </div>
       <AirPull knots={knots} what={what} onChange={set} />
-      {draft.touched && <KeepRow change={change} undo={draft.clear} verb="Keep this air" />}
+      {touched && <KeepRow change={change} undo={clear} verb="Keep this air" />}
     </div>
   )
 }

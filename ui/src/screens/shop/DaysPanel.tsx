@@ -3,7 +3,8 @@ import { Link } from 'react-router'
 import type { ShopView } from '../../api/client'
 import { suppose } from '../../api/supposing'
 import { Button } from '../../parts/Button'
-import { Choice, Entry } from '../../parts/what-if/Ask'
+import { Choice } from '../../parts/fields/Choice'
+import { Day } from '../../parts/fields/Day'
 
 /** DaysPanel is the days that differ from their week; new ones go into the tray, as when they are painted. */
 export function DaysPanel({ view, today }: { view: ShopView; today: string }) {
@@ -52,10 +53,10 @@ export function DaysPanel({ view, today }: { view: ShopView; today: string }) {
         <Choice
           label="What"
           value={placeId}
-          options={[['', 'the whole shop'], ...view.places.map((p) => [p.id, p.name] as const)]}
+          options={[{ id: '', text: 'the whole shop' }, ...view.places.map((p) => ({ id: p.id, text: p.name }))]}
           onChange={setPlace}
         />
-        <Entry label="Day" type="date" min={today} value={date} onChange={setDate} />
+        <Day label="Day" min={today} value={date} onChange={setDate} />
         <div className="flex flex-wrap gap-3 sm:col-span-2 sm:justify-end">
           <Button disabled={!date} onClick={() => add(true)}>
             Open that day

@@ -1,53 +1,41 @@
-import type { ShopView } from '../../api/client'
-import { Field, inputLook } from '../../parts/Field'
+import type { ShopForm, ShopView } from '../../api/client'
+import { bind } from '../../parts/fields/bind'
+import { Text } from '../../parts/fields/Text'
+import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from './KeepRow'
+import { NotationFields } from './NotationFields'
+import { shopShape } from './shapes'
 import { useChange } from './useChange'
-import { useDraft } from './useDraft'
 import { WeekFields } from './WeekFields'
 
-/** HoursPanel is the shop's name, hours and caution. */
+/** HoursPanel is the shop's name, hours, caution, and how its figures are written. */
 export function HoursPanel({ view }: { view: ShopView }) {
-  const draft = useDraft('shop', view.shop)
-  const shop = draft.value
-  const change = useChange(draft.touched ? { kind: 'shop', shop, seen: view.seen } : undefined, draft.clear)
-  const text = (label: string, key: 'name' | 'timeZone' | 'margin', note?: string) => (
-    <div>
-      <Field label={label} fault={change.fault(`shop.${key}`)}>
-        {(wiring) => (
-          <input
-            {...wiring}
-            className={inputLook}
-            value={shop[key]}
-            inputMode={key === 'margin' ? 'decimal' : undefined}
-            onChange={(e) => draft.change({ [key]: e.target.value })}
-          />
-        )}
-      </Field>
-      {note && <p className="mt-1 text-sm text-ink-2">{note}</p>}
-    </div>
-  )
+  const { form, value, touched, clear } = useKeptForm<ShopForm>('settings.shop', shopShape, view.shop)
+  const change = useChange(touched ? { kind: 'shop', shop: value, seen: view.seen } : undefined, clear)
   return (
     <section className="panel p-4" aria-labelledby="hours-head" data-hours>
       <h2 id="hours-head" className="name mb-3 text-xl">
         The shop
       </h2>
       <div className="grid gap-4">
-        {text('Name', 'name')}
-        <WeekFields
-          week={shop.week}
-          path="shop.week"
-          fault={change.fault}
-          onChange={(week) => draft.change({ week })}
-        />
+        <Text label="Name" {...bind(form, 'name')} fault={change.fault('shop.name')} />
+        <WeekFields {...bind(form, 'week')} path="shop.week" fault={change.fault} />
         <div className="grid gap-4 sm:grid-cols-2">
-          {text(
-            'Caution on waits',
-            'margin',
-            '1 trusts the sheets; 1.25 waits a quarter longer, and closes windows earlier.',
-          )}
-          {text('Time zone', 'timeZone')}
+          <div>
+            <Text
+              label="Caution on waits"
+              inputMode="decimal"
+              {...bind(form, 'margin')}
+              fault={change.fault('shop.margin')}
+            />
+            <p className="mt-1 text-sm text-ink-2">
+              1 trusts the sheets; 1.25 waits a quarter longer, and closes windows earlier.
+            </p>
+          </div>
+          <Text label="Time zone" {...bind(form, 'timeZone')} fault={change.fault('shop.timeZone')} />
         </div>
-        {draft.touched && <KeepRow change={change} undo={draft.clear} verb="Keep the shop so" />}
+        <NotationFields legend="How figures are written in this shop" {...bind(form, 'notation')} />
+        {touched && <KeepRow change={change} undo={clear} verb="Keep the shop so" />}
       </div>
     </section>
   )

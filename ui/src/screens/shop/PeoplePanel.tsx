@@ -1,10 +1,13 @@
 import { useState } from 'react'
 import type { PersonForm, ShopView } from '../../api/client'
 import { Button } from '../../parts/Button'
-import { Field, inputLook } from '../../parts/Field'
+import { bind } from '../../parts/fields/bind'
+import { Text } from '../../parts/fields/Text'
+import { Tick } from '../../parts/fields/Tick'
+import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from './KeepRow'
+import { personShape } from './shapes'
 import { useChange } from './useChange'
-import { useDraft } from './useDraft'
 import { WeekFields } from './WeekFields'
 
 /** PeoplePanel is whose hands there are, and when. */
@@ -53,58 +56,34 @@ export function PeoplePanel({ view }: { view: ShopView }) {
 }
 
 function Edit({ person, close }: { person: PersonForm; close: () => void }) {
-  const draft = useDraft(`person.${person.id ?? 'new'}`, person)
-  const p = draft.value
+  const { form, value, touched, clear } = useKeptForm<PersonForm>(
+    `settings.person.${person.id ?? 'new'}`,
+    personShape,
+    person,
+  )
   const done = () => {
-    draft.clear()
+    clear()
     close()
   }
-  const ready = draft.touched && p.name.trim() !== ''
-  const change = useChange(ready ? { kind: 'person', person: p } : undefined, done)
+  const ready = touched && value.name.trim() !== ''
+  const change = useChange(ready ? { kind: 'person', person: value } : undefined, done)
   return (
     <div className="grid gap-3">
-      <Field label="Name" fault={change.fault('person.name')}>
-        {(wiring) => (
-          <input
-            {...wiring}
-            autoFocus
-            className={inputLook}
-            value={p.name}
-            onChange={(e) => draft.change({ name: e.target.value })}
-          />
-        )}
-      </Field>
+      <Text label="Name" autoFocus {...bind(form, 'name')} fault={change.fault('person.name')} />
       <Tick
         label="Hours of their own, within the shop’s"
-        on={p.ownHours}
-        onChange={(ownHours) => draft.change({ ownHours })}
+        on={value.ownHours}
+        onChange={bind(form, 'ownHours').onChange}
       />
-      {p.ownHours && (
-        <WeekFields week={p.week} path="person.week" fault={change.fault} onChange={(week) => draft.change({ week })} />
-      )}
+      {value.ownHours && <WeekFields {...bind(form, 'week')} path="person.week" fault={change.fault} />}
       {person.id && (
         <Tick
           label="Works here no more; the log keeps the name"
-          on={p.left}
-          onChange={(left) => draft.change({ left })}
+          on={value.left}
+          onChange={bind(form, 'left').onChange}
         />
       )}
       <KeepRow change={change} undo={done} verb={person.id ? 'Keep' : 'Add'} />
     </div>
-  )
-}
-
-/** Tick is a labelled box to tick. */
-export function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
-  return (
-    <label className="flex min-h-11 items-center gap-3">
-      <input
-        type="checkbox"
-        className="size-5 accent-ready"
-        checked={on}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      {label}
-    </label>
   )
 }

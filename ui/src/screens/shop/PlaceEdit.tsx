@@ -1,10 +1,12 @@
 import type { PlaceForm, PlaceView } from '../../api/client'
-import { Field, inputLook } from '../../parts/Field'
-import { Choice } from '../../parts/what-if/Ask'
+import { bind } from '../../parts/fields/bind'
+import { Choice } from '../../parts/fields/Choice'
+import { Text } from '../../parts/fields/Text'
+import { Tick } from '../../parts/fields/Tick'
+import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from './KeepRow'
-import { Tick } from './PeoplePanel'
+import { placeShape } from './shapes'
 import { useChange } from './useChange'
-import { useDraft } from './useDraft'
 import { WeekFields } from './WeekFields'
 
 interface Props {
@@ -17,10 +19,10 @@ interface Props {
 }
 
 const kinds = [
-  ['bench', 'a bench'],
-  ['booth', 'a booth, where coats are sprayed'],
-  ['wheel', 'a buffing wheel'],
-  ['drying', 'a place to dry'],
+  { id: 'bench', text: 'a bench' },
+  { id: 'booth', text: 'a booth, where coats are sprayed' },
+  { id: 'wheel', text: 'a buffing wheel' },
+  { id: 'drying', text: 'a place to dry' },
 ] as const
 
 /** formOf is a place without what only belongs to how it is shown. */
@@ -30,58 +32,57 @@ function formOf({ name, kind, capacity, hooks, air, hangsIn, ownHours, week }: P
 
 /** PlaceEdit changes a place, or adds one. */
 export function PlaceEdit({ place, id, seen, places, close }: Props) {
-  const draft = useDraft(`place.${id ?? 'new'}`, formOf(place))
-  const p = draft.value
+  const { form, value, touched, clear } = useKeptForm<PlaceForm>(
+    `settings.place.${id ?? 'new'}`,
+    placeShape,
+    formOf(place),
+  )
   const done = () => {
-    draft.clear()
+    clear()
     close()
   }
-  const ready = draft.touched && p.name.trim() !== ''
+  const ready = touched && value.name.trim() !== ''
   const change = useChange(
-    ready ? { kind: 'place', place: formOf(p), ...(id && { placeId: id }), ...(seen && { seen }) } : undefined,
+    ready ? { kind: 'place', place: formOf(value), ...(id && { placeId: id }), ...(seen && { seen }) } : undefined,
     done,
   )
-  const text = (label: string, key: 'name' | 'capacity' | 'hooks' | 'air') => (
-    <Field label={label} fault={change.fault(`place.${key}`)}>
-      {(wiring) => (
-        <input
-          {...wiring}
-          className={inputLook}
-          inputMode={key === 'capacity' || key === 'hooks' ? 'numeric' : undefined}
-          value={p[key]}
-          onChange={(e) => draft.change({ [key]: e.target.value })}
-        />
-      )}
-    </Field>
-  )
+  const kind = bind(form, 'kind')
+  const others = places.filter((o) => o.id !== id).map((o) => ({ id: o.id, text: o.name }))
   return (
     <div className="my-3 grid gap-4">
       <div className="grid gap-4 sm:grid-cols-2">
-        {text('Name', 'name')}
+        <Text label="Name" {...bind(form, 'name')} fault={change.fault('place.name')} />
         <Choice
           label="It is"
-          value={p.kind}
+          {...kind}
           options={kinds}
-          onChange={(kind) => draft.change({ kind: kinds.find(([k]) => k === kind)?.[0] ?? 'bench' })}
+          onChange={(chosen) => kind.onChange(kinds.find((k) => k.id === chosen)?.id ?? 'bench')}
         />
-        {text('Pieces at a time', 'capacity')}
-        {text('Hooks for drying', 'hooks')}
-        {text('Air it shares, by a name', 'air')}
+        <Text
+          label="Pieces at a time"
+          inputMode="numeric"
+          {...bind(form, 'capacity')}
+          fault={change.fault('place.capacity')}
+        />
+        <Text
+          label="Hooks for drying"
+          inputMode="numeric"
+          {...bind(form, 'hooks')}
+          fault={change.fault('place.hooks')}
+        />
+        <Text label="Air it shares, by a name" {...bind(form, 'air')} fault={change.fault('place.air')} />
         <Choice
           label="Its pieces hang to dry in"
-          value={p.hangsIn ?? ''}
-          options={[['', 'the same place'], ...places.filter((o) => o.id !== id).map((o) => [o.id, o.name] as const)]}
-          onChange={(hangsIn) => draft.change({ hangsIn: hangsIn === '' ? undefined : hangsIn })}
+          {...bind(form, 'hangsIn')}
+          options={[{ id: '', text: 'the same place' }, ...others]}
         />
       </div>
       <Tick
         label="Hours of its own, within the shop’s"
-        on={p.ownHours}
-        onChange={(ownHours) => draft.change({ ownHours })}
+        on={value.ownHours}
+        onChange={bind(form, 'ownHours').onChange}
       />
-      {p.ownHours && (
-        <WeekFields week={p.week} path="place.week" fault={change.fault} onChange={(week) => draft.change({ week })} />
-      )}
+      {value.ownHours && <WeekFields {...bind(form, 'week')} path="place.week" fault={change.fault} />}
       <KeepRow change={change} undo={done} verb={id ? 'Keep' : 'Add'} />
     </div>
   )

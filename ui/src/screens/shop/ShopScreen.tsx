@@ -2,6 +2,7 @@ import { useReference, useShop } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { DaysPanel } from './DaysPanel'
+import { DevicePanel } from './DevicePanel'
 import { HoursPanel } from './HoursPanel'
 import { PeoplePanel } from './PeoplePanel'
 import { PlacesPanel } from './PlacesPanel'
@@ -25,6 +26,7 @@ export function ShopScreen() {
               <HoursPanel view={view} />
               <DaysPanel view={view} today={today} />
               <PeoplePanel view={view} />
+              <DevicePanel />
             </div>
             <PlacesPanel view={view} />
           </div>

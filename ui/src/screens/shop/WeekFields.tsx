@@ -1,32 +1,33 @@
-import { Field, inputLook } from '../../parts/Field'
-import { weekdays } from '../../parts/what-if/ShopForms'
+import { Text } from '../../parts/fields/Text'
+import { useNotation } from '../../parts/notation'
+import { weekdays } from '../../parts/words'
 
 interface Props {
-  week: string[]
+  value: string[]
   path: string
   fault: (field: string) => string | undefined
   onChange: (week: string[]) => void
 }
 
-const order = [1, 2, 3, 4, 5, 6, 0]
-
-/** WeekFields are the hours of each day, Monday first. */
-export function WeekFields({ week, path, fault, onChange }: Props) {
+/** WeekFields are the hours of each day. */
+export function WeekFields({ value, path, fault, onChange }: Props) {
+  const { amPm, sundayFirst } = useNotation()
+  const order = sundayFirst ? [0, 1, 2, 3, 4, 5, 6] : [1, 2, 3, 4, 5, 6, 0]
   return (
     <div className="grid gap-2">
       {order.map((d) => (
-        <Field key={d} label={weekdays[d] ?? ''} beside fault={fault(`${path}[${d}]`)}>
-          {(wiring) => (
-            <input
-              {...wiring}
-              className={inputLook}
-              value={week[d] ?? ''}
-              onChange={(e) => onChange(week.map((text, i) => (i === d ? e.target.value : text)))}
-            />
-          )}
-        </Field>
+        <Text
+          key={d}
+          beside
+          label={weekdays[d] ?? ''}
+          value={value[d]}
+          fault={fault(`${path}[${d}]`)}
+          onChange={(hours) => onChange(value.map((text, i) => (i === d ? hours : text)))}
+        />
       ))}
-      <p className="text-sm text-ink-2">Write hours like 09:00–12:30, 13:30–17:30; or closed.</p>
+      <p className="text-sm text-ink-2">
+        Write hours like {amPm ? '9am–12:30pm, 1:30pm–5:30pm' : '09:00–12:30, 13:30–17:30'}; or closed.
+      </p>
     </div>
   )
 }
