@@ -18,6 +18,17 @@ func shot(p *page, name string) {
 
 func TestZZ(t *testing.T) {
 	r := room(t)
+	p := openSized(t, r.URL, "/weeks", 1280, 800)
+	p.see("[data-load]", "A day")
+	shot(p, "weeks")
+	p = openSized(t, r.URL, "/shop", 390, 844)
+	p.see("[data-air-point]", "A point")
+	ask[bool](p, `(() => {document.querySelector("[data-air]").scrollIntoView(); return true})()`)
+	shot(p, "air390")
+}
+
+func OldZZ(t *testing.T) {
+	r := room(t)
 	p := open(t, r.URL, "/shop")
 	p.see("[data-device]", "Single keys")
 	shot(p, "shop")

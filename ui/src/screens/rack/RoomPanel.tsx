@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { PlaceNow, RoomNow } from '../../api/client'
 import { Button } from '../../parts/Button'
+import { Told } from '../../parts/Told'
 import { verdictChip } from '../../parts/verdicts'
 import { AirCurve } from './AirCurve'
 import { lazily } from '../../parts/lazily'
@@ -47,15 +48,18 @@ export function RoomPanel({ room }: { room: RoomNow }) {
       )}
       <ul>
         {room.verdicts.map((v) => (
-          <li key={v.product + v.place} className="border-t border-line py-1.5" title={v.reason}>
+          <li key={v.product + v.place} className="border-t border-line py-1.5">
             <span className="flex items-baseline justify-between gap-3">
               <span className="min-w-0">
                 <span className="font-semibold">{v.product}</span>{' '}
                 <span className="text-sm text-ink-2">{v.place.replace(/^the /, '')}</span>
               </span>
-              <span className={`rounded-sm px-2 py-0.5 text-sm font-bold whitespace-nowrap ${verdictChip[v.verdict]}`}>
+              <Told
+                more={v.verdict === 'go' ? v.reason : undefined}
+                className={`rounded-sm px-2 py-0.5 text-sm font-bold whitespace-nowrap ${verdictChip[v.verdict]}`}
+              >
                 {v.text}
-              </span>
+              </Told>
             </span>
             {v.verdict !== 'go' && <span className="block text-sm text-ink-2">{v.reason}</span>}
           </li>

@@ -1,6 +1,8 @@
 import { scaleLinear } from 'd3-scale'
-import { useId, useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import { useDrag } from '@use-gesture/react'
+import { useId, useRef, useState, type KeyboardEvent } from 'react'
 import type { PlaceView } from '../../api/client'
+import { AirPoint } from './AirPoint'
 import { useTemperature } from '../../parts/notation'
 import { useWidth } from '../../parts/useWidth'
 
@@ -28,6 +30,7 @@ export function AirPull({
   const [ref, width] = useWidth<HTMLDivElement>()
   const clip = useId()
   const svg = useRef<SVGSVGElement>(null)
+  const [chosen, setChosen] = useState(0)
   const { low, high, step, word } = quantities[what]
   const temperature = useTemperature()
   const figure = (knot: Knot) => (what === 'temperatureC' ? temperature(knot[what]) : `${knot[what]} %`)
@@ -39,11 +42,13 @@ export function AirPull({
     if (knots.some((k, at) => at !== i && k.hour === hour)) return
     onChange(knots.map((k, at) => (at === i ? { ...next, hour, [what]: value } : k)))
   }
-  const pull = (i: number, knot: Knot, e: PointerEvent) => {
+  const pull = useDrag(({ args: [i], xy: [clientX, clientY] }) => {
     const box = svg.current?.getBoundingClientRect()
-    if (e.buttons !== 1 || !box) return
-    put(i, { ...knot, hour: Math.round(x.invert(e.clientX - box.left)), [what]: y.invert(e.clientY - box.top) })
-  }
+    const knot = knots[i as number]
+    if (!box || !knot) return
+    setChosen(i as number)
+    put(i as number, { ...knot, hour: Math.round(x.invert(clientX - box.left)), [what]: y.invert(clientY - box.top) })
+  })
   const keys = (i: number, knot: Knot, e: KeyboardEvent) => {
     const by = { ArrowUp: step, ArrowDown: -step }[e.key]
     const on = { ArrowLeft: -1, ArrowRight: 1 }[e.key]
@@ -71,14 +76,7 @@ export function AirPull({
           height={height}
           className="block overflow-hidden"
           role="group"
-          aria-label={`${word} over the week; pull the points, or use the arrow keys on them, Delete to take one away, double-click to add one`}
-          onDoubleClick={(e) => {
-            const box = e.currentTarget.getBoundingClientRect()
-            const hour = Math.round(x.invert(e.clientX - box.left))
-            const near = knots.reduce((a, b) => (Math.abs(b.hour - hour) < Math.abs(a.hour - hour) ? b : a))
-            if (near.hour !== hour && hour >= 0 && hour < hours)
-              onChange([...knots, { ...near, hour, [what]: Math.round(y.invert(e.clientY - box.top) / step) * step }])
-          }}
+          aria-label={`${word} over the week; pull the points, or use the arrow keys on them; Delete takes one away`}
         >
           {days.map((d, i) => (
             <g key={d}>
@@ -90,7 +88,7 @@ export function AirPull({
           ))}
           {[low, (low + high) / 2, high].map((v) => (
             <text key={v} x={24} y={y(v) + 4} textAnchor="end" className="fill-ink-2 text-[11px]">
-              {v}
+              {what === 'temperatureC' ? parseFloat(temperature(v)) : v}
             </text>
           ))}
           <clipPath id={clip}>
@@ -105,7 +103,7 @@ export function AirPull({
               key={`${knot.hour}`}
               cx={x(knot.hour)}
               cy={y(knot[what])}
-              r={6}
+              r={i === chosen ? 8 : 6}
               tabIndex={0}
               role="slider"
               aria-label={`${word}, ${days[Math.floor(knot.hour / 24)]} ${String(knot.hour % 24).padStart(2, '0')}:00`}
@@ -115,8 +113,8 @@ export function AirPull({
               aria-valuetext={figure(knot)}
               className="cursor-grab touch-none fill-raised stroke-umber"
               strokeWidth="2"
-              onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-              onPointerMove={(e) => pull(i, knot, e)}
+              {...pull(i)}
+              onFocus={() => setChosen(i)}
               onKeyDown={(e) => keys(i, knot, e)}
             >
               <title>{figure(knot)}</title>
@@ -124,6 +122,16 @@ export function AirPull({
           ))}
         </svg>
       )}
+      <AirPoint
+        knots={knots}
+        at={Math.min(chosen, knots.length - 1)}
+        step={step}
+        what={what}
+        text={figure}
+        onChoose={setChosen}
+        onPut={put}
+        onChange={onChange}
+      />
     </div>
   )
 }

@@ -8,6 +8,7 @@ import { Button } from '../../parts/Button'
 import { Figure } from '../../parts/Figure'
 import { beadKey } from '../../parts/threads/clusters'
 import type { Reach } from './Beads'
+import { Told } from '../../parts/Told'
 import { capital } from '../../parts/words'
 
 interface Props {
@@ -64,7 +65,11 @@ export function BeadCard({ row, reach, close, onMove }: Props) {
           </p>
           {sheet.data && (
             <p className="mt-2" data-because>
-              <b title={sheet.data.start?.full}>{bead.done ? '' : `${capital(sheet.data.when)}. `}</b>
+              {!bead.done && (
+                <Told more={sheet.data.start?.full} className="font-bold">
+                  {capital(sheet.data.when)}.{' '}
+                </Told>
+              )}
               {sheet.data.because}
               {sheet.data.window && <> {sheet.data.window}</>}
               {sheet.data.wait && (

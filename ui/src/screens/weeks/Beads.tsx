@@ -1,4 +1,4 @@
-import type { KeyboardEvent, PointerEvent } from 'react'
+import type { KeyboardEvent } from 'react'
 import type { Bead, Strand } from '../../api/client'
 import { clusterLabel, clusters } from '../../parts/threads/clusters'
 import { ClusterMark } from '../../parts/threads/StrandLine'
@@ -19,11 +19,11 @@ interface Props {
   first: boolean
   held?: Bead['event']
   onOpen: (reach: Reach) => void
-  onTake: (reach: Reach, e: PointerEvent) => void
+  onPress: (reach: Reach) => void
 }
 
 /** Beads are the sittings of a strand, to be opened, or taken and put elsewhere. */
-export function Beads({ strand, x, y, width, first, held, onOpen, onTake }: Props) {
+export function Beads({ strand, x, y, width, first, held, onOpen, onPress }: Props) {
   const list = clusters(strand.beads, x, 0, width)
   const stop = list.findIndex((c) => c.beads.some((b) => !b.done))
   return list.map((cluster, i) => {
@@ -41,7 +41,7 @@ export function Beads({ strand, x, y, width, first, held, onOpen, onTake }: Prop
         opacity={inHand ? 0.35 : 1}
         className={`touch-none ${bead.done ? 'cursor-pointer' : 'cursor-grab'} outline-offset-4`}
         onClick={(e) => onOpen(reach(e.currentTarget))}
-        onPointerDown={(e) => !bead.done && onTake(reach(e.currentTarget), e)}
+        onPointerDown={(e) => !bead.done && onPress(reach(e.currentTarget))}
         onKeyDown={(e) => {
           if (e.key === 'Enter' || e.key === ' ') {
             e.preventDefault()

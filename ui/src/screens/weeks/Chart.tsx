@@ -1,12 +1,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { scaleLinear } from 'd3-scale'
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import type { WeekRow, Weeks } from '../../api/client'
+import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import type { WeekRow, Weeks, WhatIf } from '../../api/client'
 import { time } from '../../parts/threads/scale'
 import { useWidth } from '../../parts/useWidth'
 import { BeadCard } from './BeadCard'
 import type { Reach } from './Beads'
-import { useDrag, usePan, useWheel } from './gestures'
+import { useGestures } from './gestures'
 import { Ground } from './Ground'
 import type { Moving } from './moving'
 import { Row, rowHeight } from './Row'
@@ -30,11 +30,18 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>()
   const list = useRef<HTMLDivElement>(null)
   const [open, setOpen] = useState<{ row: WeekRow; reach: Reach }>()
-  const x = scaleLinear([view.start, view.start + view.span], [0, Math.max(1, width)])
+  const { start, span } = view
+  const x = useMemo(() => scaleLinear([start, start + span], [0, Math.max(1, width)]), [start, span, width])
   const timeAt = (clientX: number) => x.invert(clientX - (ref.current?.getBoundingClientRect().left ?? 0))
-  useWheel(list, view, timeAt)
-  const pan = usePan(view, Math.max(1, width), timeAt)
-  const drag = useDrag(moving, (clientX) => moving.moveTo(timeAt(clientX), (near / Math.max(1, width)) * view.span))
+  const { press, tapped } = useGestures(list, {
+    view,
+    width: Math.max(1, width),
+    timeAt,
+    moving,
+    moveTo: (clientX) => moving.moveTo(timeAt(clientX), (near / Math.max(1, width)) * view.span),
+  })
+  const onOpen = useCallback((r: WeekRow, reach: Reach) => tapped() && setOpen({ row: r, reach }), [tapped])
+  const moved = useMemo(() => byInstrument(moving.answer), [moving.answer])
   // eslint-disable-next-line react-hooks/incompatible-library -- its answers are not handed to anything memoized
   const rows = useVirtualizer({
     count: head.total,
@@ -54,9 +61,6 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
       free: moving.why === '',
       bead: moving.bead,
     }
-  const down = (e: PointerEvent) => {
-    if (!(e.target instanceof Element) || !e.target.closest('[data-bead]')) pan.down(e)
-  }
   const keys = (e: KeyboardEvent) => {
     if (e.target !== e.currentTarget) return
     const step = view.span / 8
@@ -79,17 +83,6 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
         tabIndex={0}
         aria-label="Threads of all pieces. Arrow keys pan, plus and minus zoom; Tab reaches the sittings."
         className="relative col-span-2 max-h-[calc(100dvh-13.5rem)] min-h-64 touch-pan-y overflow-y-auto border-y border-line select-none"
-        onPointerDown={down}
-        onPointerMove={(e) => drag.move(e) || pan.move(e)}
-        onPointerUp={(e) => {
-          pan.up(e)
-          drag.up()
-        }}
-        onPointerCancel={(e) => {
-          pan.up(e)
-          drag.cancel()
-        }}
-        onPointerLeave={pan.up}
         onKeyDown={keys}
         data-threads
       >
@@ -116,9 +109,9 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
                       width={width}
                       now={time(head.now.at)}
                       held={held && moving.instrumentId === data.instrumentId ? held : undefined}
-                      moved={moving.answer?.moved.filter((m) => m.instrumentId === data.instrumentId)}
-                      onOpen={(r, reach) => drag.tapped() && setOpen({ row: r, reach })}
-                      onTake={drag.take}
+                      moved={moved.get(data.instrumentId)}
+                      onOpen={onOpen}
+                      onPress={press}
                     />
                   </div>
                 )}
@@ -142,3 +135,6 @@ export function Chart({ head, row, onSeen, view, moving }: Props) {
     </div>
   )
 }
+
+/** byInstrument is what a supposed plan moves; a row that nothing moves is not drawn again. */
+const byInstrument = (answer: WhatIf | undefined) => Map.groupBy(answer?.moved ?? [], (m) => m.instrumentId)

@@ -1,4 +1,4 @@
-import { memo, type PointerEvent } from 'react'
+import { memo } from 'react'
 import type { Bead, Starts, Strand, WeekRow, WhatIf } from '../../api/client'
 import { StrandLine } from '../../parts/threads/StrandLine'
 import { time } from '../../parts/threads/scale'
@@ -14,7 +14,7 @@ interface Props {
   held?: { event: Bead['event']; pieceId: string; at: number; starts?: Starts; free: boolean; bead: Bead }
   moved?: WhatIf['moved']
   onOpen: (row: WeekRow, reach: Reach) => void
-  onTake: (row: WeekRow, reach: Reach, e: PointerEvent) => void
+  onPress: (row: WeekRow, reach: Reach) => void
 }
 
 /** What is worked on beside the neck runs on its thread. */
@@ -28,7 +28,7 @@ function strandY(row: WeekRow, strand: Strand) {
 }
 
 /** Row is an instrument's threads through the weeks. */
-export const Row = memo(function Row({ row, x, width, now, held, moved, onOpen, onTake }: Props) {
+export const Row = memo(function Row({ row, x, width, now, held, moved, onOpen, onPress }: Props) {
   const whole = row.pieces.find((p) => p.kind === 'whole')
   const joint = whole?.from ? x(time(whole.from)) : undefined
   const upper = row.pieces.find((p) => p.kind !== 'neck') ?? row.pieces[0]
@@ -63,7 +63,7 @@ export const Row = memo(function Row({ row, x, width, now, held, moved, onOpen, 
               first={strand === stop}
               held={held?.event}
               onOpen={(reach) => onOpen(row, reach)}
-              onTake={(reach, e) => onTake(row, reach, e)}
+              onPress={(reach) => onPress(row, reach)}
             />
             {(moved ?? [])
               .filter((m) => m.pieceId === strand.pieceId)

@@ -39,6 +39,7 @@ export function Strip({ head, x, width }: Props) {
   const lines = stripLines(head)
   const seen = head.days.filter((d) => x(time(d.at) + dayLength) > 0 && x(time(d.at)) < width)
   const [brush, setBrush] = useState<{ line: number; open: boolean }>()
+  const [told, setTold] = useState('')
   const today = head.now.at
   const state = (line: Line, d: WeekDay) => {
     const change = supposed.find(
@@ -70,9 +71,13 @@ export function Strip({ head, x, width }: Props) {
               paint(line, d, open)
             }}
             onOver={(d) => brush?.line === i && paint(line, d, brush.open)}
+            onTold={setTold}
           />
         ))}
       </div>
+      <p className="truncate text-[13px] leading-6 text-ink-2" aria-hidden="true" data-load>
+        {told || 'A day says here what it holds; press it to suppose it open or closed.'}
+      </p>
     </div>
   )
 }

@@ -20,10 +20,12 @@ interface RowProps {
   state: (d: WeekDay) => { open: boolean; would: boolean }
   onPaint: (d: WeekDay, open: boolean) => void
   onOver: (d: WeekDay) => void
+  /** A day that is pointed at, or has the focus, says what it holds. */
+  onTold: (text: string) => void
 }
 
 /** StripRow is what each day of a line holds, to be painted open or closed. */
-export function StripRow({ line, days, x, past, state, onPaint, onOver }: RowProps) {
+export function StripRow({ line, days, x, past, state, onPaint, onOver, onTold }: RowProps) {
   const row = useRef<HTMLDivElement>(null)
   const [focus, setFocus] = useState<string>()
   const upcoming = days.find((d) => time(d.at) + dayLength > past)?.date
@@ -44,7 +46,9 @@ export function StripRow({ line, days, x, past, state, onPaint, onOver }: RowPro
         const from = x(time(d.at))
         const width = x(time(d.at) + dayLength) - from
         const share = load && load.of > 0 ? Math.min(1, load.minutes / load.of) : 0
+        const holds = `${d.label} ${d.month}, ${line.name}: ${load?.text ?? ''}`
         const over = (e: PointerEvent) => {
+          onTold(holds)
           if (e.buttons !== 1) return
           // A finger keeps to the cell it began on; let the next one feel it.
           if (e.currentTarget.hasPointerCapture(e.pointerId)) e.currentTarget.releasePointerCapture(e.pointerId)
@@ -59,8 +63,8 @@ export function StripRow({ line, days, x, past, state, onPaint, onOver }: RowPro
             data-open={would}
             tabIndex={d.date === stop ? 0 : -1}
             disabled={time(d.at) + dayLength <= past}
-            title={`${d.label} ${d.month}, ${line.name}: ${load?.text ?? ''}`}
-            aria-label={`${d.label} ${d.month}, ${line.name}: ${load?.text ?? ''}, ${open ? 'open' : 'closed'}${would !== open ? `, supposed ${would ? 'open' : 'closed'}` : ''}`}
+            onFocus={() => onTold(holds)}
+            aria-label={`${holds}, ${open ? 'open' : 'closed'}${would !== open ? `, supposed ${would ? 'open' : 'closed'}` : ''}`}
             aria-selected={would !== open}
             onPointerDown={(e) => {
               if (e.button !== 0) return

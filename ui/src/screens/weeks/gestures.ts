@@ -1,98 +1,82 @@
-import { useEffect, useRef, type PointerEvent, type RefObject } from 'react'
+import { useGesture } from '@use-gesture/react'
+import { useCallback, useRef, type RefObject } from 'react'
 import type { WeekRow } from '../../api/client'
 import { toast } from '../../parts/toasts'
 import type { Reach } from './Beads'
 import type { Moving } from './moving'
 import type { TimeView } from './view'
 
-/** useWheel pans by a sideways wheel, or with shift, and zooms with ctrl, about the pointer. */
-export function useWheel(ref: RefObject<HTMLElement | null>, view: TimeView, timeAt: (clientX: number) => number) {
-  const now = useRef({ view, timeAt })
-  useEffect(() => {
-    now.current = { view, timeAt }
-  })
-  useEffect(() => {
-    const element = ref.current
-    if (!element) return
-    const wheel = (e: WheelEvent) => {
-      const { view: v, timeAt: at } = now.current
-      const sideways = e.shiftKey ? e.deltaY : e.deltaX
-      if (e.ctrlKey) v.zoom(Math.exp(e.deltaY * 0.003), at(e.clientX))
-      else if (Math.abs(sideways) > Math.abs(e.shiftKey ? 0 : e.deltaY))
-        v.pan((sideways / element.clientWidth) * v.span)
-      else return
-      e.preventDefault()
-    }
-    element.addEventListener('wheel', wheel, { passive: false })
-    return () => element.removeEventListener('wheel', wheel)
-  }, [ref])
-}
-
-/** usePan lets one hand push the days along, and two fingers stretch them. */
-export function usePan(view: TimeView, width: number, timeAt: (clientX: number) => number) {
-  const fingers = useRef(new Map<number, number>())
-  return {
-    down: (e: PointerEvent) => {
-      fingers.current.set(e.pointerId, e.clientX)
-    },
-    move: (e: PointerEvent) => {
-      const before = fingers.current.get(e.pointerId)
-      if (before === undefined) return
-      const other = [...fingers.current].find(([id]) => id !== e.pointerId)?.[1]
-      fingers.current.set(e.pointerId, e.clientX)
-      if (other === undefined) view.pan(((before - e.clientX) / width) * view.span)
-      else {
-        const was = Math.max(24, Math.abs(before - other))
-        const is = Math.max(24, Math.abs(e.clientX - other))
-        view.zoom(was / is, timeAt((e.clientX + other) / 2))
-      }
-    },
-    up: (e: PointerEvent) => {
-      fingers.current.delete(e.pointerId)
-    },
-  }
-}
-
 /** How far a pointer goes before it drags. */
 const dragFrom = 5
 
-/** useDrag lets a bead be taken and put elsewhere; a press that goes nowhere is a tap. */
-export function useDrag(moving: Moving, moveTo: (clientX: number) => void) {
-  const drag = useRef<{ row: WeekRow; reach: Reach; from: number; on: boolean }>(undefined)
+interface Hands {
+  view: TimeView
+  width: number
+  timeAt: (clientX: number) => number
+  moving: Moving
+  /** Moves what is in hand to where the pointer is. */
+  moveTo: (clientX: number) => void
+}
+
+/**
+ * useGestures lets one hand push the days along, or take a bead and put it elsewhere; two fingers stretch them. A wheel
+ * pans sideways or with shift, and zooms with ctrl. A press that goes nowhere is a tap.
+ */
+export function useGestures(target: RefObject<HTMLElement | null>, { view, width, timeAt, moving, moveTo }: Hands) {
+  const pressed = useRef<{ row: WeekRow; reach: Reach }>(undefined)
   const dragged = useRef(false)
-  return {
-    take: (row: WeekRow, reach: Reach, e: PointerEvent) => {
-      dragged.current = false
-      reach.element.setPointerCapture(e.pointerId)
-      drag.current = { row, reach, from: e.clientX, on: false }
+  useGesture(
+    {
+      onPointerDown: () => {
+        dragged.current = false
+      },
+      onPointerUp: () => {
+        pressed.current = undefined
+      },
+      onDrag: ({ first, last, canceled, pinching, xy: [clientX], delta: [by], memo }) => {
+        const bead = first ? pressed.current : (memo as typeof pressed.current)
+        dragged.current = true
+        if (!bead) {
+          if (!pinching) view.pan((-by / width) * view.span)
+          return bead
+        }
+        if (first) moving.take(bead.reach.bead, bead.row.instrumentId, bead.reach.strand.pieceId)
+        if (canceled) moving.leave()
+        else if (!last) moveTo(clientX)
+        else {
+          const refusal = moving.put()
+          if (refusal) toast({ bad: true, text: 'It stays where it was', detail: refusal })
+        }
+        return bead
+      },
+      onPinch: ({ offset: [scale], delta: [by], origin: [clientX], event }) => {
+        event.preventDefault()
+        const zoom = event instanceof WheelEvent ? Math.exp(event.deltaY * 0.003) : (scale - by) / scale
+        if (zoom !== 1) view.zoom(zoom, timeAt(clientX))
+      },
+      onWheel: ({ event, delta: [sideways, down], ctrlKey, shiftKey }) => {
+        const by = shiftKey ? sideways || down : sideways
+        if (ctrlKey || Math.abs(by) <= (shiftKey ? 0 : Math.abs(down))) return
+        event.preventDefault()
+        view.pan((by / width) * view.span)
+      },
     },
-    /** move reports whether a bead is in hand. */
-    move: (e: PointerEvent) => {
-      const d = drag.current
-      if (!d) return false
-      if (!d.on && Math.abs(e.clientX - d.from) < dragFrom) return true
-      if (!d.on) moving.take(d.reach.bead, d.row.instrumentId, d.reach.strand.pieceId)
-      d.on = true
-      moveTo(e.clientX)
-      return true
+    {
+      target,
+      eventOptions: { passive: false },
+      drag: { threshold: dragFrom, filterTaps: true, pointer: { touch: false } },
+      pinch: { scaleBounds: { min: 1e-6, max: 1e6 }, rubberband: false },
     },
-    up: () => {
-      const d = drag.current
-      drag.current = undefined
-      dragged.current = d?.on ?? false
-      if (!d?.on) return
-      const refusal = moving.put()
-      if (refusal) toast({ bad: true, text: 'It stays where it was', detail: refusal })
-    },
-    cancel: () => {
-      if (drag.current?.on) moving.leave()
-      drag.current = undefined
-    },
-    /** tapped reports whether the press that ends here was a tap. */
-    tapped: () => {
-      const tap = !dragged.current
-      dragged.current = false
-      return tap
-    },
-  }
+  )
+  /** press notes the bead that a pointer comes down on: a drag from here takes it. */
+  const press = useCallback((row: WeekRow, reach: Reach) => {
+    pressed.current = { row, reach }
+  }, [])
+  /** tapped reports whether the press that ends here was a tap. */
+  const tapped = useCallback(() => {
+    const tap = !dragged.current
+    dragged.current = false
+    return tap
+  }, [])
+  return { press, tapped }
 }
