@@ -48,7 +48,7 @@ lint: $(NPM_READY) ui/dist/index.html
 	@test -z "$$(gofmt -l cmd internal e2e ui/embed.go)" || { echo "not gofmt'd:"; gofmt -l cmd internal e2e ui/embed.go; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
-	cd ui && npm run --silent check
+	cd ui && npm run --silent check && npm run --silent test
 	@scripts/stale.sh
 
 format:

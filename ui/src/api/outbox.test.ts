@@ -1,0 +1,106 @@
+import 'fake-indexeddb/auto'
+import { beforeEach, expect, it, vi } from 'vitest'
+import { Problem, type Entry } from './client'
+
+/** The shop, as far as the outbox sees it: what it logged, and what it answers next. */
+const shop = vi.hoisted(() => ({
+  logged: [] as Entry[],
+  answer: undefined as ((entry: Entry) => Error | undefined) | undefined,
+}))
+
+vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined, removeItem: () => undefined })
+vi.stubGlobal('window', {
+  location: { origin: 'http://localhost' },
+  setInterval: () => 0,
+  setTimeout: () => 0,
+  addEventListener: () => undefined,
+})
+vi.stubGlobal('navigator', {})
+vi.mock('./fresh', () => ({ refresh: () => undefined }))
+vi.mock('./client', async () => {
+  class Problem extends Error {
+    constructor(
+      readonly status: number,
+      readonly kind: string,
+      detail: string,
+    ) {
+      super(detail)
+    }
+    get away() {
+      return this.status === 0 || this.status >= 502
+    }
+  }
+  const log = (entry: Entry) => {
+    const refused = shop.answer?.(entry)
+    if (refused) return Promise.reject(refused)
+    shop.logged.push(entry)
+    return Promise.resolve({ id: entry.id, title: '', flags: [], moved: [] })
+  }
+  return { Problem, api: { log } }
+})
+
+const { drop, put, send, startOutbox, tryAgain } = await import('./outbox')
+const { store } = await import('./store')
+
+const away = () => new Problem(0, 'network', 'away', [])
+const waiting = async () => (await store()).getAll('outbox')
+
+beforeEach(async () => {
+  shop.logged = []
+  shop.answer = undefined
+  await (await store()).clear('outbox')
+})
+
+it('numbers entries in the order in which they are made, and sends them so', async () => {
+  shop.answer = away
+  for (const note of ['first', 'second', 'third']) {
+    const made = await put({ kind: 'note', note }, note)
+    expect(await send(made, 'mara', 'room')).toEqual({ kept: true })
+  }
+  shop.answer = undefined
+  await send(await put({ kind: 'note', note: 'fourth' }, 'fourth'), 'mara', 'room')
+  expect(shop.logged.map((e) => e.note)).toEqual(['first', 'second', 'third', 'fourth'])
+  const numbers = shop.logged.map((e) => e.deviceSeq)
+  expect(numbers).toEqual(numbers.toSorted((a, b) => a - b))
+  expect(shop.logged.map((e) => e.late ?? false)).toEqual([true, true, true, false])
+  expect(await waiting()).toEqual([])
+})
+
+it('keeps what a shop fails on, and the reason where it refuses', async () => {
+  shop.answer = () => new Problem(500, 'about:blank', 'Something went wrong', [])
+  expect(await send(await put({ kind: 'note', note: 'kept' }, 'kept'), 'mara', 'room')).toEqual({ kept: true })
+  shop.answer = (e) => (e.note === 'kept' ? undefined : new Problem(422, 'about:blank', 'too long', []))
+  await expect(send(await put({ kind: 'note', note: 'long' }, 'long'), 'mara', 'room')).rejects.toThrow('too long')
+  expect((await waiting()).map((w) => [w.entry.note, w.refused])).toEqual([['long', 'too long']])
+})
+
+it('does not send to one shop what was logged for another', async () => {
+  shop.answer = away
+  await send(await put({ kind: 'note', note: 'elsewhere' }, ''), 'mara', 'demo')
+  shop.answer = undefined
+  await send(await put({ kind: 'note', note: 'here' }, ''), 'mara', 'own')
+  expect(shop.logged.map((e) => e.note)).toEqual(['here'])
+  expect((await waiting()).map((w) => w.entry.note)).toEqual(['elsewhere'])
+})
+
+it('puts an entry right under its own id, and says when it has gone already', async () => {
+  shop.answer = away
+  const made = await put({ kind: 'note', note: 'wrnog' }, '')
+  await send(made, 'mara', 'room')
+  expect(await tryAgain(made, { note: 'wrong no more' })).toBe(true)
+  expect((await waiting()).map((w) => [w.entry.id, w.entry.note])).toEqual([[made.entry.id, 'wrong no more']])
+  await drop(made.seq)
+  expect(await tryAgain(made, { note: 'too late' })).toBe(false)
+})
+
+it('lets a doubt be answered, and keeps nothing meanwhile', async () => {
+  shop.answer = () => new Problem(409, '/problems/doubtful', 'before it is dry', [])
+  await expect(send(await put({ kind: 'done', note: 'mine' }, ''), 'mara', 'room')).rejects.toThrow('before it is dry')
+  expect(await waiting()).toEqual([])
+})
+
+it('takes on what a tab left behind that is gone', async () => {
+  await put({ kind: 'note', note: 'in flight' }, '')
+  await startOutbox()
+  expect((await waiting()).map((w) => [w.tab, w.entry.late])).toEqual([['', true]])
+})
