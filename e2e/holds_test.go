@@ -196,7 +196,7 @@ func TestTheNarrowestPhone(t *testing.T) {
 }
 
 // fetchID is the id of an instrument of the room.
-func fetchID(t *testing.T, url, name string) string {
+func fetchID(t testing.TB, url, name string) string {
 	t.Helper()
 	for _, line := range get[[]shop.InstrumentLine](t, url+"/api/instruments") {
 		if line.Name == name {

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func post(t *testing.T, url string, body any, want int) {
+func post(t testing.TB, url string, body any, want int) {
 	t.Helper()
 	data, err := json.Marshal(body)
 	require.NoError(t, err)
