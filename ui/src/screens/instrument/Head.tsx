@@ -1,4 +1,4 @@
-import { Link } from 'react-router'
+import { LinkButton } from '../../parts/Button'
 import { Told } from '../../parts/Told'
 import type { InstrumentView } from '../../api/client'
 import { ScreenTitle } from '../../parts/ScreenTitle'
@@ -47,12 +47,9 @@ export function Head({ view }: { view: InstrumentView }) {
         </div>
         {!outlook.finished && (
           <div className="flex gap-3">
-            <Link
-              to={`/instruments/${view.id}/choices`}
-              className="inline-flex min-h-11 items-center rounded-sm border border-ink-3 px-4 font-semibold hover:bg-raised"
-            >
+            <LinkButton look="plain" to={`/instruments/${view.id}/choices`}>
               Choices
-            </Link>
+            </LinkButton>
             <AskWhatIf instrumentId={view.id} />
           </div>
         )}

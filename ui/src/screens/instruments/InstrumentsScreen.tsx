@@ -1,3 +1,4 @@
+import { LinkButton } from '../../parts/Button'
 import { Link } from 'react-router'
 import { Told } from '../../parts/Told'
 import type { InstrumentLine } from '../../api/client'
@@ -24,12 +25,9 @@ export function InstrumentsScreen() {
     <div className="px-4 pb-4">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
         <ScreenTitle tab="Instruments" />
-        <Link
-          to="/instruments/new"
-          className="ml-auto inline-flex min-h-11 items-center rounded-sm border border-line bg-band px-5 font-semibold text-band-text hover:bg-band-on"
-        >
+        <LinkButton look="dark" to="/instruments/new" className="ml-auto">
           New instrument
-        </Link>
+        </LinkButton>
       </header>
       <Asking query={instruments}>{(lines) => (lines.length === 0 ? <Empty /> : <List lines={lines} />)}</Asking>
     </div>

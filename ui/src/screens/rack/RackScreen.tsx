@@ -1,4 +1,4 @@
-import { Link } from 'react-router'
+import { LinkButton } from '../../parts/Button'
 import type { Rack } from '../../api/client'
 import { useRack } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
@@ -61,12 +61,9 @@ function Head({ rack }: { rack: Rack }) {
 
 function NewLink() {
   return (
-    <Link
-      to="/instruments/new"
-      className="inline-flex min-h-11 items-center rounded-sm border border-line bg-band px-5 font-semibold text-band-text hover:bg-band-on"
-    >
+    <LinkButton look="dark" to="/instruments/new">
       New instrument
-    </Link>
+    </LinkButton>
   )
 }
 

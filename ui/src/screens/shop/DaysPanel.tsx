@@ -22,7 +22,7 @@ export function DaysPanel({ view, today }: { view: ShopView; today: string }) {
       {view.days.length === 0 && (
         <p className="mb-2 text-ink-2">
           None ahead. Close a holiday here, or paint days on{' '}
-          <Link to="/weeks" className="underline underline-offset-4">
+          <Link to="/weeks" className="underline decoration-ink-3 underline-offset-4">
             Weeks
           </Link>
           .

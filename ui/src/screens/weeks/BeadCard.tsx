@@ -1,10 +1,9 @@
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
-import { Link } from 'react-router'
 import type { Bead, WeekRow } from '../../api/client'
 import { useSheet } from '../../api/queries'
 import { suppose } from '../../api/supposing'
-import { Button } from '../../parts/Button'
+import { Button, LinkButton } from '../../parts/Button'
 import { Figure } from '../../parts/Figure'
 import { beadKey } from '../../parts/threads/clusters'
 import type { Reach } from './Beads'
@@ -96,12 +95,12 @@ export function BeadCard({ row, reach, close, onMove }: Props) {
                 Let it go
               </Button>
             )}
-            <Link
-              className="inline-flex min-h-11 items-center px-2 font-semibold text-ink-2 underline underline-offset-4 hover:text-ink"
+            <LinkButton
+              look="bare"
               to={`/instruments/${row.instrumentId}?step=${bead.event.stepId}&coat=${bead.event.coat}`}
             >
               Open the step
-            </Link>
+            </LinkButton>
           </div>
         </Popover.Content>
       </Popover.Portal>

@@ -1,10 +1,9 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { useReference } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
-import { Button } from '../../parts/Button'
+import { Button, LinkButton } from '../../parts/Button'
 import { time } from '../../parts/threads/scale'
 import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 import { BetterOrder, ProposalNote } from '../../parts/what-if/ProposalNote'
@@ -97,12 +96,9 @@ function Empty() {
         Every piece of a running instrument is a thread here: beads are sittings, plain thread is drying, a ring is the
         promise. Plan an instrument and its threads appear.
       </p>
-      <Link
-        to="/instruments/new"
-        className="inline-flex min-h-11 items-center rounded-sm bg-band px-5 font-semibold text-band-text hover:bg-band-on"
-      >
+      <LinkButton look="dark" to="/instruments/new">
         New instrument
-      </Link>
+      </LinkButton>
     </div>
   )
 }
