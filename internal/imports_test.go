@@ -30,7 +30,7 @@ var may = map[string][]string{
 var floors = []string{
 	"unit working table phrase",
 	"calendar",
-	"wood material abrasive labour pore mix check caution",
+	"wood material abrasive labour pore mix check caution outline",
 	"climate film layering",
 	"cure job",
 	"strata",

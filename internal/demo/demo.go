@@ -211,7 +211,7 @@ func (j booked) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInst
 	if j.show > 0 {
 		in.Show = now.AddDate(0, 0, j.show).Format(time.DateOnly)
 	}
-	draft, faults, err := recipe.Compose(j.wish)
+	draft, faults, err := recipe.Compose(j.wish.Of(j.outline))
 	if err != nil || len(faults) > 0 {
 		return in, fmt.Errorf("%v %w", faults, err)
 	}

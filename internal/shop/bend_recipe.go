@@ -55,7 +55,8 @@ func (b *bent) wish(c *Change) error {
 	case c.Version != 0 && c.Version != in.Version:
 		return &Taken{in.Name + " was composed again by somebody else in the meantime; look at it, then choose again"}
 	}
-	draft, faults, err := recipe.Compose(*c.Wish)
+	kept := b.draftOf(in)
+	draft, faults, err := recipe.Compose(c.Wish.Of(in.Outline).Keeping(kept))
 	if err != nil {
 		return err
 	}
@@ -65,7 +66,7 @@ func (b *bent) wish(c *Change) error {
 		}
 		return &Invalid{faults}
 	}
-	b.rewrite(in, recipe.Merge(b.draftOf(in), draft), false)
+	b.rewrite(in, recipe.Merge(kept, draft), false)
 	in.Wish = c.Wish
 	b.wished[in.ID] = true
 	return b.say(false, "%s composed again", in.Name)

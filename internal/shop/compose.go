@@ -14,20 +14,21 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/outline"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
 )
 
-// Outlines are the neutral shapes an instrument is drawn with.
-var Outlines = []string{"two-horned", "one-horned", "slab", "angular", "bass"}
+// Outlines are the shapes that an instrument may have.
+var Outlines = outline.Bodies()
 
 // NewInstrument is what a person chose for a new job.
 type NewInstrument struct {
 	ID        uuid.UUID            `json:"id" doc:"made by the device, so that keeping twice is keeping once"`
 	Name      string               `json:"name" doc:"1 to 60 characters"`
-	Outline   string               `json:"outline" doc:"two-horned, one-horned, slab, angular or bass"`
+	Outline   string               `json:"outline" doc:"two-horned, one-horned, slab, offset, angular or bass"`
 	Promise   string               `json:"promise" doc:"the promised day, like 2026-03-12"`
 	Show      string               `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
 	Serial    string               `json:"serial,omitempty" doc:"its serial or mark, up to 60 characters"`
@@ -181,7 +182,7 @@ var errKept = errors.New("kept already")
 // compose turns a wish into a stored instrument, or says what is wrong with it.
 func (m *moment) compose(in NewInstrument) (recipe.Instrument, recipe.Draft, error) {
 	faults, promise, show := m.checkHead(in)
-	draft, wrong, err := recipe.Compose(in.Wish)
+	draft, wrong, err := recipe.Compose(in.Wish.Of(in.Outline))
 	if err != nil {
 		return recipe.Instrument{}, draft, err
 	}

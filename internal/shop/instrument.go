@@ -24,7 +24,7 @@ type InstrumentView struct {
 	ID      uuid.UUID    `json:"id"`
 	Name    string       `json:"name"`
 	Version int          `json:"version" doc:"counts how often it was wished otherwise"`
-	Outline string       `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Outline string       `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
 	Serial  string       `json:"serial,omitempty"`
 	Show    *DayView     `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
 	Wish    *recipe.Wish `json:"wish,omitempty" doc:"what is wanted of it; absent where that is not known"`

@@ -14,7 +14,7 @@ import (
 type InstrumentLine struct {
 	ID      uuid.UUID `json:"id"`
 	Name    string    `json:"name"`
-	Outline string    `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Outline string    `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
 	Colour  string    `json:"colour"`
 	Pieces  []string  `json:"pieces" doc:"body, neck"`
 	Outlook Outlook   `json:"outlook"`

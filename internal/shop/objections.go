@@ -68,7 +68,7 @@ func (m *moment) draftOf(in *recipe.Instrument) recipe.Draft {
 		}
 	}
 	for _, p := range in.Pieces {
-		piece := recipe.Piece{Kind: p.Kind}
+		piece := recipe.Piece{Kind: p.Kind, Length: p.Length, Width: p.Width, Thickness: p.Thickness}
 		for _, z := range p.Regions {
 			piece.Regions = append(piece.Regions, recipe.Region{Key: regions[z.ID], Region: z})
 		}

@@ -48,7 +48,7 @@ type Tag struct {
 	PieceID      uuid.UUID     `json:"pieceId"`
 	Name         string        `json:"name"`
 	Piece        job.PieceKind `json:"piece" enum:"body,neck,cavity,fretboard,frets,whole"`
-	Outline      string        `json:"outline" enum:"two-horned,one-horned,slab,angular,bass"`
+	Outline      string        `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
 	Colour       string        `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
 	Event        EventRef      `json:"event" doc:"what is next on this piece"`
 	Title        string        `json:"title"`

@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/outline"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/wood"
@@ -37,7 +38,7 @@ type Service struct {
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
 	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid,
-		layering.Check, recipe.Check} {
+		layering.Check, outline.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

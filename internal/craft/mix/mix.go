@@ -10,12 +10,12 @@ import (
 	"umberfrost/internal/craft/working"
 )
 
-// Shape factors of rules §6 (default): the share of its bounding box that a
-// face fills, the rim's length by the root of length times width, and the
-// girth of a neck shaft by its mean width.
+// Shape factors of rules §6 (default), for a body whose outline nobody knows: the share of
+// its bounding box that a face fills, and the rim's length, cutaways and pocket with it, by the root of
+// length times width. And the girth of a neck shaft by its mean width.
 const (
 	faceShare  = 0.72
-	rimFactor  = 2.9
+	rimFactor  = 3.9
 	shaftGirth = 1.6
 )
 

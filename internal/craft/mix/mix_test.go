@@ -38,7 +38,7 @@ func TestCoatVolume(t *testing.T) {
 }
 
 func TestWorkedRimAndShaft(t *testing.T) { // rules.md §6
-	assert.InDelta(t, 0.0508, float64(Rim(480, 330, 44)), 0.0001) // 2.9 · √(0.48·0.33) · 0.044
+	assert.InDelta(t, 0.0683, float64(Rim(480, 330, 44)), 0.0001) // 3.9 · √(0.48·0.33) · 0.044
 	assert.InDelta(t, 0.0525, float64(Shaft(630, 52.1)), 0.0001)  // 0.63 · 1.6 · 0.0521
 }
 

@@ -8,6 +8,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/mix"
+	"umberfrost/internal/craft/outline"
 	"umberfrost/internal/craft/strata"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
@@ -165,7 +166,12 @@ func (c *composing) regionsOf(p *PieceWish) []Region {
 	if p.Kind == Neck {
 		areas["shaft"] = mix.Shaft(length, width)
 	} else {
-		areas["top"], areas["back"], areas["sides"] = mix.Face(length, width), mix.Face(length, width), mix.Rim(length, width, thickness)
+		face, rim := mix.Face(length, width), mix.Rim(length, width, thickness)
+		if shape, known := outline.Body(c.wish.outline); known {
+			shape = shape.Scaled(length, width)
+			face, rim = shape.Area(), unit.SquareMetre(float64(shape.Rim())*float64(thickness)/1e6)
+		}
+		areas["top"], areas["back"], areas["sides"] = face, face, rim
 	}
 	names := regionNames(p.Kind)
 	if p.Kind == Neck && c.wish.boardUnderFilm() {
@@ -174,6 +180,9 @@ func (c *composing) regionsOf(p *PieceWish) []Region {
 	var regions []Region
 	for _, name := range names {
 		z := Region{key(p.Kind, name), job.Region{Name: name, Wood: p.Wood, AreaM2: areas[name], Sheen: p.Sheen}}
+		if kept, known := c.wish.areas[z.Key]; known && kept > 0 {
+			z.AreaM2 = kept
+		}
 		for _, wish := range p.Regions {
 			if wish.Name == name {
 				z.Wood, z.Sheen, z.Plain = or(wish.Wood, p.Wood), or(wish.Sheen, p.Sheen), wish.Plain

@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"math"
 	"slices"
 	"testing"
 
@@ -10,6 +11,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/outline"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -368,4 +370,37 @@ func BenchmarkCompose(b *testing.B) {
 			b.Fatal(faults, err)
 		}
 	}
+}
+
+// A body's areas come from its outline where that is known, from rules §6 otherwise, and
+// an instrument that there is already keeps what it had while its size stays.
+func TestAreasOfABody(t *testing.T) {
+	areas := func(w Wish) map[string]float64 {
+		list := make(map[string]float64)
+		for _, z := range compose(t, w).piece(t, Body).Regions {
+			list[z.Name] = float64(z.AreaM2)
+		}
+		return list
+	}
+	w := archetype(t, "lacquer-burst")
+	unknown := areas(w)
+	assert.InDelta(t, 0.72*0.480*0.330, unknown["top"], 1e-9)
+	assert.InDelta(t, 3.9*math.Sqrt(0.480*0.330)*0.044, unknown["sides"], 1e-9)
+
+	known := areas(w.Of("bass"))
+	shape, _ := outline.Body("bass")
+	shape = shape.Scaled(480, 330)
+	assert.InDelta(t, float64(shape.Area()), known["top"], 1e-9)
+	assert.InDelta(t, float64(shape.Rim())*44/1e6, known["sides"], 1e-9)
+	assert.Greater(t, known["sides"], 0.05, "horns, cutaways and pocket count to the rim")
+
+	kept := compose(t, w)
+	for z := range kept.piece(t, Body).Regions {
+		kept.piece(t, Body).Regions[z].AreaM2 = 0.123
+	}
+	for name, area := range areas(w.Of("bass").Keeping(kept)) {
+		assert.Equal(t, 0.123, area, name)
+	}
+	w.Pieces[0].Length = "18 in"
+	assert.NotEqual(t, 0.123, areas(w.Of("bass").Keeping(kept))["top"], "it has another size")
 }

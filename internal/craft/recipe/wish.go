@@ -2,10 +2,13 @@ package recipe
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -24,6 +27,35 @@ type Wish struct {
 	Cavities string            `json:"cavities,omitempty" enum:"none,paint,foil"`
 	Fittings string            `json:"fittings,omitempty" maxLength:"200" doc:"hardware, pickups and plastics of the whole look, in words"`
 	Arrivals []Arrival         `json:"arrivals,omitempty" maxItems:"8" doc:"what is on order"`
+	outline  string            // of its body, where it is known
+	areas    map[string]unit.SquareMetre
+}
+
+// Of is the wish of an instrument with an outline: its areas come from that.
+func (w Wish) Of(outline string) Wish {
+	w.outline = outline
+	return w
+}
+
+// Keeping is the wish for an instrument that there is already. Regions of a piece whose
+// size has not changed keep their areas: they were measured so, or reckoned by the rules of their day.
+func (w Wish) Keeping(kept Draft) Wish {
+	w.areas = make(map[string]unit.SquareMetre)
+	for _, old := range kept.Pieces {
+		p := w.piece(old.Kind)
+		if p != nil && !(sized(old.Length, p.Length) && sized(old.Width, p.Width) && sized(old.Thickness, p.Thickness)) {
+			continue
+		}
+		for _, z := range old.Regions {
+			w.areas[z.Key] = z.AreaM2
+		}
+	}
+	return w
+}
+
+// sized reports whether a piece has the size that is wished of it.
+func sized(kept *job.Size, wished string) bool {
+	return kept == nil || math.Abs(kept.Metres*1000-float64(lengthOf(wished))) < 0.01
 }
 
 // PieceWish is what a person wants of one piece. Lengths are as typed.

@@ -787,7 +787,7 @@ export interface components {
             id: string;
             name: string;
             /** @enum {string} */
-            outline: "two-horned" | "one-horned" | "slab" | "angular" | "bass";
+            outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
             outlook: components["schemas"]["Outlook"];
             /** @description body, neck */
             pieces: string[];
@@ -826,7 +826,7 @@ export interface components {
             /** @description what its schedule gets wrong */
             objections: components["schemas"]["ObjectionView"][];
             /** @enum {string} */
-            outline: "two-horned" | "one-horned" | "slab" | "angular" | "bass";
+            outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
             outlook: components["schemas"]["Outlook"];
             pieces: components["schemas"]["PieceView"][];
             serial?: string;
@@ -947,7 +947,7 @@ export interface components {
             };
             /** @description 1 to 60 characters */
             name: string;
-            /** @description two-horned, one-horned, slab, angular or bass */
+            /** @description two-horned, one-horned, slab, offset, angular or bass */
             outline: string;
             /** @description the promised day, like 2026-03-12 */
             promise: string;
@@ -1563,7 +1563,7 @@ export interface components {
             lateBy?: string;
             name: string;
             /** @enum {string} */
-            outline: "two-horned" | "one-horned" | "slab" | "angular" | "bass";
+            outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
             /** @enum {string} */
             piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
             /** Format: uuid */

@@ -14,20 +14,38 @@ interface Props {
 /** Outline draws a piece in its colour; frost leaves it as it cures. */
 export function Outline({ shape, piece, colour, frost, className }: Props) {
   const id = useId()
-  const path = shapeOfPiece(piece, shape)
+  const { path, transform, openings } = shapeOfPiece(piece, shape)
   return (
     <svg viewBox="0 0 48 72" className={className} aria-hidden="true">
       <clipPath id={id}>
-        <path d={path} />
+        <path d={path} transform={transform} />
       </clipPath>
-      <path d={path} fill={colour} />
+      <path d={path} transform={transform} fill={colour} />
+      {openings && (
+        <path
+          d={openings.path}
+          transform={openings.transform}
+          className="fill-none stroke-ink"
+          opacity="0.4"
+          strokeWidth="0.8"
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
       {frost > 0 && (
         <g clipPath={`url(#${id})`}>
           <path d={frostEdge(frost)} className="fill-drying-fill transition-all duration-200" />
           <Flakes below={6 + 62 * frost} />
         </g>
       )}
-      <path d={path} fill="none" className="stroke-ink" strokeWidth="1.6" />
+      <path
+        d={path}
+        transform={transform}
+        fill="none"
+        className="stroke-ink"
+        strokeWidth="1.3"
+        strokeLinejoin="round"
+        vectorEffect="non-scaling-stroke"
+      />
     </svg>
   )
 }

@@ -1,31 +1,55 @@
 import type { Tag } from '../api/client'
+import geometry from '../../../internal/craft/outline/outlines.json'
 
-/** Our own neutral shapes in a box of 48 by 72; no maker's outline. */
-const shapes: Record<Tag['outline'] | 'neck' | 'fretboard' | 'frets' | 'cavity', string> = {
-  'two-horned':
-    'M15 7C9.5 7 8 13 9.5 19C11 25 10 29 7.5 33C5 38 4 43 4 49C4 61 13 68 24 68C35 68 44 61 44 49C44 43 43 38 40.5 33C38 29 37 25 38.5 19C40 13 38.5 7 33 7C30 7 29.5 11 29.5 15V20H18.5V15C18.5 11 18 7 15 7Z',
-  'one-horned':
-    'M18.5 14C12 13 8 17 9 23C10 28 9.5 31 7.5 35C5 40 4 44 4 50C4 61 13 68 24 68C35 68 44 61 44 50C44 43 42 38 39 33C37 29 37 25 38.5 20C40 14 38 7 34 7C31 7 29.5 11 29.5 15V21H18.5Z',
-  slab: 'M18.5 12C12 10 8 14 8.5 21C9 27 9 30 7 35C5 40 4 45 4 51C4 62 13 68 24 68C35 68 44 62 44 51C44 45 43 40 41 35C39 30 39 27 39.5 21C40 14 36 10 29.5 12V19H18.5Z',
-  angular: 'M18.5 16L12 6L7 22L11 34L3 52L14 68H34L45 52L37 34L41 22L36 6L29.5 16V21H18.5Z',
-  bass: 'M12 3C7 4 7 12 9.5 19C11 25 9.5 29 7 34C4.5 39 3.5 44 4 51C5 62 14 68 25 68C37 68 44 61 44 50C44 43 42 38 39.5 33C37.5 29 37 25 38.5 21C40 15 38 10 34 10C31 10 30 13 30 17V22H19L18.5 14C18 8 16.5 2.5 12 3Z',
-  neck: 'M18 3H30L33 14L28 20V68H20V20L15 14Z',
-  fretboard: 'M19 6H29L31.5 66H16.5Z',
-  frets: 'M12 12H36V16H12ZM12 26H36V30H12ZM12 39H36V43H12ZM12 51H36V55H12ZM12 62H36V66H12Z',
-  cavity:
-    'M12 22C12 17 16 14 20 14H30C35 14 37 18 36 23L34 32C34 35 37 37 38 42C40 52 34 60 25 60C15 60 9 53 11 43C12 38 14 36 14 32Z',
+/** Drawn is how a piece is drawn in a box of 48 by 72. */
+export interface Drawn {
+  path: string
+  /** Brings the path, in mm, into the box. */
+  transform?: string
+  /** Pickups, bridge and controls, where it has them; in the path's own measure. */
+  openings?: { path: string; transform: string }
 }
 
-export const shapeOf = (outline: Tag['outline']) => shapes[outline]
+const wide = 48
+const high = 72
+const margin = 3
+
+/** into brings a box of mm into the middle of ours. */
+function into([x, y, width, length]: readonly number[]) {
+  if (x === undefined || y === undefined || width === undefined || length === undefined) return ''
+  const scale = Math.min((wide - 2 * margin) / width, (high - 2 * margin) / length)
+  return `translate(${wide / 2} ${high / 2}) scale(${scale.toFixed(5)}) translate(${-(x + width / 2)} ${-(y + length / 2)})`
+}
+
+function body({ path, box, pocket }: (typeof geometry.bodies)[Tag['outline']]): Drawn {
+  const transform = into(box)
+  return {
+    path,
+    transform,
+    openings: { path: geometry.openings, transform: `${transform} translate(0 ${pocket})` },
+  }
+}
+
+const bodies = Object.fromEntries(
+  Object.entries(geometry.bodies).map(([id, shape]) => [id, body(shape)]),
+) as unknown as Record<Tag['outline'], Drawn>
+
+/** A neck's head and the first frets of its shaft: the rest of it would be a line. */
+const neckBox = [-60, -182, 120, 330]
+export const headstock: Drawn = { path: geometry.headstock, transform: into(neckBox) }
+export const shaft: Drawn = { path: 'M-21.5 0H21.5L23.6 148H-23.6Z', transform: into(neckBox) }
+
+/** What is smaller, or lies on another piece, is drawn as it is. */
+const small: Record<string, Drawn> = {
+  neck: { path: `${geometry.headstock}M-21.5 0H21.5L23.6 148H-23.6Z`, transform: into(neckBox) },
+  fretboard: { path: 'M19 6H29L31.5 66H16.5Z' },
+  frets: { path: 'M12 12H36V16H12ZM12 26H36V30H12ZM12 39H36V43H12ZM12 51H36V55H12ZM12 62H36V66H12Z' },
+  cavity: {
+    path: 'M12 22C12 17 16 14 20 14H30C35 14 37 18 36 23L34 32C34 35 37 37 38 42C40 52 34 60 25 60C15 60 9 53 11 43C12 38 14 36 14 32Z',
+  },
+}
+
+export const shapeOf = (outline: Tag['outline']) => bodies[outline]
 
 /** shapeOfPiece is how a piece is drawn: a body and a whole in their outline, a smaller thing as it is. */
-export function shapeOfPiece(piece: string, outline: Tag['outline']) {
-  switch (piece) {
-    case 'neck':
-    case 'fretboard':
-    case 'frets':
-    case 'cavity':
-      return shapes[piece]
-  }
-  return shapes[outline]
-}
+export const shapeOfPiece = (piece: string, outline: Tag['outline']) => small[piece] ?? bodies[outline]

@@ -96,7 +96,7 @@ function OutlineChoice({
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">Outline</legend>
-      <div className="grid grid-cols-5 gap-2">
+      <div className="grid grid-cols-3 gap-2 sm:grid-cols-6">
         {outlines.map((o) => (
           <label
             key={o}

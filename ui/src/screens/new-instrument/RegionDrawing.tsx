@@ -1,6 +1,5 @@
-import { useId } from 'react'
 import type { PieceWish, Tag } from '../../api/client'
-import { shapeOf } from '../../parts/outlines'
+import { headstock, shaft, shapeOf, type Drawn } from '../../parts/outlines'
 
 interface Props {
   kind: PieceWish['kind']
@@ -17,14 +16,14 @@ interface Props {
 export function RegionDrawing({ kind, outline, colourOf, chosen, onChoose }: Props) {
   return kind === 'neck' ? (
     <svg viewBox="0 0 48 72" className="h-[7.5rem] shrink-0" aria-hidden="true">
-      <Part name="headstock" path="M18 3H30L33 14L28 20H20L15 14Z" {...{ colourOf, chosen, onChoose }} />
-      <Part name="shaft" path="M20 20H28V68H20Z" {...{ colourOf, chosen, onChoose }} />
+      <Part name="headstock" drawn={headstock} {...{ colourOf, chosen, onChoose }} />
+      <Part name="shaft" drawn={shaft} {...{ colourOf, chosen, onChoose }} />
     </svg>
   ) : (
     <svg viewBox="0 0 104 82" className="h-[8.5rem] shrink-0 max-[359px]:h-24" aria-hidden="true">
-      <Side path={shapeOf(outline)} face="top" {...{ colourOf, chosen, onChoose }} />
+      <Side drawn={shapeOf(outline)} face="top" {...{ colourOf, chosen, onChoose }} />
       <g transform="translate(104 0) scale(-1 1)">
-        <Side path={shapeOf(outline)} face="back" {...{ colourOf, chosen, onChoose }} />
+        <Side drawn={shapeOf(outline)} face="back" {...{ colourOf, chosen, onChoose }} />
       </g>
       {['front', 'back'].map((side, i) => (
         <text key={side} x={24 + i * 56} y={79} textAnchor="middle" className="fill-ink-2 text-[9px]">
@@ -38,25 +37,23 @@ export function RegionDrawing({ kind, outline, colourOf, chosen, onChoose }: Pro
 type Pointing = Pick<Props, 'colourOf' | 'chosen' | 'onChoose'>
 
 /** Side is a body from one side: its face, and the sides as a rim round it. */
-function Side({ path, face, ...pointing }: Pointing & { path: string; face: string }) {
-  const id = useId()
+function Side({ drawn, face, ...pointing }: Pointing & { drawn: Drawn; face: string }) {
   return (
     <>
-      <Part name="sides" path={path} {...pointing} />
-      <clipPath id={id}>
-        <path d={path} />
-      </clipPath>
+      <Part name="sides" drawn={drawn} {...pointing} />
       <g transform="translate(24 38) scale(0.82) translate(-24 -38)">
-        <Part name={face} path={path} {...pointing} />
+        <Part name={face} drawn={drawn} {...pointing} />
       </g>
     </>
   )
 }
 
-function Part({ name, path, colourOf, chosen, onChoose }: Pointing & { name: string; path: string }) {
+function Part({ name, drawn, colourOf, chosen, onChoose }: Pointing & { name: string; drawn: Drawn }) {
   return (
     <path
-      d={path}
+      d={drawn.path}
+      transform={drawn.transform}
+      vectorEffect="non-scaling-stroke"
       fill={colourOf(name)}
       className={`cursor-pointer stroke-ink ${chosen === name ? '' : 'hover:brightness-110'}`}
       strokeWidth={chosen === name ? 3 : 1.2}
