@@ -28,6 +28,11 @@ func twoWeeks(t *testing.T, r *harness.Room) *page {
 	return p
 }
 
+// noonOf is where the noon of a day stands across the screen.
+func (p *page) noonOf(day string) float64 {
+	return ask[float64](p, fmt.Sprintf(`(() => { const r = document.querySelector("[role=gridcell][data-day='%s']").getBoundingClientRect(); return r.left + r.width / 2 })()`, day))
+}
+
 func TestASittingIsPinnedByDrag(t *testing.T) {
 	r := room(t)
 	p := twoWeeks(t, r)
@@ -36,7 +41,7 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 		p.see("[data-move-to]", "Sun 22 Mar")
 		p.see("[data-move-says]", "The shop is closed.") // where it may not be it says why
 		p.until(`document.querySelectorAll('[data-glow]').length > 5`, "where it may be put should glow")
-	}, from, spot{from.X + 10, from.Y}, spot{from.X + 438, from.Y})
+	}, from, spot{from.X + 10, from.Y}, spot{p.noonOf("2026-03-22"), from.Y})
 	p.see("[data-toast]", "It stays where it was")
 	from = p.spotOf(barrier)
 	p.gone("[data-tray]", "")
@@ -45,7 +50,7 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 		p.see("[data-move-to]", "Thu 19 Mar")
 		p.see("[data-move-says]", "Sanderling") // the effect while moving
 		p.until(`[...document.querySelectorAll('[data-row-effect]')].some(e => e.innerText.includes('later'))`, "the row should say so too")
-	}, from, spot{from.X + 10, from.Y}, spot{from.X + 219, from.Y})
+	}, from, spot{from.X + 10, from.Y}, spot{p.noonOf("2026-03-19"), from.Y})
 	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Thu 19 Mar")
 	p.see("[data-sum]", "Sanderling")
 	p.click("[data-tray] button", "Keep it")
@@ -63,7 +68,7 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 	p.see("[data-sum]", "")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "no longer pinned")
-	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Mon 09:']")`, "it should be back")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='planned Tue 09:']")`, "it should be back")
 }
 
 func TestASittingIsPinnedByKeyboard(t *testing.T) {
@@ -72,7 +77,7 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
 	p.press("\r")
 	p.see("[data-bead-card]", "Groyne Pale Shellac")
-	p.see("[data-bead-card] [data-because]", "Mon 09:")
+	p.see("[data-bead-card] [data-because]", "Tue 09:")
 	p.until(`document.activeElement?.matches('[data-bead-card]')`, "the card should have the keyboard")
 	for range 9 {
 		if ask[bool](p, `document.activeElement.innerText === 'Move it'`) {
@@ -85,9 +90,9 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	// → with shift: a day
 	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
-	p.see("[data-move-to]", "Tue 17 Mar")
-	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
 	p.see("[data-move-to]", "Thu 19 Mar") // over the Wednesday, on which the booth is closed
+	require.NoError(t, chromedp.Do(p.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift))))
+	p.see("[data-move-to]", "Fri 20 Mar")
 	p.press(kb.ArrowRight)
 	p.press(kb.ArrowLeft)
 	p.see("[data-move-says]", "Sanderling")
@@ -100,9 +105,9 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.click("[data-bead-card] button", "Move it")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	p.press(kb.ArrowRight)
-	p.see("[data-move-to]", "Mon 16 Mar")
+	p.see("[data-move-to]", "Tue 17 Mar")
 	p.press("\r")
-	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Mon 16 Mar")
+	p.see("[data-supposed]", "Coat of Groyne Pale Shellac, Sanderling body, on Tue 17 Mar")
 	p.click("[data-tray] button", "Drop")
 	p.gone("[data-tray]", "")
 }

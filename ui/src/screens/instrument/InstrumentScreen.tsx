@@ -56,7 +56,7 @@ function Full({ view }: { view: InstrumentView }) {
         chosen={chosen}
         onChoose={choose}
       />
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 md:grid-cols-[250px_1fr] xl:grid-cols-[260px_1fr_300px]">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 md:grid-cols-[250px_minmax(0,1fr)] xl:grid-cols-[260px_minmax(0,1fr)_300px]">
         <div className="order-2 md:order-1 md:row-span-2 xl:row-span-1">
           <StepList pieces={view.pieces} chosen={chosen} onChoose={choose} />
         </div>

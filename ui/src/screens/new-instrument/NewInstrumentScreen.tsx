@@ -48,6 +48,7 @@ function Full({ reference }: { reference: Reference }) {
       await forecast.refetch()
       const detail = error instanceof Problem ? error.message : String(error)
       toast({ bad: true, text: 'Not kept yet. What you entered stays here.', detail })
+      window.setTimeout(showFault)
     } finally {
       setKeeping(false)
     }

@@ -49,12 +49,14 @@ export function useGestures(target: RefObject<HTMLElement | null>, { view, width
         }
         return bead
       },
-      onPinch: ({ offset: [scale], delta: [by], origin: [clientX], event }) => {
+      onPinch: ({ offset: [scale], delta: [by], origin: [clientX], event, last }) => {
+        if (last) return // nothing moves any more; a wheel's end tells its last turn again
         event.preventDefault()
         const zoom = event instanceof WheelEvent ? Math.exp(event.deltaY * 0.003) : (scale - by) / scale
         if (zoom !== 1) view.zoom(zoom, timeAt(clientX))
       },
-      onWheel: ({ event, delta: [sideways, down], ctrlKey, shiftKey }) => {
+      onWheel: ({ event, delta: [sideways, down], ctrlKey, shiftKey, last }) => {
+        if (last) return
         const by = shiftKey ? sideways || down : sideways
         if (ctrlKey || Math.abs(by) <= (shiftKey ? 0 : Math.abs(down))) return
         event.preventDefault()
