@@ -191,7 +191,7 @@ func (c *checker) possible(path string, p *PieceWish) {
 		c.fault(path+".clear",
 			fmt.Sprintf("%s does not go over a solid base coat; choose nitro, acrylic-lacquer, urethane-2k, water-clear or polyester-uv",
 				clear.Named()), p.Clear)
-	case p.Look == "charred" && !builds(clear):
+	case p.charred() && !builds(clear):
 		c.fault(path+".clear",
 			"char is sealed before anything is wiped on, and oil does not soak into a sealed face; choose a clear that builds a film",
 			p.Clear)

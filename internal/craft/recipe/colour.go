@@ -9,17 +9,27 @@ import (
 	"umberfrost/internal/craft/pore"
 )
 
-// colour writes what comes between bare wood and the sealer: texture, flame,
-// tests, colour and filling, in the order that the schools chosen give them.
-func (w *writer) colour() {
-	regions := only(w.regions, func(z Region) bool { return !z.Plain && timberOf(z).Drinks() })
-	if w.p.Texture {
-		w.add(line{slot: "texture", kind: job.Sand, work: "distress", title: "Brush the grain out", regions: regions,
-			how: "A wire brush along the grain, soft wood out, hard lines left standing; a nylon brush after it.",
-			why: "Cut or brushed now it takes the colour with the rest; later it would break the film."})
+// worked are the regions of a piece that texture, flame and colour are wished on.
+func (w *writer) worked() []Region {
+	return only(w.regions, func(z Region) bool { return !z.Plain && timberOf(z).Drinks() })
+}
+
+// brush works the grain out before water raises the grain, and before colour.
+func (w *writer) brush() {
+	if !w.p.Texture {
+		return
 	}
-	if w.p.Look == "charred" {
-		w.char(regions)
+	w.add(line{slot: "texture", kind: job.Sand, work: "distress", title: "Brush the grain out", regions: w.worked(),
+		how: "A wire brush along the grain, soft wood out, hard lines left standing; a nylon brush after it.",
+		why: "Cut or brushed now it takes the colour with the rest; later it would break the film."})
+}
+
+// colour writes what comes between bare wood and the sealer: what shuts char in, tests, colour
+// and filling, in the order that the schools chosen give them.
+func (w *writer) colour() {
+	regions := w.worked()
+	if w.p.charred() {
+		w.sealChar(regions)
 	}
 	if w.p.coloured() {
 		w.add(line{slot: "colour-test", kind: job.Inspect, work: "colour-test", title: "Colour test on scrap", regions: w.regions,
@@ -57,13 +67,21 @@ func (w *writer) colour() {
 // stands reports whether a topic stands open for the piece.
 func (w *writer) stands(id string) bool { return stands(id, w.wish, w.p) }
 
-func (w *writer) char(regions []Region) {
+// flame chars the wood, and sees that nothing loose is left.
+func (w *writer) flame() {
+	if !w.p.charred() {
+		return
+	}
+	regions := w.worked()
 	w.add(line{slot: "char", kind: job.Coat, work: "char", title: "Char and brush", regions: regions, role: "char", family: "sealed-char",
 		tool: "torch",
 		how:  "Outdoors, on bare ground, water within reach. Edges have their shape by now. Burn evenly, let it go stone cold, brush with the grain, blow it clean.",
-		why:  "No flame comes near once dye, solvent or finish is about."})
+		why:  "No flame comes near once tape, paper, dye, solvent or finish is about."})
 	w.add(line{slot: "char-clean", kind: job.Inspect, title: "Char wipes clean", regions: regions, check: "char-clean",
 		how: "Ten light strokes with a white cloth.", why: "What is loose now comes off on hands and clothes later."})
+}
+
+func (w *writer) sealChar(regions []Region) {
 	by := mustFamily(sealOfChar(w.p.Clear))
 	w.put(line{slot: "seal-char", kind: job.Coat, title: "Shut the char in", regions: regions, role: "washcoat", family: by.ID,
 		method: w.by(by), coats: 2,
@@ -204,6 +222,7 @@ func (w *writer) fill(school string) {
 	w.add(line{slot: "pores", kind: job.Inspect, title: "Judge the pores", regions: regions, check: "pores-filled",
 		how: "Raking light across the grain on three spots.",
 		why: "The target is judged, not counted. Every pore left open now sinks into the gloss later."})
+	w.barrierAgain(regions)
 }
 
 // poreTargets are the filled shares that a look asks for. Rules §4.

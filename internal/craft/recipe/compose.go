@@ -71,6 +71,10 @@ func (c *composing) compose(kind PieceKind) {
 		if w.Frets != "none" && !glued {
 			c.frets()
 		}
+		if !glued {
+			c.boardLast()
+			c.waxLast()
+		}
 	case Whole:
 		if w.piece(Body) != nil && w.piece(Neck) != nil {
 			c.whole()
@@ -86,10 +90,35 @@ type writer struct {
 	p       *PieceWish
 }
 
+// waxLast waxes a neck whose board and frets have been worked on since its finish.
+func (c *composing) waxLast() {
+	if p := c.wish.piece(Neck); p != nil && p.Wax && (c.wish.Frets != "none" || c.wish.boardApart()) {
+		w := c.goOn()
+		w.p, w.regions = p, c.regionsIn(Neck)
+		w.wax()
+	}
+}
+
+// goOn goes on writing the piece that was begun last.
+func (c *composing) goOn() *writer {
+	piece := &c.draft.Pieces[len(c.draft.Pieces)-1]
+	return &writer{composing: c, piece: piece, regions: piece.Regions}
+}
+
+// regionsIn are the regions of a piece that has been begun.
+func (c *composing) regionsIn(kind PieceKind) []Region {
+	for _, p := range c.draft.Pieces {
+		if p.Kind == kind {
+			return p.Regions
+		}
+	}
+	return nil
+}
+
 // begin opens a piece.
 func (c *composing) begin(kind PieceKind, p *PieceWish, regions []Region) *writer {
 	c.draft.Pieces = append(c.draft.Pieces, Piece{Kind: kind, Regions: regions})
-	return &writer{c, &c.draft.Pieces[len(c.draft.Pieces)-1], regions, p}
+	return &writer{composing: c, piece: &c.draft.Pieces[len(c.draft.Pieces)-1], regions: regions, p: p}
 }
 
 // add writes a step.

@@ -2,6 +2,7 @@ package recipe
 
 import (
 	"slices"
+	"strings"
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
@@ -83,6 +84,32 @@ func (w *writer) barrier(b layering.Barrier, l line, regions []Region, v layerin
 	w.put(line{slot: "barrier-" + l.slot + "-" + b.Under, kind: job.Coat, title: "Barrier of " + f.Named(), regions: regions,
 		role: "barrier", family: b.Family,
 		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
+}
+
+// barrierAgain puts on anew what kept colour from the filler, where the sanding that levelled
+// the filler has taken it off the face and the next coat would wake the colour too.
+func (w *writer) barrierAgain(regions []Region) {
+	next := w.p.Clear
+	if sealer, has := w.sealer(); has {
+		next = sealer.ID
+	}
+	for _, z := range regions {
+		lying := *w.on(z)
+		if len(lying) < 3 || !strings.Contains(lying[len(lying)-2].Last, ":barrier-fill-") {
+			continue
+		}
+		barrier, colour := lying[len(lying)-2].Family, lying[len(lying)-3].Family
+		v := layering.Over(colour, next)
+		wakes := v.Needs() || v.Condition == layering.TestFirst || v.Condition == layering.LightMist || v.Answer == layering.Untested
+		if barrier != next && wakes {
+			f := mustFamily(barrier)
+			same := func(o Region) bool { l := *w.on(o); return len(l) > 1 && l[len(l)-2].Last == lying[len(lying)-2].Last }
+			w.put(line{slot: "barrier-again", kind: job.Coat, title: "Barrier of " + f.Named() + " again", regions: only(regions, same),
+				role: "barrier", family: barrier, method: w.by(f), how: barrierHow(w.by(f)),
+				why: "Levelling the filler took the first one off the face. " + v.Reason})
+			return
+		}
+	}
 }
 
 func barrierHow(by material.Method) string {

@@ -103,7 +103,7 @@ func (p *Piece) firstCoat() int {
 }
 
 func (s Step) shows() bool {
-	return s.Kind == job.Coat && s.Role != "barrier" && s.Role != "primer"
+	return s.Kind == job.Coat && s.Role != "barrier" && s.Role != "primer" && s.Family != "sealed-char" // a flame puts nothing on
 }
 
 func (p *Piece) surface() bool { return p.Kind == Body || p.Kind == Neck || p.Kind == Whole }
@@ -146,14 +146,20 @@ func (l *linter) drilled(p *Piece) {
 	}
 }
 
-// flame: nothing burns once dye, solvent or finish is about.
+// flame: nothing burns once tape, paper, dye, solvent or finish is about.
 func (l *linter) flame(p *Piece) {
 	for i, s := range p.Steps {
 		if s.Family != "sealed-char" {
 			continue
 		}
-		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool { return s.Kind == job.Coat && s.Family != "sealed-char" })
-		if before >= 0 {
+		before := slices.IndexFunc(p.Steps[:i], func(s Step) bool {
+			return s.Kind == job.MaskOn || (s.Kind == job.Coat && s.Family != "sealed-char")
+		})
+		if before >= 0 && p.Steps[before].Kind == job.MaskOn {
+			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true, Title: "A flame over tape and paper",
+				Reason: "Paper in a cavity catches fire out of sight, and tape melts into the grain.",
+				Mend:   l.move("Char first", s.Slot, p.Steps[before].Slot)})
+		} else if before >= 0 {
 			l.object(Objection{Rule: "flame-late", Slot: s.Slot, Spoils: true,
 				Title:  "A flame after " + phrase.Lower(p.Steps[before].Title),
 				Reason: "Dye, solvent and finish burn, and what they have soaked into burns with them.",
@@ -162,14 +168,14 @@ func (l *linter) flame(p *Piece) {
 	}
 }
 
-// texture is cut before there is anything to break.
+// texture is cut before there is anything to break, and before water raises the grain.
 func (l *linter) texture(p *Piece) {
-	first := p.firstCoat()
+	first := slices.IndexFunc(p.Steps, func(s Step) bool { return s.shows() || s.name() == "wet" })
 	for i, s := range p.Steps {
 		if first >= 0 && i > first && s.Kind == job.Sand && s.name() == "texture" {
 			l.object(Objection{Rule: "texture-late", Slot: s.Slot, Spoils: true,
 				Title:  "Texture is cut after " + phrase.Lower(p.Steps[first].Title),
-				Reason: "It breaks colour and film, and what it bares drinks differently.",
+				Reason: "It breaks colour and film, and what it bares drinks and rises differently.",
 				Mend:   l.move("Texture first", s.Slot, p.Steps[first].Slot)})
 		}
 	}

@@ -26,7 +26,7 @@ func (c *composing) last(kinds ...PieceKind) []string {
 func (c *composing) part(kind PieceKind, name string, area unit.SquareMetre, timber string, after ...PieceKind) (*writer, []Region,
 	[]string) {
 	if c.wish.gluedFirst() {
-		w := &writer{c, &c.draft.Pieces[len(c.draft.Pieces)-1], nil, nil}
+		w := &writer{composing: c, piece: &c.draft.Pieces[len(c.draft.Pieces)-1]}
 		z := Region{key(Whole, name), job.Region{Name: name, Wood: timber, AreaM2: area}}
 		w.piece.Regions = append(w.piece.Regions, z)
 		return w, []Region{z}, nil
@@ -87,16 +87,33 @@ func (c *composing) board() {
 	oil := func(slot, family, title string, coats int) {
 		w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "oil", family: family, method: material.Wipe,
 			coats: coats,
-			how:   "Sparingly, along the grain, then wipe off all of it before it turns tacky.",
-			why:   "What stays on top stays sticky, and creeps into the slots."})
+			how:   boardOilHow,
+			why:   boardOilWhy})
 	}
 	switch c.wish.Board.Finish {
 	case "drying-oil":
 		oil("board-oil", "drying-oil", "Drying oil on the board", 2)
-	case "conditioning-oil":
-		oil("board-oil", "board-oil", "Conditioning oil on the board", 1)
 	case "oil-shellac-wax":
 		oil("board-oil", "drying-oil", "Thin oil wash on the board", 1)
+	}
+}
+
+// boardLast is what goes on a board once the frets are done: what conditions it, and what
+// shines. Tape for the fretwork holds on none of it.
+func (c *composing) boardLast() {
+	if !c.wish.boardApart() {
+		return
+	}
+	w := c.goOn()
+	regions := c.regionsIn(Board)
+	if c.wish.gluedFirst() {
+		regions = only(w.piece.Regions, func(z Region) bool { return z.Name == "board" })
+	}
+	switch c.wish.Board.Finish {
+	case "conditioning-oil":
+		w.put(line{slot: "board-oil", kind: job.Coat, title: "Conditioning oil on the board", regions: regions, role: "oil",
+			family: "board-oil", method: material.Wipe, how: boardOilHow, why: boardOilWhy})
+	case "oil-shellac-wax":
 		w.put(line{slot: "board-shellac", kind: job.Coat, title: "Shellac on the board", regions: regions, role: "shellac",
 			family: "dewaxed-shellac", method: material.Pad, coats: 2,
 			how: "A nearly dry pad between the frets, no build.", why: "It shuts the oil in and gives the wax something to shine on."})
@@ -105,6 +122,12 @@ func (c *composing) board() {
 			how:    "As little as will spread; buffed off between the frets.", why: "Wax ends everything: nothing sticks to it."})
 	}
 }
+
+// How an oil goes on a board, and why so little of it.
+const (
+	boardOilHow = "Sparingly, along the grain, then wipe off all of it before it turns tacky."
+	boardOilWhy = "What stays on top stays sticky, and creeps into the slots."
+)
 
 // harden is a board filled with thin adhesive and polished dry.
 func (w *writer) harden(sand line, regions []Region) {

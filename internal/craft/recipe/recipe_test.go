@@ -187,7 +187,7 @@ func TestBoardsFretsAndCavities(t *testing.T) {
 		w := archetype(t, "oil")
 		w.Board, w.Frets = &BoardWish{Wood: "ebony-gaboon", Finish: finish}, "brushed"
 		d := compose(t, w)
-		assert.Equal(t, want, families(d.piece(t, Board)), finish)
+		assert.Equal(t, want, append(families(d.piece(t, Board)), families(d.piece(t, Frets))...), finish)
 		frets := d.piece(t, Frets)
 		assert.Contains(t, frets.Steps[0].After, d.piece(t, Board).Steps[len(d.piece(t, Board).Steps)-1].Slot)
 		polish := frets.step(t, "fret-polish").Ladder

@@ -104,7 +104,7 @@ func stands(id string, w *Wish, p *PieceWish) bool {
 	case "method":
 		return true
 	case "grain":
-		return p.drinks() && p.watered() && p.Look != "charred"
+		return p.drinks() && p.watered() && !p.charred()
 	case "figure":
 		return p.drinks() && slices.Contains([]string{"natural", "one-colour", "grain-colour"}, p.Look) && builds(p.family())
 	case "colour-as":
@@ -114,7 +114,7 @@ func stands(id string, w *Wish, p *PieceWish) bool {
 	case "burst":
 		return p.Look == "burst" && p.drinks()
 	case "pores":
-		return p.openPored() && p.Look != "charred" && (builds(p.family()) || !p.coloured())
+		return p.openPored() && !p.charred() && (builds(p.family()) || !p.coloured())
 	case "fill-with":
 		return stands("pores", w, p) && p.way("pores") != "open" && builds(p.family())
 	case "fill-order":

@@ -24,7 +24,7 @@ func (c *composing) surface(p *PieceWish) {
 		w.dryFit()
 		return
 	}
-	if p.Kind == Neck {
+	if p.Kind == Neck && !p.charred() {
 		w.mask() // a board is taped before the neck beside it is sanded
 	}
 	w.sand(0, finest)
@@ -34,9 +34,12 @@ func (c *composing) surface(p *PieceWish) {
 
 // finish writes everything from the bare, sanded surface on.
 func (w *writer) finish() {
-	if w.piece.Kind != Neck {
+	w.brush()
+	w.flame() // before tape and paper are near, and before any spirit, oil or film
+	if w.piece.Kind != Neck || w.p.charred() {
 		w.mask()
 	}
+	w.prime()
 	w.wetGrain()
 	w.colour()
 	w.seal()
@@ -47,8 +50,16 @@ func (w *writer) finish() {
 	} else {
 		w.oil()
 	}
-	w.wax()
+	if !w.fretworkFollows() {
+		w.wax()
+	}
 	w.fit()
+}
+
+// fretworkFollows reports whether board or frets are worked on after the finish: no tape
+// holds on wax, and none of it may come near a board that is still to be oiled.
+func (w *writer) fretworkFollows() bool {
+	return w.piece.Kind != Body && (w.wish.Frets != "none" || w.wish.boardApart())
 }
 
 // The glue-up splits the sanding ladder: what is sanded finer before it is sanded
@@ -105,8 +116,12 @@ func (w *writer) sand(above, most int) {
 		}
 	}
 	if above == 0 {
+		how := "A low lamp from one side, then turn the piece a quarter. Wipe with spirit: glue and missed spots stay pale."
+		if w.p.charred() {
+			how = "A low lamp from one side, then turn the piece a quarter. Dry: no spirit comes near wood that is about to be burnt."
+		}
 		w.add(line{slot: "rake", kind: job.Inspect, title: "Raking light over the bare wood", check: "raking-light-prep",
-			how: "A low lamp from one side, then turn the piece a quarter. Wipe with spirit: glue and missed spots stay pale.",
+			regions: only(w.regions, func(z Region) bool { return timberOf(z).Drinks() }), how: how,
 			why: "A scratch that is missed now is a dark line as soon as colour or oil is on."})
 	}
 }
@@ -130,8 +145,7 @@ func (w *writer) byWood() [][]Region {
 // has to soak into it afterwards, and the clear holds on shellac.
 func (w *writer) sealsBleed(regions []Region) bool {
 	soaks := !builds(w.p.family()) || (w.p.coloured() && slices.ContainsFunc(regions, func(z Region) bool { return !z.Plain }))
-	flame := w.p.Look == "charred" // comes before any solvent
-	return !soaks && !flame && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsRegion(regions[0])
+	return !soaks && !w.p.charred() && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsRegion(regions[0])
 }
 
 func gritOf(key string) int {
@@ -179,7 +193,8 @@ func (w *writer) sandWhy(timber wood.Wood) string {
 	return fmt.Sprintf("The coarse grit never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, phrase.Lower(timber.Name))
 }
 
-// dull prepares what is not wood: cleaned, dulled, primed, and tried for grip.
+// dull prepares what is not wood: cleaned and dulled. It is primed once it is fitted, drilled
+// and masked, so that no primer lies in a joint.
 func (w *writer) dull(timber wood.Wood, regions []Region) {
 	how := "Wash, degrease, dull evenly, wash again; gloves from here on. " + timber.Advice
 	if timber.Softens != nil {
@@ -188,6 +203,18 @@ func (w *writer) dull(timber wood.Wood, regions []Region) {
 	w.add(line{slot: "dull-" + timber.ID, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name),
 		regions: regions, ladder: papers(320),
 		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
+}
+
+// prime gives what is not wood its grip, and tries it on an offcut.
+func (w *writer) prime() {
+	for _, regions := range w.byWood() {
+		if timber := timberOf(regions[0]); !timber.Drinks() {
+			w.primeOn(timber, regions)
+		}
+	}
+}
+
+func (w *writer) primeOn(timber wood.Wood, regions []Region) {
 	primer := mustFamily("dewaxed-shellac")
 	if w.p.sprays() {
 		primer = mustFamily("sealer-2k")

@@ -71,4 +71,8 @@ func (c *composing) finishGlued(w *writer) {
 	if c.wish.Frets != "none" {
 		c.frets()
 	}
+	c.boardLast()
+	if w.fretworkFollows() {
+		w.wax()
+	}
 }

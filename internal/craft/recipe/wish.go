@@ -299,8 +299,11 @@ func (p *PieceWish) watered() bool {
 		!builds(p.family())
 }
 
+// charred reports whether its wood is burnt.
+func (p *PieceWish) charred() bool { return p.Look == "charred" }
+
 // coloured reports whether there is colour below the clear.
-func (p *PieceWish) coloured() bool { return p.Look != "natural" && p.Look != "charred" }
+func (p *PieceWish) coloured() bool { return p.Look != "natural" && !p.charred() }
 
 // timbers are the woods of its regions.
 func (p *PieceWish) timbers() []wood.Wood {
@@ -317,7 +320,7 @@ func (p *PieceWish) openPored() bool { return slices.ContainsFunc(p.timbers(), w
 
 // fills reports whether its pores are filled with a filler.
 func (p *PieceWish) fills() bool {
-	return p.openPored() && p.Look != "charred" && p.way("pores") != "open" && (p.way("fill-with") == "filler" || !builds(p.family()))
+	return p.openPored() && !p.charred() && p.way("pores") != "open" && (p.way("fill-with") == "filler" || !builds(p.family()))
 }
 
 // sheens are the sheens of its regions.

@@ -1,0 +1,110 @@
+package recipe
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/craft/job"
+)
+
+// Orders that were wrong once and must not come back (layers.md), each as a statement of
+// what is meant.
+
+// flow is the slots of an instrument in the order of its pieces and steps.
+func flow(d Draft) (slots []string) {
+	for _, p := range d.Pieces {
+		for _, s := range p.Steps {
+			slots = append(slots, s.Slot)
+		}
+	}
+	return slots
+}
+
+// inOrder asserts that all of the slots are there, one after the other.
+func inOrder(t *testing.T, d Draft, slots ...string) {
+	t.Helper()
+	all := flow(d)
+	last := -1
+	for _, slot := range slots {
+		at := slices.Index(all, slot)
+		require.GreaterOrEqual(t, at, 0, "%s is missing in %v", slot, all)
+		assert.Greater(t, at, last, "%s comes too early in %v", slot, all)
+		last = at
+	}
+}
+
+func TestAFlameComesBeforeTapePaperAndSpirit(t *testing.T) {
+	w := Wish{Pieces: []PieceWish{body("ash-swamp"), neck("ash-swamp")}}
+	for i := range w.Pieces {
+		w.Pieces[i].Look, w.Pieces[i].Sheen, w.Pieces[i].Clear, w.Pieces[i].Texture = "charred", "satin", "water-clear", true
+	}
+	d := compose(t, w)
+	for _, kind := range []PieceKind{Body, Neck} {
+		piece := string(kind)
+		inOrder(t, d, piece+":sand-bare", piece+":texture", piece+":char", piece+":char-clean", piece+":tape-on", piece+":seal-char")
+		assert.NotContains(t, d.piece(t, kind).step(t, "rake").How, "Wipe with spirit")
+		for _, s := range d.piece(t, kind).Steps {
+			if s.Slot == piece+":char" {
+				break
+			}
+			assert.NotContains(t, []job.Kind{job.Coat, job.MaskOn}, s.Kind, "%s is about when the wood burns", s.Title)
+		}
+	}
+	assert.Contains(t, compose(t, archetype(t, "oil")).piece(t, Body).step(t, "rake").How, "Wipe with spirit", "where nothing burns")
+}
+
+func TestTextureComesBeforeWater(t *testing.T) {
+	w := archetype(t, "filled-gloss")
+	w.Pieces[0].Texture = true
+	inOrder(t, compose(t, w), "body:texture", "body:wet", "body:cut-back", "body:colour")
+}
+
+// On metal, plastic and resin fit, drill and mask before primer: no primer lies in a joint.
+func TestPrimerLiesInNoJoint(t *testing.T) {
+	for _, stuff := range []string{"aluminium", "resin-cast", "plastic-printed"} {
+		w := Wish{Pieces: []PieceWish{body(stuff)}}
+		w.Pieces[0].Look, w.Pieces[0].Sheen, w.Pieces[0].Clear = "solid", "gloss", "urethane-2k"
+		d, faults, err := Compose(w)
+		require.NoError(t, err)
+		require.Empty(t, faults, stuff)
+		inOrder(t, d, "body:dull-"+stuff, "body:drill", "body:tape-on", "body:prime-"+stuff, "body:base")
+		for _, s := range d.piece(t, Body).Steps {
+			assert.NotContains(t, []string{"body:rake", "body:wet", "body:cut-back", "body:sand-bare"}, s.Slot, "nothing there raises grain or shows glue")
+		}
+	}
+}
+
+// Wax ends everything: no tape for the fretwork holds on it.
+func TestFretworkComesBeforeWax(t *testing.T) {
+	w := archetype(t, "oil")
+	w.Pieces[1].Wax, w.Frets = true, "mirror"
+	w.Board = &BoardWish{Wood: "ebony-gaboon", Finish: "oil-shellac-wax"}
+	d := compose(t, w)
+	inOrder(t, d, "neck:tape-on", "neck:open", "fretboard:board-sand", "fretboard:board-oil", "frets:fret-tape", "frets:fret-level", "frets:fret-untape",
+		"frets:board-shellac", "frets:board-wax", "frets:wax", "whole:strings")
+	assert.NotContains(t, flow(d), "neck:wax")
+
+	w.Frets, w.Board = "none", nil
+	inOrder(t, compose(t, w), "neck:wax", "neck:open")
+
+	glued := archetype(t, "oil")
+	glued.Joint, glued.Pieces[1].Wax, glued.Pieces[0].Wax, glued.Frets = "set", true, true, "brushed"
+	glued = glued.With("joining", "", "glued-first")
+	d = compose(t, glued)
+	inOrder(t, d, "whole:fret-tape", "whole:fret-untape", "whole:wax", "whole:strings")
+}
+
+// A barrier that is sanded away with what lies on it is put on again, where the next coat
+// would wake what it shut in.
+func TestABarrierThatIsSandedAwayIsPutOnAgain(t *testing.T) {
+	w := archetype(t, "filled-gloss")
+	d := compose(t, w)
+	inOrder(t, d, "body:colour", "body:barrier-fill-water-dye", "body:fill", "body:sand-fill", "body:barrier-again", "body:seal")
+	again, first := d.piece(t, Body).step(t, "barrier-again"), d.piece(t, Body).step(t, "barrier-fill-water-dye")
+	assert.Equal(t, first.Family, again.Family)
+	assert.Equal(t, d.piece(t, Body).step(t, "fill").Regions, again.Regions)
+	assert.Contains(t, again.Why, "took the first one off the face")
+}
