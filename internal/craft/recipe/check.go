@@ -159,7 +159,8 @@ func (c *checker) piece(path string, p PieceWish) {
 	c.wood(path+".wood", p.Wood)
 }
 
-// possible refuses what would spoil the work.
+// possible refuses what would spoil the work for certain. What practice differs on is composed,
+// with a word on it (see disputed).
 func (c *checker) possible(path string, p *PieceWish) {
 	clear := p.family()
 	if by := p.method(); !slices.Contains(clear.Methods, by) {
@@ -168,10 +169,6 @@ func (c *checker) possible(path string, p *PieceWish) {
 	}
 	for _, w := range p.timbers() {
 		switch {
-		case oily(w) && !builds(clear):
-			c.fault(path+".clear",
-				fmt.Sprintf("%s is oily and keeps an oil from drying; waterborne clear, lacquer, two-part or shellac cure on it", w.Name),
-				p.Clear)
 		case !w.Drinks() && !builds(clear):
 			c.fault(path+".clear", fmt.Sprintf("%s takes up no oil; choose a clear that builds a film, such as water-clear or urethane-2k",
 				w.Name), p.Clear)
@@ -197,8 +194,6 @@ func (c *checker) possible(path string, p *PieceWish) {
 			p.Clear)
 	case slices.Contains([]string{"solid", "flake"}, p.Look) && !p.sprays():
 		c.fault(path+".ways.method", "base coat and flake are sprayed; choose spray or aerosol", string(p.method()))
-	case p.Clear == "hardwax-oil" && p.shines():
-		c.fault(path+".sheen", "hard-wax oil ends satin at most; choose satin, or a finishing oil for gloss", p.Sheen)
 	case p.Clear == "shellac" && slices.Contains(p.sheens(), "matte"):
 		c.fault(path+".sheen", "padded shellac ends glossy and is rubbed to satin at most; choose satin or gloss", p.Sheen)
 	case p.heatSoft() && (clear.Kinetics == material.UV || p.Clear == "polyester-2k"):

@@ -18,6 +18,7 @@ func (w *writer) oil() {
 			how:   "P400 with plenty of oil until a paste forms, leave it to haze, wipe across the grain.",
 			why:   "Dust and oil fill small pores with the wood's own colour."})
 	}
+	w.disputed(f)
 	w.put(line{slot: "oil-1", kind: job.Coat, title: "First coat of oil", role: "oil", family: f.ID, method: w.p.method(),
 		how: "Saturate, wait, then wipe every trace off within its minutes. Nothing wet may stay on the surface.",
 		why: "The first coat goes into the wood and takes the most. What is left on top stays greasy."})
@@ -50,11 +51,26 @@ func (w *writer) oil() {
 	}
 }
 
+// disputed says what practice differs on: some do it and are content, others have seen it fail.
+func (w *writer) disputed(f material.Family) {
+	if greasy := only(w.regions, func(z Region) bool { return oily(timberOf(z)) }); len(greasy) > 0 {
+		name := timberOf(greasy[0]).Name
+		w.note(name + " is oily and slows an oil, or keeps it from drying: practice differs. Waterborne clear, lacquer, two-part and shellac " +
+			"cure on it for certain; with oil, try scrap first, and count on more days between coats.")
+		w.add(line{slot: "degrease", kind: job.Inspect, title: "Wipe the oily wood with spirit", regions: greasy, fixed: 10,
+			how: "Fresh spirit, fresh cloth, until it stays nearly clean; the first coat within the hour.",
+			why: "What is wiped off cannot creep into the oil. It comes up again within hours."})
+	}
+	if f.ID == "hardwax-oil" && w.p.shines() {
+		w.note("Hard-wax oil seldom ends glossier than satin: practice differs. A finishing oil shines more, and more coats of this one look greasy before they shine.")
+	}
+}
+
 // oilCoats is how many coats of an oil bring a sheen.
 func oilCoats(f material.Family, sheen string) int {
 	switch sheen {
 	case "gloss":
-		return f.UsualMost
+		return max(f.UsualMost, oilCoats(f, "satin")+1) // one that is not meant to shine takes a coat more
 	case "satin":
 		return (f.UsualLeast + f.UsualMost + 1) / 2
 	}

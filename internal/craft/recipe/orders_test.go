@@ -108,3 +108,18 @@ func TestABarrierThatIsSandedAwayIsPutOnAgain(t *testing.T) {
 	assert.Equal(t, d.piece(t, Body).step(t, "fill").Regions, again.Regions)
 	assert.Contains(t, again.Why, "took the first one off the face")
 }
+
+// What practice differs on is composed, with a word on it: only what spoils for certain is
+// refused.
+func TestDisputedPracticeIsAWarning(t *testing.T) {
+	w := Wish{Pieces: []PieceWish{body("cocobolo")}}
+	w.Pieces[0].Sheen, w.Pieces[0].Clear = "satin", "hardwax-oil"
+	d := compose(t, w)
+	inOrder(t, d, "body:degrease", "body:oil-1")
+	assert.Contains(t, d.Notes[0], "is oily and slows an oil")
+	w.Pieces[0].Wood, w.Pieces[0].Sheen = "ash-swamp", "gloss"
+	d = compose(t, w)
+	assert.NotContains(t, flow(d), "body:degrease")
+	assert.Contains(t, d.Notes[0], "seldom ends glossier than satin")
+	assert.Equal(t, "gloss", d.sheen("body:top"))
+}

@@ -293,12 +293,8 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 		"no such look": {func(p *PieceWish) { p.Look = "plaid" }, "pieces[0].look", "burst"},
 		"no such school": {func(p *PieceWish) { p.Ways = map[string]string{"levelling": "sandblast"} }, "pieces[0].ways.levelling",
 			"dry, wet"},
-		"oil on oily wood": {func(p *PieceWish) { p.Wood, p.Clear = "cocobolo", "hardwax-oil" }, "pieces[0].clear",
-			"shellac cure on it"},
-		"glossy hard wax":     {func(p *PieceWish) { p.Clear, p.Sheen = "hardwax-oil", "gloss" }, "pieces[0].sheen", "finishing oil"},
 		"flake under lacquer": {func(p *PieceWish) { p.Look, p.Clear = "flake", "nitro" }, "pieces[0].clear", "urethane-2k"},
 		"dye in metal":        {func(p *PieceWish) { p.Wood, p.Look = "aluminium", "one-colour" }, "pieces[0].look", "flake"},
-		"oily board in film":  {func(p *PieceWish) { *p = neck("maple-hard"); p.Clear = "hardwax-oil" }, "pieces[0].clear", "is oily"},
 		"a gun for oil": {func(p *PieceWish) { p.Clear, p.Ways = "finishing-oil", map[string]string{"method": "spray"} },
 			"pieces[0].ways.method", "wipe"},
 	} {
@@ -306,9 +302,6 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 			p := body("ash-swamp")
 			test.change(&p)
 			w := Wish{Pieces: []PieceWish{p}}
-			if name == "oily board in film" {
-				w.Board = &BoardWish{Wood: "cocobolo", Finish: "under-film"}
-			}
 			_, faults, err := Compose(w)
 			require.NoError(t, err)
 			require.Len(t, faults, 1)
