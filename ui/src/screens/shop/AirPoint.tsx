@@ -35,7 +35,7 @@ export function AirPoint({ knots, at, step, what, text, onChoose, onPut, onChang
   ] as const
   return (
     <div className="flex flex-wrap items-end gap-2" data-air-point>
-      <div className="min-w-44 flex-1">
+      <div className="min-w-40 flex-1">
         <Choice
           label="A point of it"
           value={String(at)}
@@ -49,7 +49,7 @@ export function AirPoint({ knots, at, step, what, text, onChoose, onPut, onChang
         </Button>
       ))}
       <Button onClick={add} disabled={between === undefined}>
-        Add one
+        Add
       </Button>
       <Button
         disabled={knots.length < 2}
@@ -58,7 +58,7 @@ export function AirPoint({ knots, at, step, what, text, onChoose, onPut, onChang
           onChoose(Math.max(0, at - 1))
         }}
       >
-        Take it away
+        Remove
       </Button>
     </div>
   )
