@@ -1,7 +1,7 @@
-import { useSyncExternalStore } from 'react'
 import { api, type Bench, type Reference } from './client'
 import { shopNow } from './clock'
 import { onConnection } from './connection'
+import { held } from './held'
 import { queries } from './queries'
 import { keepLarge, readLarge } from './store'
 
@@ -15,19 +15,10 @@ interface Kept {
 const name = 'bench'
 const keptEvery = 60_000
 
-let shownSince: string | undefined
-const listeners = new Set<() => void>()
+const shownSince = held<string | undefined>(undefined)
 
 /** useShownSince is when what is on screen was so, where it comes from this device and not from the shop. */
-export function useShownSince() {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell)
-      return () => listeners.delete(tell)
-    },
-    () => shownSince,
-  )
-}
+export const useShownSince = shownSince.use
 
 /** startBench keeps the rack with its sheets on this device, once a minute over all tabs, and shows them while the shop cannot be reached. */
 export function startBench() {
@@ -38,7 +29,7 @@ export function startBench() {
   window.setTimeout(once, 2000) // after the first screen has come
   window.setInterval(once, keptEvery)
   onConnection((now) => {
-    if (now === 'ok') since(undefined)
+    if (now === 'ok') shownSince.set(undefined)
     else void show()
   })
 }
@@ -59,16 +50,11 @@ async function show() {
   if (!kept) return
   if (queries.getQueryData(['rack']) === undefined) {
     queries.setQueryData(['rack'], kept.bench.rack)
-    since(kept.at)
+    shownSince.set(kept.at)
   }
   if (queries.getQueryData(['reference']) === undefined) queries.setQueryData(['reference'], kept.reference)
   for (const sheet of kept.bench.sheets) {
     const key = ['sheet', sheet.event.stepId, sheet.event.coat]
     if (queries.getQueryData(key) === undefined) queries.setQueryData(key, sheet)
   }
-}
-
-function since(at: string | undefined) {
-  shownSince = at
-  listeners.forEach((tell) => tell())
 }

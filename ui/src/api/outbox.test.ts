@@ -99,6 +99,20 @@ it('lets a doubt be answered, and keeps nothing meanwhile', async () => {
   expect(await waiting()).toEqual([])
 })
 
+it('sends an entry that the device cannot keep, and says when that fails', async () => {
+  const db = await store()
+  const refuse = vi.spyOn(db, 'transaction').mockImplementation(() => {
+    throw new Error('forbidden')
+  })
+  vi.spyOn(console, 'error').mockImplementation(() => undefined)
+  const made = await put({ kind: 'note', note: 'on the wire only' }, '')
+  await send(made, 'mara', 'room')
+  expect(shop.logged.map((e) => e.note)).toEqual(['on the wire only'])
+  shop.answer = away
+  await expect(send(made, 'mara', 'room')).rejects.toThrow('away')
+  refuse.mockRestore()
+})
+
 it('takes on what a tab left behind that is gone', async () => {
   await put({ kind: 'note', note: 'in flight' }, '')
   await startOutbox()

@@ -1,9 +1,9 @@
-import { useSyncExternalStore } from 'react'
 import { v7 as uuid } from 'uuid'
 import * as z from 'zod/mini'
 import { Problem, api, type Entry, type Logged } from './client'
 import { shopNow } from './clock'
 import { refresh } from './fresh'
+import { held } from './held'
 import { forget, readKept, text, type Shape } from './kept'
 import { store, type Waiting } from './store'
 
@@ -19,18 +19,9 @@ const mostTries = 5
 
 const ownTab = uuid()
 const channel = 'BroadcastChannel' in window ? new BroadcastChannel(name) : undefined
-let waiting: Waiting[] = []
-const listeners = new Set<() => void>()
+const waiting = held<Waiting[]>([])
 
-export function useOutbox() {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell)
-      return () => listeners.delete(tell)
-    },
-    () => waiting,
-  )
-}
+export const useOutbox = waiting.use
 
 /** useWaiting is the entry about an event that is kept here and not sent yet; one that the shop refused is not on its way. */
 export function useWaiting(stepId: string, coat: number): Waiting | undefined {
@@ -41,8 +32,7 @@ export function useWaiting(stepId: string, coat: number): Waiting | undefined {
 }
 
 async function reload() {
-  waiting = await (await store()).getAll('outbox')
-  listeners.forEach((tell) => tell())
+  waiting.set(await (await store()).getAll('outbox'))
 }
 
 async function changed() {
@@ -58,8 +48,22 @@ export type What = Pick<Entry, 'kind'> &
     >
   >
 
-/** put makes an entry of this device; its number is taken in the transaction that keeps it. */
+/** The number of an entry that this device cannot keep: its store is full or forbidden. */
+const unkept = -1
+
+/** put makes an entry of this device. One that the device cannot keep can still be sent. */
 export async function put(what: What, title: string): Promise<Waiting> {
+  try {
+    return await keepEntry(what, title)
+  } catch (error) {
+    console.error('nothing can be kept on this device', error)
+    const entry: Entry = { ...what, id: uuid(), personId: '', deviceId: uuid(), deviceSeq: 1 }
+    return { entry, title, at: shopNow().toISOString(), shop: '', tab: ownTab, tries: 0, seq: unkept }
+  }
+}
+
+/** keepEntry makes an entry and keeps it; its number is taken in the transaction that does so. */
+async function keepEntry(what: What, title: string): Promise<Waiting> {
   const tx = (await store()).transaction(['outbox', 'kept'], 'readwrite')
   const kept = tx.objectStore('kept')
   const device = ((await kept.get('device')) as string | undefined) ?? uuid()
@@ -76,6 +80,7 @@ export async function put(what: What, title: string): Promise<Waiting> {
 
 /** putBack keeps an entry again that was asked about, with what was answered. */
 export async function putBack(w: Waiting): Promise<Waiting> {
+  if (w.seq === unkept) return w
   await (await store()).put('outbox', w)
   await changed()
   return w
@@ -92,6 +97,7 @@ async function update(seq: number, how: Partial<Waiting>): Promise<boolean> {
 }
 
 export async function drop(seq: number) {
+  if (seq === unkept) return
   await (await store()).delete('outbox', seq)
   await changed()
 }
@@ -126,6 +132,11 @@ export type Sent = { logged: Logged } | { kept: true }
  */
 export async function send(made: Waiting, personId: string, shop: string): Promise<Sent> {
   const w = { ...made, shop, entry: { ...made.entry, personId } }
+  if (w.seq === unkept) {
+    const logged = await api.log(w.entry)
+    refresh('shop')
+    return { logged }
+  }
   await putBack(w)
   return inTurn(async () => {
     if (!(await flush(shop, w.seq))) {
@@ -197,7 +208,7 @@ export async function startOutbox() {
     console.error('the outbox cannot be read', error)
   }
   const once = () => {
-    if (waiting.some((w) => w.tab === '' && w.refused === undefined)) void flushAlone()
+    if (waiting.get().some((w) => w.tab === '' && w.refused === undefined)) void flushAlone()
   }
   once()
   window.setInterval(once, retryEvery)

@@ -1,22 +1,12 @@
-import { useSyncExternalStore } from 'react'
+import { held } from './held'
 import { keep, readKept, text } from './kept'
 
-let person = readKept('person', text, '')
-const listeners = new Set<() => void>()
+const person = held(readKept('person', text, ''))
 
 /** usePerson is who stands at this device, for the log; empty until somebody said. */
-export function usePerson() {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell)
-      return () => listeners.delete(tell)
-    },
-    () => person,
-  )
-}
+export const usePerson = person.use
 
 export function setPerson(id: string) {
-  person = id
   keep('person', id)
-  listeners.forEach((tell) => tell())
+  person.set(id)
 }

@@ -1,7 +1,7 @@
-import { useSyncExternalStore } from 'react'
 import { v7 as uuid } from 'uuid'
 import * as z from 'zod/mini'
 import type { Change, EventRef } from './client'
+import { held } from './held'
 import { keep, readKept, text, type Shape } from './kept'
 
 /**
@@ -12,24 +12,18 @@ const key = 'supposing'
 const decisionKey = 'supposing.id'
 /** The shop judges what is in a change; here it only has to be one. */
 const shape = z.array(z.looseObject({ kind: z.string() })) as Shape<unknown> as Shape<Change[]>
-let changes = readKept(key, shape, [])
-const listeners = new Set<() => void>()
-
-function hear(next: Change[]) {
-  changes = next
-  listeners.forEach((tell) => tell())
-}
+const changes = held(readKept(key, shape, []))
 
 /** change works on what is stored, so that two tabs do not overwrite each other. */
 function change(how: (list: Change[]) => Change[]) {
   const next = how(readKept(key, shape, []))
   keep(key, next)
   keep(decisionKey, uuid())
-  hear(next)
+  changes.set(next)
 }
 
 window.addEventListener('storage', (e) => {
-  if (e.key === null || e.key.endsWith(`.${key}`)) hear(readKept(key, shape, []))
+  if (e.key === null || e.key.endsWith(`.${key}`)) changes.set(readKept(key, shape, []))
 })
 
 /** decisionId names what is supposed now, also in another tab: kept twice, by a double tap or after a lost answer, it is kept once. */
@@ -41,15 +35,7 @@ export function decisionId(): string {
   return id
 }
 
-export function useSupposed() {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell)
-      return () => listeners.delete(tell)
-    },
-    () => changes,
-  )
-}
+export const useSupposed = changes.use
 
 /** same reports whether one change replaces another: the same event pinned, the same day painted, the same instrument wished otherwise. */
 function same(a: Change, b: Change) {

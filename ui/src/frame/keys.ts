@@ -1,23 +1,15 @@
-import { useSyncExternalStore } from 'react'
+import { held } from '../api/held'
 import { keep, readKept, yesNo } from '../api/kept'
 
 /** Whether keys without a modifier act on this device. */
-let acting = readKept('keys', yesNo, true)
-const listeners = new Set<() => void>()
+const acting = held(readKept('keys', yesNo, true))
 
-export const keysAct = () => acting
+export const keysAct = acting.get
+export const useKeysAct = acting.use
 
 export function setKeysAct(next: boolean) {
-  acting = next
   keep('keys', next)
-  listeners.forEach((tell) => tell())
-}
-
-export function useKeysAct() {
-  return useSyncExternalStore((tell) => {
-    listeners.add(tell)
-    return () => listeners.delete(tell)
-  }, keysAct)
+  acting.set(next)
 }
 
 /** modal reports whether a dialog is open: no key acts below it. */

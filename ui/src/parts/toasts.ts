@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from 'react'
+import { held } from '../api/held'
 
 /** Toast is a short word on what just happened. */
 export interface Toast {
@@ -14,30 +14,16 @@ export interface Toast {
 
 /** How long one stands, in milliseconds. */
 export const standsFor = 10_000
-let list: Toast[] = []
+const list = held<Toast[]>([])
 let count = 0
-const listeners = new Set<() => void>()
-
-function change(next: Toast[]) {
-  list = next
-  listeners.forEach((tell) => tell())
-}
 
 export function dismiss(id: number) {
-  change(list.filter((t) => t.id !== id))
+  list.set(list.get().filter((t) => t.id !== id))
 }
 
 export function toast(t: Omit<Toast, 'id'>) {
   const id = ++count
-  change([...list.slice(-2), { ...t, id }])
+  list.set([...list.get().slice(-2), { ...t, id }])
 }
 
-export function useToasts() {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell)
-      return () => listeners.delete(tell)
-    },
-    () => list,
-  )
-}
+export const useToasts = list.use
