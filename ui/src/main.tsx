@@ -8,18 +8,20 @@ import { startOutbox } from './api/outbox'
 import { queries } from './api/queries'
 import { Frame } from './frame/Frame'
 import { Logging } from './frame/Logging'
-import { InstrumentScreen } from './screens/instrument/InstrumentScreen'
-import { InstrumentsScreen } from './screens/instruments/InstrumentsScreen'
 import { RackScreen } from './screens/rack/RackScreen'
 import './theme.css'
 
 /** Screens that are not needed at once come after the first, before anybody asks for them: also when the network goes. */
 const later = {
+  instrument: () => import('./screens/instrument/InstrumentScreen'),
+  instruments: () => import('./screens/instruments/InstrumentsScreen'),
   newInstrument: () => import('./screens/new-instrument/NewInstrumentScreen'),
   choices: () => import('./screens/choices/ChoicesScreen'),
   weeks: () => import('./screens/weeks/WeeksScreen'),
   shop: () => import('./screens/shop/ShopScreen'),
 }
+const InstrumentScreen = lazy(() => later.instrument().then((m) => ({ default: m.InstrumentScreen })))
+const InstrumentsScreen = lazy(() => later.instruments().then((m) => ({ default: m.InstrumentsScreen })))
 const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ default: m.NewInstrumentScreen })))
 const ChoicesScreen = lazy(() => later.choices().then((m) => ({ default: m.ChoicesScreen })))
 const WeeksScreen = lazy(() => later.weeks().then((m) => ({ default: m.WeeksScreen })))
