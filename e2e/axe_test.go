@@ -45,7 +45,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 				},
 				"find": func() {
 					p.visit("/rack")
-					p.see("[data-log]", "Log done")
+					p.see("[data-log]", "Log")
 					p.press("/")
 					p.see("[cmdk-item]", "Godwit")
 				},

@@ -69,29 +69,29 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	p.see("[data-tag='Avocet body']", "coat 2 of 2")
-	r.Advance(95 * time.Minute) // the first coat is dry now
-	p.visit("/rack")
-	p.see("[data-tag='Avocet body']", "coat 2 of 2")
-	p.click("[data-log][aria-label*='Avocet body']", "Log coat 2")
-	p.see("[data-toast]", "Logged: Coat 2 of 2, Marsh Honey Bound, Avocet body")
 	p.see("[data-tag='Avocet body']", "coat 1 of 2")
+	r.Advance(95 * time.Minute) // what lies below it is dry now
+	p.visit("/rack")
+	p.see("[data-tag='Avocet body']", "coat 1 of 2")
+	p.click("[data-log][aria-label*='Avocet body']", "Log coat 1")
+	p.see("[data-toast]", "Logged: Coat 1 of 2, Marsh Honey Bound, Avocet body")
+	p.see("[data-tag='Avocet body']", "coat 2 of 2")
 	assert.Equal(t, "drying", ask[string](p, `document.querySelector("[data-tag='Avocet body']").dataset.state`))
 
 	p.click("[data-tag='Avocet body']", "")
 	p.see("h1", "Avocet")
-	p.see("[data-because]", "Ready ")
-	p.see("[data-logbook] li", "Coat 2 of 2, Marsh Honey Bound")
+	p.see("[data-because]", "")
+	p.see("[data-logbook] li", "Coat 1 of 2, Marsh Honey Bound")
 	p.visit("/instruments")
 	p.click("[data-instrument='Avocet'] a", "")
-	p.see("[data-steps]", "2 of 2 coats")
-	p.see("[data-logbook] li", "Coat 2 of 2, Marsh Honey Bound")
+	p.see("[data-steps]", "1 of 2 coats")
+	p.see("[data-logbook] li", "Coat 1 of 2, Marsh Honey Bound")
 
 	p.click("[data-logbook] li button", "strike")
 	p.see("[data-toast]", "Struck")
-	p.see("[data-logbook] li .line-through", "Coat 2 of 2, Marsh Honey Bound")
+	p.see("[data-logbook] li .line-through", "Coat 1 of 2, Marsh Honey Bound")
 	p.visit("/rack")
-	p.see("[data-tag='Avocet body']", "coat 2 of 2")
+	p.see("[data-tag='Avocet body']", "coat 1 of 2")
 }
 
 func TestUndoFromTheToast(t *testing.T) {
@@ -120,12 +120,12 @@ func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("[data-tag='Avocet body']", "")
-	p.click("[data-sheet] button", "Log coat 2")
-	p.see("[role=alertdialog]", "was dry enough to recoat only from")
+	p.click("[data-sheet] button", "Log coat 1")
+	p.see("[role=alertdialog]", "only from")
 	p.click("[role=alertdialog] button", "Do not log it")
 	p.gone("[role=alertdialog]", "")
 	p.gone("[data-logbook] li", "before it was dry")
-	p.click("[data-sheet] button", "Log coat 2")
+	p.click("[data-sheet] button", "Log coat 1")
 	p.click("[role=alertdialog] button", "It happened, log it")
 	p.see("[data-logbook] li", "before it was dry")
 }

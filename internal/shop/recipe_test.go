@@ -177,10 +177,10 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 
 	bad := other
 	bad.Frets = ""
-	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "cocobolo", Clear: "hardwax-oil", Length: "480", Width: "330",
+	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "aluminium", Clear: "hardwax-oil", Length: "480", Width: "330",
 		Thickness: "44"}}
 	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
-	assert.ErrorContains(t, err, "is oily")
+	assert.ErrorContains(t, err, "takes up no oil")
 }
 
 func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {

@@ -169,9 +169,9 @@ func TestBadInstrumentsAreRefusedByField(t *testing.T) {
 		"no size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Thickness = "thick" }, "body.wish.pieces[0].thickness",
 			"write it like 480 mm"},
 		"unknown wood": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Wood = "driftwood" }, "body.wish.pieces[0].wood", "ash-swamp"},
-		"oil on oily wood": {func(in *shop.NewInstrument) {
-			in.Wish.Pieces[0].Wood, in.Wish.Pieces[0].Clear, in.Wish.Pieces[0].Look = "cocobolo", "finishing-oil", "natural"
-		}, "body.wish.pieces[0].clear", "is oily"},
+		"oil on metal": {func(in *shop.NewInstrument) {
+			in.Wish.Pieces[0].Wood, in.Wish.Pieces[0].Clear, in.Wish.Pieces[0].Look = "aluminium", "finishing-oil", "natural"
+		}, "body.wish.pieces[0].clear", "takes up no oil"},
 		"no such look": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Look = "plaid" }, "body.wish.pieces[0].look", "burst"},
 		"no such school": {func(in *shop.NewInstrument) { in.Wish.Ways = map[string]string{"holes": "never"} }, "body.wish.ways.holes",
 			"before, after"},
