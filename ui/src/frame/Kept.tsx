@@ -4,7 +4,7 @@ import type { Waiting } from '../api/store'
 import { Button } from '../parts/Button'
 import { lazily } from '../parts/lazily'
 
-const Correct = lazily(() => import('./Correct'), 'Correct')
+const Correct = lazily(() => import('./Correct').then((m) => m.Correct))
 
 /** Kept is one entry that the shop does not have: it may be put right, dropped, and tried again where the shop refused it. */
 export function Kept({ waiting }: { waiting: Waiting }) {

@@ -4,7 +4,7 @@ import { Button } from '../Button'
 import { Over } from '../Over'
 import { lazily } from '../lazily'
 
-const WhatIfForm = lazily(() => import('./WhatIfForm'), 'WhatIfForm')
+const WhatIfForm = lazily(() => import('./WhatIfForm').then((m) => m.WhatIfForm))
 
 /** AskWhatIf asks what would be otherwise; the answer stands in the tray at the foot of every screen. */
 export function AskWhatIf({ instrumentId, look = 'plain' }: { instrumentId?: string; look?: 'plain' | 'dark' }) {

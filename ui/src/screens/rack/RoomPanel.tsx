@@ -6,7 +6,7 @@ import { verdictChip } from '../../parts/verdicts'
 import { AirCurve } from './AirCurve'
 import { lazily } from '../../parts/lazily'
 
-const TypeReading = lazily(() => import('./TypeReading'), 'TypeReading')
+const TypeReading = lazily(() => import('./TypeReading').then((m) => m.TypeReading))
 
 /** RoomPanel is the air now, and whether what is due today may be put on in it. */
 export function RoomPanel({ room }: { room: RoomNow }) {
