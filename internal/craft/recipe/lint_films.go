@@ -37,6 +37,12 @@ func (l *linter) bare(z Region, s *Step) {
 		o := Objection{Rule: "oily-wood", Slot: s.Slot, Spoils: true,
 			Title:  fmt.Sprintf("%s straight on %s", phrase.Capital(f.Named()), phrase.Lower(timber.Name)),
 			Reason: "Oil in the wood keeps it from curing: it stays soft just there."}
+		if !builds(f) { // practice differs, and goes by a wipe just before
+			if slices.ContainsFunc(l.on(z.Key), func(o *Step) bool { return o.name() == "degrease" }) {
+				return
+			}
+			o.Spoils, o.Reason = false, "Oil in the wood slows an oil, or keeps it from drying. Wipe with spirit until the cloth stays clean, and coat within the hour."
+		}
 		if seal := isolators[f.ID]; seal != "" {
 			o.Mend = l.insertBarrier("Shut the oil in first",
 				layering.Barrier{Under: "", Over: f.ID, Family: seal, Coats: 2, Note: "It shuts the oil in."}, s, l.oilyOf(s.Regions))

@@ -123,3 +123,17 @@ func TestDisputedPracticeIsAWarning(t *testing.T) {
 	assert.Contains(t, d.Notes[0], "seldom ends glossier than satin")
 	assert.Equal(t, "gloss", d.sheen("body:top"))
 }
+
+// Lint says of an oily wood what composing says: with the wipe nothing, without it a
+// warning.
+func TestLintAndComposingAgreeOnOilyWood(t *testing.T) {
+	w := Wish{Pieces: []PieceWish{body("cocobolo")}}
+	w.Pieces[0].Sheen, w.Pieces[0].Clear = "satin", "hardwax-oil"
+	d := compose(t, w)
+	assert.Empty(t, Lint(d, w))
+	d.drop("body:degrease")
+	found := Lint(d, w)
+	require.NotEmpty(t, found)
+	assert.Equal(t, "oily-wood", found[0].Rule)
+	assert.False(t, found[0].Spoils)
+}
