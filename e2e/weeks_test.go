@@ -184,7 +184,7 @@ func TestAProposalIsAccepted(t *testing.T) {
 	neck := func(name, promise string) {
 		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
 			Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-				{Kind: recipe.Neck, Clear: "hardwax-oil", Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}}}}, 201)
+				recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}.Ending("hardwax-oil", "satin")}}}, 201)
 	}
 	for n := range 9 {
 		neck(fmt.Sprint("Stint ", n), "2026-06-30")

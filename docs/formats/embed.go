@@ -4,10 +4,16 @@ package published
 
 import _ "embed"
 
-// ScheduleSchema is the JSON Schema of the schedule file, version 2.
+// ScheduleSchema is the JSON Schema of the schedule file, version 3.
+//
+//go:embed schedule-3.schema.json
+var ScheduleSchema []byte
+
+// ScheduleSchema2 is that of version 2, in which a piece had a look and no layers. It is read, and
+// never changed.
 //
 //go:embed schedule-2.schema.json
-var ScheduleSchema []byte
+var ScheduleSchema2 []byte
 
 // ScheduleSchema1 is that of version 1, in which regions were called zones. It is read, and
 // never changed.

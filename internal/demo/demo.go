@@ -43,13 +43,13 @@ func filled(body *recipe.PieceWish, neck *recipe.PieceWish) recipe.Wish {
 	w := recipe.Wish{Standard: "gift"}
 	if body != nil {
 		b := *body
-		b.Kind, b.Look, b.Sheen, b.Clear = recipe.Body, "one-colour", "gloss", "water-clear"
-		w.Pieces = append(w.Pieces, b)
+		b.Kind = recipe.Body
+		w.Pieces = append(w.Pieces, b.From("one-colour").Ending("water-clear", "gloss"))
 	}
 	if neck != nil {
 		n := *neck
-		n.Kind, n.Sheen, n.Clear = recipe.Neck, "satin", "hardwax-oil"
-		w.Pieces = append(w.Pieces, n)
+		n.Kind = recipe.Neck
+		w.Pieces = append(w.Pieces, n.From("natural").Ending("hardwax-oil", "satin"))
 	}
 	return w
 }
@@ -211,7 +211,7 @@ func (j booked) choices(now time.Time, shelf map[string]uuid.UUID) (shop.NewInst
 	if j.show > 0 {
 		in.Show = now.AddDate(0, 0, j.show).Format(time.DateOnly)
 	}
-	draft, faults, err := recipe.Compose(j.wish.Of(j.outline))
+	draft, faults, err := recipe.Compose(j.wish.Of(j.outline, ""))
 	if err != nil || len(faults) > 0 {
 		return in, fmt.Errorf("%v %w", faults, err)
 	}
@@ -248,7 +248,7 @@ func (p *past) workUntil(ctx context.Context, until time.Time) error {
 			break
 		}
 		next := slices.MinFunc(ahead, func(a, b shop.Sitting) int { return a.End.At.Compare(b.End.At) })
-		finished := next.End.At.Add(dawdle(next.Event))
+		finished := next.End.At.Add(dawdle(next.Name, next.Title))
 		if finished.After(until) {
 			break
 		}
@@ -261,11 +261,15 @@ func (p *past) workUntil(ctx context.Context, until time.Time) error {
 	return nil
 }
 
+// tide is which past the room has had: one that leaves its instruments at stages which show something
+// at the fixed present.
+const tide = "tide 35"
+
 // dawdle is by how many minutes the work took longer than planned: the same for
-// the same event, from 0 to 7.
-func dawdle(event shop.EventRef) time.Duration {
+// the same work on the same instrument, from 0 to 7.
+func dawdle(name, title string) time.Duration {
 	h := fnv.New32a()
-	fmt.Fprint(h, event.StepID, event.Coat)
+	fmt.Fprint(h, name, title, tide)
 	return time.Duration(h.Sum32()%8) * time.Minute
 }
 

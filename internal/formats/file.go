@@ -25,7 +25,7 @@ import (
 // Name and Version stand at the head of every schedule file.
 const (
 	Name    = "umberfrost-schedule"
-	Version = 2
+	Version = 3
 )
 
 // File is a schedule file.

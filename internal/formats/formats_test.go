@@ -108,7 +108,7 @@ func TestAFileComesBackAsItWas(t *testing.T) {
 }
 
 // Files of version 1, kept as they were written then.
-func TestVersion1IsReadAsVersion2(t *testing.T) {
+func TestVersion1IsReadAsTheLatest(t *testing.T) {
 	for _, name := range []string{"evenings-in-a-garage.json", "two-people-and-a-booth.json"} {
 		data, err := os.ReadFile(filepath.Join("testdata/schedule-1", name))
 		require.NoError(t, err)
@@ -130,8 +130,13 @@ func TestVersion1IsReadAsVersion2(t *testing.T) {
 	for _, step := range body.Steps {
 		assert.NotEmpty(t, step.Regions, step.Title)
 	}
-	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin", Plain: true}},
-		file.Instruments[0].Wish.Pieces[0].Regions)
+	wished := file.Instruments[0].Wish.Pieces[0]
+	assert.Equal(t, []recipe.RegionWish{{Name: "top", Wood: "maple-hard"}, {Name: "back", Sheen: "satin"}}, wished.Regions)
+	for _, l := range wished.Layers {
+		if l.Effect == recipe.EffectColour {
+			assert.Equal(t, []string{"top", "sides"}, l.Regions, "the back was plain")
+		}
+	}
 	_, err = Read(strings.NewReader(strings.Replace(string(data), `"version": 1`, `"version": 2`, 1)))
 	assert.ErrorContains(t, err, "zones", "version 2 has another word for them")
 }
@@ -149,7 +154,7 @@ func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 	for name, test := range map[string]struct{ text, path, message string }{
 		"not JSON":         {"{", "", "it is not JSON"},
 		"another format":   {changed(t, `"umberfrost-schedule"`, `"something-else"`), "/format", "umberfrost-schedule"},
-		"a later version":  {changed(t, `"version": 2`, `"version": 9`), "/version", "2"},
+		"a later version":  {changed(t, `"version": 3`, `"version": 9`), "/version", "3"},
 		"no such kind":     {changed(t, `"kind": "mask-on"`, `"kind": "varnish"`), "/instruments/0/pieces/0/steps/0/kind", "mask-on"},
 		"no such family":   {changed(t, `"family": "hardwax-oil"`, `"family": "treacle"`), "/instruments/0/pieces/0/steps/2/family", "treacle"},
 		"no such wood":     {changed(t, `"wood": "maple-hard"`, `"wood": "driftwood"`), "/instruments/0/pieces/0/regions/0/wood", "driftwood"},

@@ -41,10 +41,11 @@ func invalid(path, format string, args ...any) *Invalid {
 	return &Invalid{[]Fault{{path, fmt.Sprintf(format, args...)}}}
 }
 
-// schemas are those of version 1 and of the present one.
-var schemas = [...]func() (*jsonschema.Schema, error){
+// schemas are those of each version, the first one first.
+var schemas = [Version]func() (*jsonschema.Schema, error){
 	schemaOf("schedule-1.schema.json", published.ScheduleSchema1),
-	schemaOf("schedule-2.schema.json", published.ScheduleSchema),
+	schemaOf("schedule-2.schema.json", published.ScheduleSchema2),
+	schemaOf("schedule-3.schema.json", published.ScheduleSchema),
 }
 
 func schemaOf(name string, data []byte) func() (*jsonschema.Schema, error) {
@@ -77,12 +78,8 @@ func Read(from io.Reader) (*File, error) {
 	if err != nil {
 		return nil, invalid("", "it is not JSON: %v", err)
 	}
-	old := isVersion1(document)
-	schema := schemas[1]
-	if old {
-		schema = schemas[0]
-	}
-	s, err := schema()
+	version := versionOf(document)
+	s, err := schemas[version-1]()
 	if err != nil {
 		return nil, fmt.Errorf("the published schema: %w", err)
 	}
@@ -93,8 +90,14 @@ func Read(from io.Reader) (*File, error) {
 		}
 		return nil, err
 	}
-	if old {
-		if data, err = json.Marshal(fromVersion1(document)); err != nil {
+	if version == 1 {
+		document = fromVersion1(document)
+	}
+	if version <= 2 {
+		if document, err = fromVersion2(document); err != nil {
+			return nil, invalid("", "%v", err)
+		}
+		if data, err = json.Marshal(document); err != nil {
 			return nil, err
 		}
 	}

@@ -1,13 +1,5 @@
 package formats
 
-import "fmt"
-
-// isVersion1 reports whether a document says that it is a schedule file of version 1.
-func isVersion1(document any) bool {
-	head, is := document.(map[string]any)
-	return is && fmt.Sprint(head["version"]) == "1"
-}
-
 // fromVersion1 is a document of version 1, valid by its schema, in the words of version 2: the
 // regions of a piece, of a step and of a wish were called zones.
 func fromVersion1(document any) any {
@@ -29,6 +21,7 @@ func fromVersion1(document any) any {
 	return head
 }
 
+// objects are the objects of a list.
 func objects(list any) []map[string]any {
 	items, _ := list.([]any)
 	var all []map[string]any

@@ -56,7 +56,7 @@ func (b *bent) wish(c *Change) error {
 		return &Taken{in.Name + " was composed again by somebody else in the meantime; look at it, then choose again"}
 	}
 	kept := b.draftOf(in)
-	draft, faults, err := recipe.Compose(c.Wish.Of(in.Outline).Keeping(kept))
+	draft, faults, err := recipe.Compose(c.Wish.Of(in.Outline, in.Own).Keeping(kept))
 	if err != nil {
 		return err
 	}
@@ -67,7 +67,8 @@ func (b *bent) wish(c *Change) error {
 		return &Invalid{faults}
 	}
 	b.rewrite(in, recipe.Merge(kept, draft), false)
-	in.Wish = c.Wish
+	wish := c.Wish.Stacked()
+	in.Wish = &wish
 	b.wished[in.ID] = true
 	return b.say(false, "%s composed again", in.Name)
 }

@@ -29,16 +29,18 @@ type NewInstrument struct {
 	ID        uuid.UUID            `json:"id" doc:"made by the device, so that keeping twice is keeping once"`
 	Name      string               `json:"name" doc:"1 to 60 characters"`
 	Outline   string               `json:"outline" doc:"two-horned, one-horned, slab, offset, angular or bass"`
+	Own       string               `json:"outlinePath,omitempty" maxLength:"20000" doc:"an outline of its own, as SVG path data; its areas come from that"`
 	Promise   string               `json:"promise" doc:"the promised day, like 2026-03-12"`
 	Show      string               `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
 	Serial    string               `json:"serial,omitempty" doc:"its serial or mark, up to 60 characters"`
 	Wish      recipe.Wish          `json:"wish"`
-	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role, such as body:clear; the family's figures stand in for the rest"`
+	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role, such as body:clear, or body:clear:nitro where a piece takes two families for it; the family's figures stand in for the rest"`
 }
 
 // Forecast is a schedule that nobody has kept yet.
 type Forecast struct {
 	Outlook Outlook         `json:"outlook"`
+	Own     *OwnOutline     `json:"own,omitempty" doc:"its own outline, as it is drawn"`
 	Days    []DayMark       `json:"days"`
 	Pieces  []PieceView     `json:"pieces"`
 	HandsOn string          `json:"handsOn" doc:"hands-on time in all"`
@@ -82,7 +84,7 @@ func (m *moment) forecast(in NewInstrument) (Forecast, error) {
 		return Forecast{}, err
 	}
 	view := after.instrument(len(after.file.Instruments) - 1)
-	f := Forecast{Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after),
+	f := Forecast{Outlook: view.Outlook, Own: view.Own, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after),
 		Notes: append([]string{}, draft.Notes...), Roles: m.roles(draft), Choices: choices(in.Wish)}
 	w := weigh(after.instruments[len(after.instruments)-1])
 	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.Text(), w.coats, w.redoText()
@@ -182,7 +184,7 @@ var errKept = errors.New("kept already")
 // compose turns a wish into a stored instrument, or says what is wrong with it.
 func (m *moment) compose(in NewInstrument) (recipe.Instrument, recipe.Draft, error) {
 	faults, promise, show := m.checkHead(in)
-	draft, wrong, err := recipe.Compose(in.Wish.Of(in.Outline))
+	draft, wrong, err := recipe.Compose(in.Wish.Of(in.Outline, in.Own))
 	if err != nil {
 		return recipe.Instrument{}, draft, err
 	}
@@ -212,6 +214,9 @@ func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise cal
 	if !known(Outlines, in.Outline) {
 		fault("outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
 	}
+	if message := ownFault(in.Own); message != "" {
+		fault("outlinePath", message, nil)
+	}
 	var err error
 	promise, err = calendar.ParseDay(in.Promise)
 	today := calendar.DayOf(m.now.In(m.plan.Zone))
@@ -238,6 +243,23 @@ func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise cal
 	}
 	return faults, promise, show
 }
+
+// ownFault says what is wrong with an outline of one's own; empty where there is none, or it is sound.
+func ownFault(path string) string {
+	if path == "" {
+		return ""
+	}
+	if len(path) > mostPath {
+		return fmt.Sprintf("an outline has up to %d characters of path data", mostPath)
+	}
+	if _, err := outline.Parse(path); err != nil {
+		return err.Error()
+	}
+	return ""
+}
+
+// mostPath is the longest path data that is kept.
+const mostPath = 20_000
 
 func known(list []string, word string) bool {
 	for _, w := range list {
@@ -289,7 +311,8 @@ func (st *state) product(id uuid.UUID) (material.Material, bool) {
 // toInstrument gives a draft its identities. They follow from the instrument's id
 // and the slots, so that composing the same choices again makes the same steps.
 func (m *moment) toInstrument(in NewInstrument, promise calendar.Day, show *calendar.Day, draft recipe.Draft) recipe.Instrument {
-	out := recipe.Instrument{Wish: &in.Wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline,
+	wish := in.Wish.Stacked()
+	out := recipe.Instrument{Wish: &wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Own: in.Own,
 		Promise: promise, Show: show,
 		Serial: strings.TrimSpace(in.Serial), CreatedAt: m.now, Version: 1}}
 	ids := idsOf(in.ID)
@@ -297,7 +320,7 @@ func (m *moment) toInstrument(in NewInstrument, promise calendar.Day, show *cale
 		made := ids.made(piece)
 		for s := range made.Steps {
 			if step := &made.Steps[s]; step.Role != "" {
-				if id, chosen := in.Materials[recipe.RoleOf(piece.Kind, step.Role)]; chosen {
+				if id, chosen := in.Materials[draft.RoleOf(piece.Kind, piece.Steps[s])]; chosen {
 					step.Product = &id
 				}
 			}

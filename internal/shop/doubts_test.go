@@ -19,8 +19,8 @@ import (
 func lacquered(name string) shop.NewInstrument {
 	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-08-01", Show: "2026-07-20",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			{Kind: recipe.Body, Clear: "nitro", Sheen: "gloss", Wood: "basswood", Length: "480 mm", Width: "330 mm", Thickness: "44 mm",
-				Ways: map[string]string{"method": "spray"}}}}}
+			recipe.PieceWish{Kind: recipe.Body, Wood: "basswood", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.
+				Ending("nitro", "gloss").Chosen("method", "spray")}}}
 }
 
 // entry is a live entry for an event.

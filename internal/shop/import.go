@@ -141,6 +141,9 @@ func importable(file *formats.File) *Invalid {
 		if in.Outline != "" && !slices.Contains(Outlines, in.Outline) {
 			fault(at+".outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
 		}
+		if message := ownFault(in.Own); message != "" {
+			fault(at+".outlinePath", message, nil)
+		}
 		kinds, slots := make(map[job.PieceKind]bool), make(map[string]bool)
 		for p, piece := range in.Pieces {
 			path := fmt.Sprintf("%s.pieces[%d]", at, p)

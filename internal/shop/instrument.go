@@ -24,6 +24,7 @@ type InstrumentView struct {
 	ID      uuid.UUID    `json:"id"`
 	Name    string       `json:"name"`
 	Version int          `json:"version" doc:"counts how often it was wished otherwise"`
+	Own     *OwnOutline  `json:"own,omitempty" doc:"an outline of its own"`
 	Outline string       `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
 	Serial  string       `json:"serial,omitempty"`
 	Show    *DayView     `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
@@ -55,7 +56,7 @@ type DayMark struct {
 // PieceView is one piece with its thread and its steps.
 type PieceView struct {
 	ID      uuid.UUID     `json:"id"`
-	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
+	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,hardware,plastics,fittings,whole"`
 	About   string        `json:"about" doc:"its wood, or what it joins"`
 	Recipe  string        `json:"recipe"`
 	Size    string        `json:"size" doc:"as it was entered"`
@@ -172,7 +173,7 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.file.Instruments[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Version: in.Version, Outlook: m.withLatest(m.outlook(i), i),
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: ownOutline(in.Own), Version: in.Version, Outlook: m.withLatest(m.outlook(i), i),
 		Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
 	view.Wish = in.Wish

@@ -12,17 +12,18 @@ import (
 
 // InstrumentLine is one job in the list.
 type InstrumentLine struct {
-	ID      uuid.UUID `json:"id"`
-	Name    string    `json:"name"`
-	Outline string    `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
-	Colour  string    `json:"colour"`
-	Pieces  []string  `json:"pieces" doc:"body, neck"`
-	Outlook Outlook   `json:"outlook"`
-	State   State     `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
-	Stage   string    `json:"stage" doc:"what is next, in words"`
-	Waits   string    `json:"waits" doc:"why it is not sooner"`
-	Done    int       `json:"done" doc:"events done"`
-	Total   int       `json:"total" doc:"events in all"`
+	ID      uuid.UUID   `json:"id"`
+	Name    string      `json:"name"`
+	Own     *OwnOutline `json:"own,omitempty" doc:"an outline of its own"`
+	Outline string      `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
+	Colour  string      `json:"colour"`
+	Pieces  []string    `json:"pieces" doc:"body, neck"`
+	Outlook Outlook     `json:"outlook"`
+	State   State       `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
+	Stage   string      `json:"stage" doc:"what is next, in words"`
+	Waits   string      `json:"waits" doc:"why it is not sooner"`
+	Done    int         `json:"done" doc:"events done"`
+	Total   int         `json:"total" doc:"events in all"`
 }
 
 // Instruments lists all jobs, running ones first, the tightest promise first.
@@ -56,7 +57,7 @@ func (m *moment) lines() []InstrumentLine {
 
 func (m *moment) line(i int) InstrumentLine {
 	in := m.file.Instruments[i]
-	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Outlook: m.withLatest(m.outlook(i), i), State: Finished,
+	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: ownOutline(in.Own), Outlook: m.withLatest(m.outlook(i), i), State: Finished,
 		Stage: "Finished", Pieces: []string{}}
 	line.Colour = m.lookOf(in.Pieces[0]).Colour
 	var next *schedule.Planned

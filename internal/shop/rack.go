@@ -47,8 +47,9 @@ type Tag struct {
 	InstrumentID uuid.UUID     `json:"instrumentId"`
 	PieceID      uuid.UUID     `json:"pieceId"`
 	Name         string        `json:"name"`
-	Piece        job.PieceKind `json:"piece" enum:"body,neck,cavity,fretboard,frets,whole"`
+	Piece        job.PieceKind `json:"piece" enum:"body,neck,cavity,fretboard,frets,hardware,plastics,fittings,whole"`
 	Outline      string        `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
+	Own          *OwnOutline   `json:"own,omitempty" doc:"an outline of its own"`
 	Colour       string        `json:"colour" doc:"#RRGGBB, the wood or the colour on it"`
 	Event        EventRef      `json:"event" doc:"what is next on this piece"`
 	Title        string        `json:"title"`
@@ -216,7 +217,7 @@ func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
 	in := m.file.Instruments[i]
 	at, _ := m.find(e.Step)
 	tag := Tag{
-		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Colour: m.colourOf(in, piece),
+		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Own: ownOutline(in.Own), Colour: m.colourOf(in, piece),
 		Event: ref(e.Event), Title: shortTitle(at.planned(), e.Coat), Because: explain.Sentence(m.plan, e.Event), CanLog: m.loggable(e),
 		At: e.Open, State: m.stateOf(e),
 	}

@@ -19,7 +19,7 @@ import (
 func glossBody(name string) shop.NewInstrument {
 	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}}}}
+			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss")}}}
 }
 
 func titles(view shop.InstrumentView, piece int) []string {
@@ -72,7 +72,7 @@ func TestSchoolsAreComparedByWhatTheyComeToHere(t *testing.T) {
 func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 	r := open(t)
 	pale := glossBody("Knot")
-	pale.Wish.Pieces[0].Look = "natural" // no barrier lies over its filler
+	pale.Wish.Pieces[0] = pale.Wish.Pieces[0].From("natural") // no barrier lies over its filler
 	view := r.keep(pale)
 	assert.Empty(t, view.Objections)
 	seal := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Fill the pores")]
@@ -105,7 +105,8 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 	r := open(t)
 	in := glossBody("Ruff")
-	in.Wish.Pieces[0].Look, in.Wish.Pieces[0].Wood, in.Wish.Pieces[0].Clear = "natural", "alder-red", "nitro"
+	in.Wish.Pieces[0].Wood = "alder-red"
+	in.Wish.Pieces[0] = in.Wish.Pieces[0].From("natural").Ending("nitro", "")
 	view := r.keep(in)
 	at := slices.Index(titles(view, 0), "Clear, to the end")
 	last := view.Pieces[0].Steps[at]
@@ -157,7 +158,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 
 	other := in.Wish
 	other.Pieces = slices.Clone(in.Wish.Pieces)
-	other.Pieces[0].Sheen, other.Pieces[0].Clear = "satin", "nitro"
+	other.Pieces[0] = other.Pieces[0].Ending("nitro", "satin")
 	other.Pieces = append(other.Pieces, recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"})
 	other.Frets = "mirror"
 	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &other})
@@ -172,13 +173,14 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 		kinds = append(kinds, string(p.Kind))
 	}
 	assert.Equal(t, []string{"body", "neck", "frets", "whole"}, kinds)
-	assert.Equal(t, "nitro", after.Wish.Pieces[0].Clear)
+	layers := after.Wish.Pieces[0].Layers
+	assert.Equal(t, "nitro", layers[len(layers)-1].Family)
 	assert.NotNil(t, after.Outlook.Finish)
 
 	bad := other
 	bad.Frets = ""
-	bad.Pieces = []recipe.PieceWish{{Kind: recipe.Body, Wood: "aluminium", Clear: "hardwax-oil", Length: "480", Width: "330",
-		Thickness: "44"}}
+	bad.Pieces = []recipe.PieceWish{recipe.PieceWish{Kind: recipe.Body, Wood: "aluminium", Length: "480", Width: "330",
+		Thickness: "44"}.Ending("hardwax-oil", "satin")}
 	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
 	assert.ErrorContains(t, err, "takes up no oil")
 }
@@ -224,7 +226,7 @@ func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {
 
 	plain := in.Wish
 	plain.Pieces = []recipe.PieceWish{in.Wish.Pieces[0]}
-	plain.Pieces[0].Look, plain.Frets, plain.Cavities = "natural", "", ""
+	plain.Pieces[0], plain.Frets, plain.Cavities = plain.Pieces[0].From("natural"), "", ""
 	asked, err := r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &plain}}})
 	require.NoError(t, err)
 	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &plain})
@@ -267,7 +269,7 @@ func TestTwoWhoComposeAgainDoNotOverwriteOneAnother(t *testing.T) {
 	wished := func(sheen string) shop.Change {
 		w := in.Wish
 		w.Pieces = slices.Clone(in.Wish.Pieces)
-		w.Pieces[0].Sheen = sheen
+		w.Pieces[0] = w.Pieces[0].Ending("", sheen)
 		return shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &w, Version: view.Version}
 	}
 	_, err := r.keepChanges(wished("satin"))
@@ -276,7 +278,8 @@ func TestTwoWhoComposeAgainDoNotOverwriteOneAnother(t *testing.T) {
 	var taken *shop.Taken
 	require.ErrorAs(t, err, &taken)
 	after := r.view(view.ID)
-	assert.Equal(t, "satin", after.Wish.Pieces[0].Sheen)
+	layers := after.Wish.Pieces[0].Layers
+	assert.Equal(t, "satin", layers[len(layers)-1].Sheen)
 	assert.Greater(t, after.Version, view.Version)
 }
 

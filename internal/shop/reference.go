@@ -30,7 +30,7 @@ type Reference struct {
 	Archetypes []ArchetypeView `json:"archetypes" doc:"wishes to begin from"`
 	Woods      []WoodView      `json:"woods"`
 	Clears     []ClearView     `json:"clears"`
-	Looks      []recipe.Option `json:"looks"`
+	Presets    []recipe.Preset `json:"presets" doc:"stacks to begin from"`
 	Boards     []recipe.Option `json:"boards"`
 	FretWires  []recipe.Option `json:"fretWires" doc:"metals of frets"`
 	Places     []PlaceHead     `json:"places"`
@@ -106,7 +106,7 @@ func (m *moment) reference() Reference {
 	for _, p := range m.input.Shop.Places {
 		out.Places = append(out.Places, PlaceHead{p.ID, p.Name})
 	}
-	out.Archetypes, out.Looks, out.Boards = []ArchetypeView{}, recipe.LookOptions(), recipe.BoardOptions()
+	out.Archetypes, out.Presets, out.Boards = []ArchetypeView{}, recipe.Presets, recipe.BoardOptions()
 	out.FretWires = recipe.FretWireOptions()
 	for _, a := range recipe.Archetypes() {
 		out.Archetypes = append(out.Archetypes, ArchetypeView{a.ID, a.Title, a.Summary, a.Wish})

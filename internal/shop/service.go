@@ -12,13 +12,20 @@ import (
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/flake"
+	"umberfrost/internal/craft/glue"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/layering"
+	"umberfrost/internal/craft/leaf"
+	"umberfrost/internal/craft/mask"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/outline"
+	"umberfrost/internal/craft/part"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/resin"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/surface"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
 )
@@ -38,7 +45,7 @@ type Service struct {
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
 	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid,
-		layering.Check, outline.Check, recipe.Check} {
+		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

@@ -46,7 +46,7 @@ func open(t *testing.T) *room {
 func neck(name, promise string) shop.NewInstrument {
 	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			{Kind: recipe.Neck, Clear: "hardwax-oil", Wood: "maple-hard", Length: "650 mm", Width: "2 in"}}}}
+			recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "2 in"}.Ending("hardwax-oil", "satin")}}}
 }
 
 func (r *room) keep(in shop.NewInstrument) shop.InstrumentView {
@@ -134,7 +134,7 @@ func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
 	r := open(t)
 	view := r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Pieces: []recipe.PieceWish{
-			{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "wenge", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"},
+			recipe.PieceWish{Kind: recipe.Body, Wood: "wenge", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 			neck("", "").Wish.Pieces[0]}}})
 	for _, piece := range view.Pieces {
 		for _, step := range piece.Steps {
@@ -169,7 +169,7 @@ func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
 	r := open(t)
 	r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Frets: "mirror", Cavities: "paint", Pieces: []recipe.PieceWish{
-			{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"},
+			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 			neck("", "").Wish.Pieces[0]}}})
 	rack, err := r.service.Rack(ctx)
 	require.NoError(t, err)

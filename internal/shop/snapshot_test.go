@@ -108,8 +108,8 @@ func (h *history) readings() shop.NewReadings {
 func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 	r := open(t)
 	both := neck("Knot", "2026-06-20")
-	both.Wish.Pieces = append(both.Wish.Pieces, recipe.PieceWish{Kind: recipe.Body, Look: "one-colour", Clear: "nitro", Wood: "ash-swamp",
-		Length: "480 mm", Width: "330 mm", Thickness: "44 mm"})
+	both.Wish.Pieces = append(both.Wish.Pieces, recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp",
+		Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("nitro", "satin"))
 	h := &history{Rand: rand.New(rand.NewPCG(7, 7)), r: r, views: []shop.InstrumentView{r.keep(both), r.keep(lacquered("Curlew"))}}
 	reference, err := r.service.Reference(ctx)
 	require.NoError(t, err)

@@ -65,7 +65,7 @@ type WeekRow struct {
 // Strand is a piece's thread within some weeks.
 type Strand struct {
 	PieceID uuid.UUID     `json:"pieceId"`
-	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,whole"`
+	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,hardware,plastics,fittings,whole"`
 	From    *time.Time    `json:"from,omitempty" doc:"its first work, at any time"`
 	To      *time.Time    `json:"to,omitempty" doc:"its last"`
 	Beads   []Bead        `json:"beads" doc:"those within the weeks"`

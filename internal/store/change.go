@@ -96,7 +96,7 @@ func (tx *Tx) AddPieces(ctx context.Context, instrument uuid.UUID, pieces []job.
 				return explain(err)
 			}
 		}
-		if err := tx.addRegions(ctx, regionRows(&piece), `on conflict (id) do update set sheen = excluded.sheen, plain = excluded.plain, wood_id = excluded.wood_id`); err != nil {
+		if err := tx.addRegions(ctx, regionRows(&piece), `on conflict (id) do update set sheen = excluded.sheen, area_m2 = excluded.area_m2, wood_id = excluded.wood_id`); err != nil {
 			return explain(err)
 		}
 	}

@@ -223,7 +223,7 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	neck.Regions = []job.Region{{ID: uuid.New(), Name: "shaft", Wood: "maple-hard", AreaM2: 0.05, Sheen: "satin"}}
 	changed := piece
 	changed.Regions = append([]job.Region{}, piece.Regions...)
-	changed.Regions[0].Sheen, changed.Regions[0].Plain = "gloss", true
+	changed.Regions[0].Sheen, changed.Regions[0].AreaM2 = "gloss", 0.08
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.PlaceSteps(ctx, piece.ID, swapped); err != nil {
 			return err
@@ -237,7 +237,7 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 	body := list[0].Pieces[1]
 	assert.Equal(t, swapped, []uuid.UUID{body.Steps[0].ID, body.Steps[1].ID})
 	assert.Equal(t, "gloss", body.Regions[0].Sheen)
-	assert.True(t, body.Regions[0].Plain)
+	assert.InDelta(t, 0.08, float64(body.Regions[0].AreaM2), 1e-12)
 
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.DropPiece(ctx, neck.ID) }))
 	list = read(t, s, func(tx *store.Tx) ([]recipe.Instrument, error) { return tx.Instruments(ctx) })

@@ -177,8 +177,8 @@ func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
 // at the end of the order of work. An id that is taken is ErrConflict.
 func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
 	if _, err := tx.NamedExecContext(ctx, `
-		insert into instrument (id, name, outline, promise, show_day, weight, serial, wish, created_at, version)
-		values (:id, :name, :outline, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, rowOf(in)); err != nil {
+		insert into instrument (id, name, outline, outline_path, promise, show_day, weight, serial, wish, created_at, version)
+		values (:id, :name, :outline, :outline_path, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, rowOf(in)); err != nil {
 		return explain(err)
 	}
 	var pieces []pieceRow
@@ -215,8 +215,8 @@ func (tx *Tx) addPieces(ctx context.Context, pieces []pieceRow) error {
 
 func (tx *Tx) addRegions(ctx context.Context, regions []regionRow, otherwise string) error {
 	return inBulk(ctx, tx, `
-		insert into region (id, piece_id, name, position, wood_id, area_m2, sheen, plain)
-		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen, :plain) `+otherwise, regions)
+		insert into region (id, piece_id, name, position, wood_id, area_m2, sheen)
+		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen) `+otherwise, regions)
 }
 
 // stepColumns is what is kept of a step, but for what it is (id, instrument_id, piece_id, slot),

@@ -67,7 +67,7 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files)
+	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files, goose.WithGoMigrations(toLayers()))
 	if err != nil {
 		return fmt.Errorf("reading migrations: %w", err)
 	}

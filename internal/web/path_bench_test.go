@@ -40,8 +40,8 @@ type busy struct {
 func openBusy(b *testing.B, notes int) *busy {
 	r := open(b)
 	wish := recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-		{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"},
-		{Kind: recipe.Neck, Look: "natural", Sheen: "satin", Wood: "maple-hard", Length: "480 mm", Width: "50 mm", Thickness: "22 mm"}}}
+		recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
+		recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "480 mm", Width: "50 mm", Thickness: "22 mm"}.From("natural").Ending("water-clear", "satin")}}
 	var kept shop.InstrumentView
 	require.Equal(b, 201, r.post("/api/instruments",
 		shop.NewInstrument{ID: uuid.New(), Name: "Dunlin", Outline: "two-horned", Promise: "2026-12-01", Wish: wish}, &kept))

@@ -17,7 +17,8 @@ func TestSchoolsAreComparedOverTheWire(t *testing.T) {
 	require.Equal(t, 200, r.post("/api/schools", shop.SchoolsAsked{Instrument: in, Topic: "shine", Piece: "body"}, &ways))
 	require.Len(t, ways.Ways, 2)
 	assert.True(t, ways.Ways[0].Chosen)
-	assert.Equal(t, "papers", ways.Ways[1].Wish.Pieces[0].Ways["shine"])
+	layers := ways.Ways[1].Wish.Pieces[0].Layers
+	assert.Equal(t, "papers", layers[len(layers)-1].Ways["shine"])
 	assert.NotEmpty(t, ways.Ways[1].Finish)
 
 	var wrong problem
@@ -30,7 +31,7 @@ func TestSchoolsAreComparedOverTheWire(t *testing.T) {
 func TestAWishIsChangedAndGuardedOverTheWire(t *testing.T) {
 	r := open(t)
 	wish := *r.instrument.Wish
-	wish.Pieces[0].Sheen = "satin"
+	wish.Pieces[0] = wish.Pieces[0].Ending("", "satin")
 	ask := func(c shop.Change) (problem, int) {
 		var wrong problem
 		status := r.post("/api/changes", shop.Changes{PersonID: r.person, Changes: []shop.Change{c}}, &wrong)

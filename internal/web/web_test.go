@@ -72,7 +72,7 @@ func serve(t testing.TB, s *store.Store) *room {
 func curlew() shop.NewInstrument {
 	return shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			{Kind: recipe.Body, Look: "one-colour", Sheen: "gloss", Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}}}}
+			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}.From("one-colour").Ending("water-clear", "gloss")}}}
 }
 
 // problem is what an error answers with.
@@ -170,9 +170,11 @@ func TestBadInstrumentsAreRefusedByField(t *testing.T) {
 			"write it like 480 mm"},
 		"unknown wood": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Wood = "driftwood" }, "body.wish.pieces[0].wood", "ash-swamp"},
 		"oil on metal": {func(in *shop.NewInstrument) {
-			in.Wish.Pieces[0].Wood, in.Wish.Pieces[0].Clear, in.Wish.Pieces[0].Look = "aluminium", "finishing-oil", "natural"
-		}, "body.wish.pieces[0].clear", "takes up no oil"},
-		"no such look": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Look = "plaid" }, "body.wish.pieces[0].look", "burst"},
+			in.Wish.Pieces[0].Wood = "aluminium"
+			in.Wish.Pieces[0] = in.Wish.Pieces[0].From("natural").Ending("finishing-oil", "")
+		}, "body.wish.pieces[0].layers[1].family", "takes up no oil"},
+		"no such preset": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Preset, in.Wish.Pieces[0].Layers = "plaid", nil },
+			"body.wish.pieces[0].preset", "burst"},
 		"no such school": {func(in *shop.NewInstrument) { in.Wish.Ways = map[string]string{"holes": "never"} }, "body.wish.ways.holes",
 			"before, after"},
 		"shown after it": {func(in *shop.NewInstrument) { in.Show = "2026-08-01" }, "body.show", "between today and the promised day"},

@@ -53,3 +53,9 @@ func TestTheWorkingSaysTheShares(t *testing.T) {
 	assert.Equal(t, "90 µm", unit.Unmarked(shown.Inputs[0].Value))
 	assert.Equal(t, []string{"30 %", "10 %"}, []string{shown.Inputs[1].Value, shown.Inputs[2].Value})
 }
+
+func TestWhatGrainsStandAndWantAboveThem(t *testing.T) { // rules §3
+	assert.InDelta(t, 70, float64(Standing(200, false)), 1e-9, "flat in a flowing coat")
+	assert.InDelta(t, 200, float64(Standing(200, true)), 1e-9, "as they fell")
+	assert.InDelta(t, 118, float64(Bury(70, 33)), 1e-9, "standing height, what levels, 15 more")
+}

@@ -54,3 +54,24 @@ func Removed(texture unit.Micron, ladder abrasive.Ladder) unit.Micron {
 	}
 	return removed
 }
+
+// How high flake and grains stand for their size: flat in a flowing coat, or as they fell on
+// tack (default). Rules §3.
+const (
+	flatShare      = 0.35
+	sprinkledShare = 1.0
+)
+
+// Standing is how far flake of a size stands up from the coat it lies in.
+func Standing(size unit.Micron, sprinkled bool) unit.Micron {
+	if sprinkled {
+		return size * sprinkledShare
+	}
+	return size * flatShare
+}
+
+// overGrains is the clear that stays over flake or leaf after levelling (default). Rules §3.
+const overGrains unit.Micron = 15
+
+// Bury is the clear that flake, grains or leaf want above them: standing height + R + 15 µm.
+func Bury(standing, removed unit.Micron) unit.Micron { return standing + removed + overGrains }

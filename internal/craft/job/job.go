@@ -21,6 +21,7 @@ type Instrument struct {
 	ID        uuid.UUID     `json:"id" db:"id"`
 	Name      string        `json:"name" db:"name"`
 	Outline   string        `json:"outline,omitempty" db:"outline"`
+	Own       string        `json:"outlinePath,omitempty" db:"outline_path"` // an outline of its own: SVG path data
 	Promise   calendar.Day  `json:"promise" db:"-"`
 	Show      *calendar.Day `json:"show,omitempty" db:"-"`        // an earlier day on which it must be fit to be shown
 	Weight    float64       `json:"weight,omitempty" db:"weight"` // of a day it is late; 0 counts as 1
@@ -40,6 +41,11 @@ const (
 	Cavity PieceKind = "cavity"
 	Frets  PieceKind = "frets"
 	Whole  PieceKind = "whole" // body and neck together
+
+	// Small parts, each kind of them one piece.
+	Hardware PieceKind = "hardware" // of metal
+	Plastics PieceKind = "plastics"
+	Fittings PieceKind = "fittings" // of wood, finished like the body
 )
 
 // Piece is something finished on its own, with its steps in the order they are done.
@@ -79,7 +85,6 @@ type Region struct {
 	Wood   string           `json:"wood,omitempty" db:"wood_id"`
 	AreaM2 unit.SquareMetre `json:"areaM2,omitempty" db:"area_m2"`
 	Sheen  string           `json:"sheen,omitempty" db:"sheen"` // what it is to end with
-	Plain  bool             `json:"plain,omitempty" db:"plain"` // it stays without the colour of its piece
 }
 
 // Step is one line of a schedule.

@@ -19,6 +19,7 @@ type Terms struct {
 	Strings bool     `json:"strings,omitempty"` // the first stringing: it waits until films may be buffed and handled, and for a glue's full strength
 	Follows bool     `json:"follows,omitempty"` // it may come after the day of showing
 	Clean   bool     `json:"clean,omitempty"`   // it makes no dust although such work usually does
+	Bares   bool     `json:"bares,omitempty"`   // it cuts: its regions are bare wood again
 	Dusty   bool     `json:"dusty,omitempty"`   // it makes dust although such work usually does not
 }
 

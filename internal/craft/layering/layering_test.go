@@ -18,7 +18,7 @@ func TestWhatGoesOverWhat(t *testing.T) {
 		"one chemistry":                {"water-sealer", "water-clear", OK, false},
 		"wet paste over dye":           {"water-dye", "water-filler", If, true},
 		"two-part over lacquer":        {"nitro", "urethane-2k", No, true},
-		"oil over a sealed face":       {"dewaxed-shellac", "finishing-oil", No, true},
+		"oil over a sealed face":       {"dewaxed-shellac", "finishing-oil", If, false},
 		"nothing sticks to wax":        {"paste-wax", "nitro", No, true},
 		"a pair nobody has tried here": {"paste-wax", "metal-leaf", Untested, false},
 		"a condition, not a barrier":   {"sealer-2k", "water-clear", If, false},

@@ -57,4 +57,10 @@ func CoatVolume(area unit.SquareMetre, wet unit.Micron, wetSource working.Source
 	return volume, shown, nil
 }
 
+// Pour is the resin to lay out for a pour: area times depth, and the share that stays in cups and runs
+// off. Rules §6.
+func Pour(area unit.SquareMetre, depth unit.Millimetre, waste float64) unit.Millilitre {
+	return unit.Millilitre(float64(area) * float64(depth) * 1000 * (1 + waste)) // 1 m² at 1 mm is 1000 mL
+}
+
 func metres(l unit.Millimetre) float64 { return float64(l) / 1000 }

@@ -51,3 +51,8 @@ func TestEveryTransfer(t *testing.T) { // rules.md §6: 1 m² at 100 µm, and wh
 		assert.Equal(t, unit.Percent(100*100/want).Text(), shown.Inputs[2].Value)
 	}
 }
+
+func TestAPour(t *testing.T) { // rules §6: 1 m² at 1 mm is a litre
+	assert.InDelta(t, 2508.0, float64(Pour(0.114, 20, 0.10)), 1e-9)
+	assert.InDelta(t, 1000.0, float64(Pour(1, 1, 0)), 1e-9)
+}

@@ -118,6 +118,12 @@ func (s Shape) Size() (length, width unit.Millimetre) {
 	return unit.Millimetre(high.Y - low.Y), unit.Millimetre(high.X - low.X)
 }
 
+// Box is what holds a shape: left, top, width and length, in its own measure.
+func (s Shape) Box() [4]float64 {
+	low, high := s.box()
+	return [4]float64{low.X, low.Y, high.X - low.X, high.Y - low.Y}
+}
+
 func (s Shape) box() (low, high Point) {
 	low, high = Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}
 	for _, ring := range s.rings {
@@ -236,4 +242,38 @@ func toSegment(p, a, b Point) float64 {
 		t = math.Max(0, math.Min(1, ((p.X-a.X)*dx+(p.Y-a.Y)*dy)/length))
 	}
 	return math.Hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
+}
+
+// Between is what a face holds between two lines along the piece, at so many mm from the left of its box.
+func (s Shape) Between(left, right unit.Millimetre) unit.SquareMetre {
+	low, _ := s.box()
+	var sum float64
+	for i, ring := range s.rings {
+		part := clip(clip(ring, low.X+float64(left), 1), low.X+float64(right), -1)
+		area := math.Abs(signedArea(part))
+		if s.depthOf(i)%2 == 1 {
+			area = -area // a hole
+		}
+		sum += area
+	}
+	return unit.SquareMetre(sum / 1e6)
+}
+
+// clip is the part of a ring on one side of a line along the piece: where x is above at, or below it
+// with a side of -1 (Sutherland and Hodgman 1974). Parts that fall asunder stay joined by edges that
+// enclose nothing.
+func clip(ring []Point, at, side float64) []Point {
+	var part []Point
+	for k, a := range ring {
+		b := ring[(k+1)%len(ring)]
+		insideA, insideB := side*(a.X-at) >= 0, side*(b.X-at) >= 0
+		if insideA {
+			part = append(part, a)
+		}
+		if insideA != insideB {
+			t := (at - a.X) / (b.X - a.X)
+			part = append(part, Point{at, a.Y + t*(b.Y-a.Y)})
+		}
+	}
+	return part
 }

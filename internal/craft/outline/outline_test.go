@@ -198,3 +198,20 @@ func BenchmarkDepth(b *testing.B) {
 		body.Depth(outline.Point{X: 20, Y: 300})
 	}
 }
+
+func TestWhatLiesBetweenTwoLines(t *testing.T) {
+	square, err := outline.Parse("M10 0 H110 V100 H10 Z")
+	require.NoError(t, err)
+	assert.InDelta(t, 0.0025, float64(square.Between(0, 25)), 1e-12, "a quarter of a square of 100 mm")
+	assert.InDelta(t, 0.01, float64(square.Between(-5, 105)), 1e-12)
+	assert.Zero(t, float64(square.Between(100, 120)))
+	ring, err := outline.Parse("M0 0 H100 V100 H0 Z M25 25 H75 V75 H25 Z")
+	require.NoError(t, err)
+	assert.InDelta(t, 0.00375, float64(ring.Between(0, 50)), 1e-12, "half of what the hole leaves")
+	for _, id := range outline.Bodies() {
+		shape, _ := outline.Body(id)
+		_, width := shape.Size()
+		halves := shape.Between(0, width/2) + shape.Between(width/2, width)
+		assert.InDelta(t, float64(shape.Area()), float64(halves), 1e-9, "%s: a horn that is cut in two stays whole", id)
+	}
+}

@@ -4,6 +4,7 @@ package phrase
 
 import (
 	"fmt"
+	"strings"
 	"unicode"
 	"unicode/utf8"
 )
@@ -38,4 +39,13 @@ func Plural(n int, word string) string {
 		return "1 " + word
 	}
 	return fmt.Sprintf("%d %ss", n, word)
+}
+
+// List joins things: "a", "a and b", "a, b and c".
+func List(things []string) string {
+	if len(things) < 2 {
+		return strings.Join(things, "")
+	}
+	last := len(things) - 1
+	return strings.Join(things[:last], ", ") + " and " + things[last]
 }

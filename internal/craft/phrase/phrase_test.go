@@ -27,3 +27,9 @@ func ExamplePlural() {
 	fmt.Println(Plural(1, "day"), "or", Plural(3, "day"))
 	// Output: 1 day or 3 days
 }
+
+func TestListed(t *testing.T) {
+	for text, things := range map[string][]string{"": nil, "a": {"a"}, "a and b": {"a", "b"}, "a, b and c": {"a", "b", "c"}} {
+		assert.Equal(t, text, List(things))
+	}
+}

@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -43,7 +42,7 @@ func checkWish(w Wish) []Fault {
 	c.oneOf("frets", w.Frets, FretLooks)
 	c.oneOf("fretWire", w.FretWire, FretWires)
 	c.oneOf("cavities", w.Cavities, CavityLinings)
-	c.ways("ways", w.Ways, true)
+	c.ways("ways", w.Ways, true, "")
 	if len(w.Pieces) == 0 {
 		c.fault("pieces", "choose at least a body or a neck", nil)
 	}
@@ -73,6 +72,7 @@ func checkWish(w Wish) []Fault {
 	if w.Cavities != "" && w.Cavities != "none" && !seen[Body] {
 		c.fault("cavities", "cavities go with a body: choose a body too", w.Cavities)
 	}
+	c.parts(w)
 	for i, a := range w.Arrivals {
 		if strings.TrimSpace(a.What) == "" || a.Expected == (calendar.Day{}) || a.SpreadDays < 0 || a.SpreadDays > 366 {
 			c.fault(fmt.Sprintf("arrivals[%d]", i),
@@ -87,6 +87,15 @@ func checkWish(w Wish) []Fault {
 
 // whole looks at what is finished in one go: each piece, or body and neck as one.
 func (c *checker) whole(w Wish) {
+	if w.gluedFirst() {
+		for i, z := range w.piece(Neck).Regions {
+			if z.Name != "fretboard" && slices.Contains(w.piece(Body).names(), z.Name) {
+				c.fault(fmt.Sprintf("pieces[%d].regions[%d].name", slices.IndexFunc(w.Pieces, func(p PieceWish) bool { return p.Kind == Neck }), i),
+					"body and neck are finished as one: give each region a name of its own", z.Name)
+				return
+			}
+		}
+	}
 	for i := range w.Pieces {
 		p := &w.Pieces[i]
 		if w.gluedFirst() {
@@ -105,9 +114,10 @@ func (c *checker) wood(path, id string) {
 	}
 }
 
-func (c *checker) ways(path string, ways map[string]string, whole bool) {
+// ways looks at schools that were chosen: of the instrument, of a piece, or of a layer with an effect.
+func (c *checker) ways(path string, ways map[string]string, whole bool, of Effect) {
 	for id, option := range ways {
-		if t, found := findTopic(id); !found || t.whole != whole {
+		if t, found := findTopic(id); !found || t.whole != whole || t.of != of || structural(id) {
 			c.fault(path+"."+id, "there is no such choice between schools here", id)
 			continue
 		}
@@ -115,11 +125,17 @@ func (c *checker) ways(path string, ways map[string]string, whole bool) {
 		for _, s := range SchoolsOf(id) {
 			options = append(options, s.Option)
 		}
-		if id == "method" {
-			options = append(options, string(material.Pad))
-		}
 		c.oneOf(path+"."+id, option, options)
 	}
+}
+
+// structural reports whether a topic is chosen by the stack itself.
+func structural(id string) bool {
+	switch id {
+	case "figure", "colour-as", "burst", "pores", "fill-order", "method":
+		return true
+	}
+	return false
 }
 
 // limits of the sizes that make sense, in mm.
@@ -143,79 +159,32 @@ func (c *checker) piece(path string, p PieceWish) {
 				limit[1].Text()), size.entered)
 		}
 	}
-	c.oneOf(path+".look", p.Look, Looks)
-	c.oneOf(path+".sheen", p.Sheen, Sheens)
-	c.oneOf(path+".clear", p.Clear, Clears)
-	c.ways(path+".ways", p.Ways, false)
-	names := regionNames(p.Kind)
-	for i, z := range p.Regions {
-		at := fmt.Sprintf("%s.regions[%d]", path, i)
-		c.oneOf(at+".name", z.Name, names)
-		c.oneOf(at+".sheen", z.Sheen, Sheens)
-		if z.Wood != "" {
-			c.wood(at+".wood", z.Wood)
-		}
-	}
+	c.ways(path+".ways", p.Ways, false, "")
 	c.wood(path+".wood", p.Wood)
-}
-
-// possible refuses what would spoil the work for certain. What practice differs on is composed,
-// with a word on it (see disputed).
-func (c *checker) possible(path string, p *PieceWish) {
-	clear := p.family()
-	if by := p.method(); !slices.Contains(clear.Methods, by) {
-		c.fault(path+".ways.method", fmt.Sprintf("%s is not put on like that; choose one of %s", clear.Named(), methodsText(clear)),
-			string(by))
-	}
-	for _, w := range p.timbers() {
-		switch {
-		case !w.Drinks() && !builds(clear):
-			c.fault(path+".clear", fmt.Sprintf("%s takes up no oil; choose a clear that builds a film, such as water-clear or urethane-2k",
-				w.Name), p.Clear)
-		case !w.Drinks() && slices.Contains([]string{"one-colour", "grain-colour", "charred"}, p.Look):
-			c.fault(path+".look", fmt.Sprintf("%s takes up no colour; choose natural, burst, solid or flake", w.Name), p.Look)
-		case !w.Drinks() && p.Look == "burst" && !p.sprays():
-			c.fault(path+".look", fmt.Sprintf("a burst is sprayed on %s, which takes up no colour; spray the clear, or choose another look",
-				w.Name), p.Look)
+	c.found(path+".found", p.Found)
+	c.regions(path, p)
+	if len(p.Layers) == 0 {
+		if _, err := FindPreset(or(p.Preset, Presets[0].ID)); err != nil {
+			var ids []string
+			for _, known := range Presets {
+				ids = append(ids, known.ID)
+			}
+			c.oneOf(path+".preset", p.Preset, ids)
 		}
 	}
-	switch {
-	case p.Look == "flake" && p.Clear != "urethane-2k":
-		c.fault(path+".clear", "rough flake cannot be scuffed without slicing it: bury it in the two-part clear it lies in, urethane-2k",
-			p.Clear)
-	case (p.Look == "flake" || p.Look == "solid") &&
-		!slices.Contains([]string{"nitro", "acrylic-lacquer", "urethane-2k", "water-clear", "polyester-uv"}, p.Clear):
-		c.fault(path+".clear",
-			fmt.Sprintf("%s does not go over a solid base coat; choose nitro, acrylic-lacquer, urethane-2k, water-clear or polyester-uv",
-				clear.Named()), p.Clear)
-	case p.charred() && !builds(clear):
-		c.fault(path+".clear",
-			"char is sealed before anything is wiped on, and oil does not soak into a sealed face; choose a clear that builds a film",
-			p.Clear)
-	case slices.Contains([]string{"solid", "flake"}, p.Look) && !p.sprays():
-		c.fault(path+".ways.method", "base coat and flake are sprayed; choose spray or aerosol", string(p.method()))
-	case p.Clear == "shellac" && slices.Contains(p.sheens(), "matte"):
-		c.fault(path+".sheen", "padded shellac ends glossy and is rubbed to satin at most; choose satin or gloss", p.Sheen)
-	case p.heatSoft() && (clear.Kinetics == material.UV || p.Clear == "polyester-2k"):
-		c.fault(path+".clear", fmt.Sprintf("%s softens from %s, and this resin heats as it sets; choose water-clear or urethane-2k",
-			p.softest().Name, p.softest().Softens.Text()), p.Clear)
+	seen := make(map[string]bool)
+	for i := range p.Layers {
+		at := fmt.Sprintf("%s.layers[%d]", path, i)
+		if l := &p.Layers[i]; seen[l.ID] {
+			c.fault(at+".id", "each layer of a piece has an id of its own", l.ID)
+		} else {
+			c.layer(at, p, l)
+		}
+		seen[p.Layers[i].ID] = true
 	}
-}
-
-// softest is the first of its woods that a wheel's heat softens.
-func (p *PieceWish) softest() wood.Wood {
-	for _, w := range p.timbers() {
-		if w.Softens != nil && *w.Softens < wheelHeat {
-			return w
+	for i, z := range p.Regions {
+		if z.CutAfter != "" && !seen[z.CutAfter] {
+			c.fault(fmt.Sprintf("%s.regions[%d].cutAfter", path, i), "it is cut after a layer of its piece: say its id", z.CutAfter)
 		}
 	}
-	return wood.Wood{}
-}
-
-func methodsText(f material.Family) string {
-	var names []string
-	for _, m := range f.Methods {
-		names = append(names, string(m))
-	}
-	return strings.Join(names, ", ")
 }

@@ -14,105 +14,6 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
-// seal writes the sealer of a film, what isolates an oily wood, opaque colour, and
-// the colour that lies in coats above the sealer.
-func (w *writer) seal() {
-	if !builds(w.p.family()) {
-		return
-	}
-	w.isolate()
-	regions := only(w.regions, func(z Region) bool { return !z.Plain })
-	opaque := w.p.Look == "solid" || w.p.Look == "flake"
-	if sealer, has := w.sealer(); has {
-		open := only(w.regions, func(z Region) bool { return w.top(z) != sealer.ID })
-		w.put(line{slot: "seal", kind: job.Coat, title: "Seal", regions: open, role: "sealer", family: sealer.ID, method: w.by(sealer),
-			how: "One even wet coat over everything, edges last.",
-			why: "It stops wood and filler drinking the clear unevenly, and raises the last of the grain where it can still be cut."})
-		school := ""
-		if w.stands("grain") && w.p.way("grain") == "seal" {
-			school = "grain/seal"
-		}
-		w.add(line{slot: "scuff-seal", kind: job.Scuff, title: "Scuff the sealer", regions: open, ladder: papers(320), school: school,
-			how: "A light pass until it feels smooth to the back of the hand. Off the edges.",
-			why: "The sealer raises the last of the grain: sand lightly after it."})
-	}
-	switch {
-	case opaque:
-		w.opaque(regions)
-	case w.p.Look == "burst" && w.p.way("burst") == "spray":
-		w.tint("shade", "Shading coats of the burst", regions, 3, "burst/spray",
-			"Tinted clear from the edge inwards, gun across the edge and never into it, each pass a little further in; the sides with it.",
-			"A burst lies in these coats: sprayed thin it fades smoothly and its depth can be watched.")
-	case w.p.toned():
-		w.tint("tone", "Colour in tinted clear", regions, 3, "colour-on/toner",
-			"Thin even coats, crossed; stop when the swatch is met under the same lamp.",
-			"In the coat the shade can be matched, deepened and faded, and no grain is raised.")
-	case w.p.Look == "grain-colour" && w.p.sprays():
-		w.tint("tone", "Toner over the colour", regions, 1, "", "One thin tinted coat, to draw field, grain and filler together.",
-			"Filling leaves colour patchy; a toner evens it without touching the wood.")
-	}
-}
-
-// sealer is what goes under a clear; false where the clear seals for itself.
-func (w *writer) sealer() (material.Family, bool) {
-	id := map[string]string{"water-clear": "water-sealer", "nitro": "lacquer-sealer", "acrylic-lacquer": "lacquer-sealer",
-		"urethane-2k": "sealer-2k", "polyester-2k": "sealer-2k"}[w.p.Clear]
-	switch {
-	case id == "":
-		return material.Family{}, false
-	case id == "lacquer-sealer" && w.p.Look == "burst":
-		id = "vinyl-sealer" // tough and clear under shading coats, where a stearated one would whiten
-	}
-	f := mustFamily(id)
-	return f, slices.Contains(f.Methods, w.p.method()) || id == "sealer-2k"
-}
-
-// isolate shuts in oil that would keep the clear from curing.
-func (w *writer) isolate() {
-	id := isolators[w.p.Clear]
-	regions := only(w.regions, func(z Region) bool { return oily(timberOf(z)) && group(w.top(z)) != "seal" })
-	if id == "" || len(regions) == 0 {
-		return
-	}
-	f := mustFamily(id)
-	w.put(line{slot: "isolate", kind: job.Coat, title: "Shut the oily wood in", regions: regions, role: "barrier", family: id,
-		method: w.by(f), coats: 2,
-		how: "Wipe with fresh solvent until the rag is nearly clean, then two thin coats within the hour.",
-		why: timberOf(regions[0]).Name + " is oily: bare it keeps this clear from curing."})
-	w.add(line{slot: "isolated", kind: job.Inspect, title: "Barrier set over the oily wood", regions: regions, check: "barrier-set",
-		how: "Thumbnail on the dark region and on a plain one.", why: "Where the barrier stays soft the clear above it will."})
-}
-
-func (w *writer) opaque(regions []Region) {
-	coats := 3
-	if w.p.Look == "flake" {
-		coats = 2
-	}
-	base := mustFamily("solid-base")
-	w.put(line{slot: "base", kind: job.Coat, title: "Base coat", regions: regions, role: "base", family: base.ID, method: w.by(base),
-		coats: coats,
-		how:   "Thin crossed coats until it covers; the next system goes on inside its window.",
-		why:   "Opaque colour hides what lies below and shows every nib."})
-	if w.p.Look == "flake" {
-		flake := mustFamily("flake-clear")
-		w.put(line{slot: "flake", kind: job.Coat, title: "Flake in clear", regions: regions, role: "flake", family: flake.ID,
-			method: w.by(flake), coats: 3,
-			how: "A large nozzle, stirred all the time, weighed flake per volume; wet flowing coats so that it lies flat.",
-			why: "Thin coverage shows as clouds; flake that stands up pokes through every coat above it."})
-	}
-}
-
-// tint writes coats of clear with colour in it.
-func (w *writer) tint(slot, title string, regions []Region, coats int, school, how, why string) {
-	id := w.p.Clear
-	if id == "polyester-2k" || id == "polyester-uv" {
-		id = "airbrush-colour" // resin this thick is not tinted
-	}
-	f := mustFamily(id)
-	w.put(line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "toner", family: id, method: w.by(f), coats: coats,
-		school: school, how: how, why: why})
-}
-
 // build is how a clear is built up and levelled.
 type build struct {
 	coats   int
@@ -132,20 +33,35 @@ func (w *writer) plan() (build, error) {
 	if err != nil {
 		return build{}, err
 	}
-	target := w.target()
+	target := w.target() + w.burying(layers.Removed(film.Face))
+	if n, set := w.byCount(); set {
+		return w.counted(n, layers), nil
+	}
 	needed, enough := layers.Needed(target)
 	if !enough {
 		w.note(fmt.Sprintf("%s put on like this never builds %s: another way to put it on, or another clear, does.",
 			phrase.Capital(f.Named()), target.Text()))
 	}
 	b := build{coats: max(needed, f.UsualLeast)}
+	if w.layer.FilmUm > 0 {
+		b.coats = max(needed, 1)
+	}
 	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
 		layers.Film(film.Face, 1).Text(), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
 	if b.coats > f.UsualMost || layers.Left(film.Face, b.coats) > f.TargetMost {
 		w.note(tooMany(f, layers, target, b.coats))
 	}
+	w.divide(&b)
+	return b, nil
+}
+
+// divide keeps the last coat for the flatted one, and puts a levelling part of the way.
+func (w *writer) divide(b *build) {
 	if w.p.flatted() {
 		b.last = 1
+		if w.p.shines() {
+			b.coats = max(b.coats, 2) // what stays glossy gets no flatted one
+		}
 	}
 	if clear := b.coats - b.last; w.levelledHalfway() && clear >= 3 {
 		b.halfway = clear
@@ -153,7 +69,44 @@ func (w *writer) plan() (build, error) {
 			b.halfway = (clear + 1) / 2
 		}
 	}
-	return b, nil
+}
+
+// byCount is how many coats there are where film does not decide it: as wished, few under a group that
+// lies over it, few where the surface stays as it is.
+func (w *writer) byCount() (int, bool) {
+	switch {
+	case w.layer.Coats > 0:
+		return w.layer.Coats, true
+	case w.layer.FilmUm > 0:
+		return 0, false
+	case w.buriedBelow(), w.p.asItIs():
+		return w.p.family().UsualLeast, true
+	}
+	return 0, false
+}
+
+// buriedBelow reports whether another group of coats lies over this one everywhere: what levels and
+// finishes is that.
+func (w *writer) buriedBelow() bool {
+	return !slices.ContainsFunc(w.regions, func(z Region) bool { return w.over(z, w.layer) == nil })
+}
+
+// counted is a build of so many coats, with what they leave.
+func (w *writer) counted(n int, layers film.Build) build {
+	b := build{coats: n}
+	if w.buriedBelow() {
+		b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled; %d of them leave about %s below the next group.",
+			layers.Film(film.Face, 1).Text(), n, layers.Film(film.Face, n).Text())
+		return b
+	}
+	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
+		layers.Film(film.Face, 1).Text(), n, left(layers, film.Face, n), left(layers, film.RoundOver, n))
+	if risk := layers.Risk(film.RoundOver, n); risk > 0.03 && len(layers.Levellings) > 0 {
+		w.note(fmt.Sprintf("With %s of %s the chance of going through on a round-over is about %.0f %%. More coats, a finer start, or none of it levelled would lower it.",
+			phrase.Plural(n, "coat"), w.p.family().Named(), risk*100))
+	}
+	w.divide(&b)
+	return b
 }
 
 func left(b film.Build, r film.Region, coats int) string {
@@ -196,15 +149,11 @@ func (w *writer) target() unit.Micron {
 	if w.stands("fill-with") && w.p.way("fill-with") == "clear" {
 		target += unit.Micron(poreTargets[w.p.way("pores")]) * w.deepest()
 	}
-	if w.p.Look == "flake" {
-		target += buried
+	if w.layer.FilmUm > 0 {
+		target = unit.Micron(w.layer.FilmUm)
 	}
 	return target
 }
-
-// buried is the clear that flake of a usual size needs above it (default): its
-// standing height, and what levels there. Rules §3.
-const buried unit.Micron = 60
 
 // layers is how the clear of the piece is built up and levelled.
 func (w *writer) layers() (film.Build, error) {
@@ -225,6 +174,7 @@ func (w *writer) layers() (film.Build, error) {
 		ladders = append(ladders, halfGrits)
 	}
 	switch {
+	case w.p.asItIs() || w.buriedBelow():
 	case w.p.shines():
 		ladders = append(ladders, w.levelGrits("gloss"))
 	case !w.p.flatted():
@@ -235,7 +185,7 @@ func (w *writer) layers() (film.Build, error) {
 		if err != nil {
 			return b, err
 		}
-		b.Levellings = append(b.Levellings, film.Levelling{Texture: w.texture(), Ladder: ladder})
+		b.Levellings = append(b.Levellings, film.Levelling{Texture: w.coatTexture(), Ladder: ladder})
 	}
 	return b, nil
 }
@@ -244,12 +194,12 @@ func (w *writer) layers() (film.Build, error) {
 // and before a last coat that is not levelled afterwards. Wiped films are too thin for it.
 func (w *writer) levelledHalfway() bool {
 	by := w.p.method()
-	return by != material.Wipe && by != material.Pad && (w.p.shines() || w.p.flatted())
+	return !w.p.asItIs() && !w.buriedBelow() && by != material.Wipe && by != material.Pad && (w.p.shines() || w.p.flatted())
 }
 
-// texture is what the clear leaves to be levelled; up to twice as much under a new
+// coatTexture is what the clear leaves to be levelled; up to twice as much under a new
 // hand.
-func (w *writer) texture() unit.Micron {
+func (w *writer) coatTexture() unit.Micron {
 	f := w.p.family()
 	a := film.Texture(w.p.method(), f.SelfLevel > 0)
 	if w.wish.Hand == "new" {
@@ -277,10 +227,12 @@ func (w *writer) clear() {
 	school := "build/" + w.p.way("build")
 	gloss := b.coats - b.last
 	if b.halfway == 0 {
-		w.coats("clear", "Clear", w.regions, gloss, school, b.why)
+		if gloss > 0 {
+			w.coats("clear", "Clear", w.regions, gloss, school, b.why)
+		}
 	} else {
 		w.coats("clear-1", "Clear, to the levelling", w.regions, b.halfway, school, b.why)
-		if w.p.Look == "flake" {
+		if w.p.layer(EffectFlake, EffectParticles) != nil {
 			w.add(line{slot: "buried", kind: job.Inspect, title: "Flake buried", check: "flake-buried",
 				how: "A nylon cloth over the dry clear before any paper touches it.",
 				why: "A point that stands up is cut by the first stroke and goes grey."})
@@ -310,6 +262,10 @@ func (w *writer) coats(slot, title string, regions []Region, n int, school, why 
 	f := w.p.family()
 	l := line{slot: slot, kind: job.Coat, title: title, regions: regions, role: "clear", family: f.ID, method: w.p.method(), coats: n,
 		school: school, how: clearHow(w.p.method(), f), why: why}
+	if w.p.asItIs() {
+		l.sheen = "gloss" // as the product leaves it: nothing is levelled or rubbed, and what dulls comes over it
+		l.why += " It stays as it dries: texture, scales and char show."
+	}
 	if !onScratches(f) || n == 1 {
 		w.put(l)
 		return
@@ -353,7 +309,8 @@ func (w *writer) flat() {
 		}
 		parted := len(regions) < len(w.regions)
 		if parted {
-			w.add(line{slot: "tape-" + sheen, kind: job.MaskOn, title: "Tape off the neighbours", regions: w.regions, check: "tape-pressed",
+			others := only(w.regions, func(z Region) bool { return z.Sheen != sheen })
+			w.add(line{slot: "tape-" + sheen, kind: job.MaskOn, title: "Tape off the neighbours", regions: others, check: "tape-pressed",
 				how: "A fine line tape along the edge between the sheens.", why: "A line between two sheens is seen from across the room."})
 		}
 		title, how := "Flatted clear, "+sheen, "Stirred, strained, one even wet coat; the same distance and the same speed all over."
@@ -361,7 +318,7 @@ func (w *writer) flat() {
 			title, how = phrase.Capital(sheen)+" coat from the can",
 				"Shaken well, the can warm, one even wet coat; the same distance and the same speed all over."
 		}
-		w.put(line{slot: "flat-" + sheen, kind: job.Coat, title: title, regions: regions, role: "flat", family: w.p.Clear,
+		w.put(line{slot: "flat-" + sheen, kind: job.Coat, title: title, regions: regions, role: "flat", family: w.p.family().ID,
 			method: w.p.method(), sheen: sheen,
 			school: "flatting/can", how: how,
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})

@@ -7,11 +7,7 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/mix"
-	"umberfrost/internal/craft/outline"
 	"umberfrost/internal/craft/strata"
-	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/craft/wood"
 )
 
 // Compose turns a wish into a schedule. It returns every fault it finds, and a
@@ -21,7 +17,8 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 		return Draft{}, faults, nil
 	}
 	w := wish.ready()
-	c := composing{wish: &w, lying: make(map[string]*strata.Lying[string])}
+	c := composing{wish: &w, lying: make(map[string]*strata.Lying[string]), masked: make(map[string]string),
+		maskings: make(map[string]int)}
 	for _, kind := range Kinds {
 		c.compose(kind)
 	}
@@ -33,11 +30,13 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 
 // composing is a schedule while it is written, piece by piece.
 type composing struct {
-	wish   *Wish
-	draft  Draft
-	lying  map[string]*strata.Lying[string] // by region, with slots
-	faults []Fault
-	errs   []error
+	wish     *Wish
+	draft    Draft
+	lying    map[string]*strata.Lying[string] // by region, with slots
+	masked   map[string]string                // by region, the layer whose mask covers it now
+	maskings map[string]int                   // by layer, how often it has masked
+	faults   []Fault
+	errs     []error
 }
 
 // on is what lies on a region so far.
@@ -59,6 +58,8 @@ func (c *composing) compose(kind PieceKind) {
 		if p := w.piece(kind); p != nil {
 			c.surface(p)
 		}
+	case Hardware, Plastics, Fittings:
+		c.smallParts(kind)
 	case Cavity:
 		if w.Cavities != "none" && !glued {
 			c.cavities()
@@ -87,12 +88,45 @@ type writer struct {
 	*composing
 	piece   *Piece
 	regions []Region // of the whole instrument where the piece is the whole
+	all     []Region // … those too that a layer does not reach
 	p       *PieceWish
+	layer   *Layer // what is being written; nil: the piece itself
+}
+
+// of is the writer of a layer, on the regions that it reaches.
+func (w *writer) of(l *Layer) *writer {
+	one := *w
+	one.layer = l
+	one.regions = only(w.regions, func(z Region) bool { return w.p.reaches(l, z) })
+	return &one
+}
+
+// endings are the writers of each clear or rounds in turn, the lowest first.
+func (w *writer) endings(effects ...Effect) []*writer {
+	if len(effects) == 0 {
+		effects = []Effect{EffectClear, EffectRounds}
+	}
+	var list []*writer
+	for _, l := range w.p.layers(effects...) {
+		one := w.of(l)
+		one.p = w.p.ending(l)
+		list = append(list, one)
+	}
+	return list
+}
+
+// over is what ends the stack of a region above a layer; nil where it is the last.
+func (w *writer) over(z Region, l *Layer) *Layer {
+	ends := w.p.on(z, EffectClear, EffectRounds)
+	if i := slices.Index(ends, l); i >= 0 && i+1 < len(ends) {
+		return ends[i+1]
+	}
+	return nil
 }
 
 // waxLast waxes a neck whose board and frets have been worked on since its finish.
 func (c *composing) waxLast() {
-	if p := c.wish.piece(Neck); p != nil && p.Wax && (c.wish.Frets != "none" || c.wish.boardApart()) {
+	if p := c.wish.piece(Neck); p != nil && (c.wish.Frets != "none" || c.wish.boardApart()) {
 		w := c.goOn()
 		w.p, w.regions = p, c.regionsIn(Neck)
 		w.wax()
@@ -102,7 +136,7 @@ func (c *composing) waxLast() {
 // goOn goes on writing the piece that was begun last.
 func (c *composing) goOn() *writer {
 	piece := &c.draft.Pieces[len(c.draft.Pieces)-1]
-	return &writer{composing: c, piece: piece, regions: piece.Regions}
+	return &writer{composing: c, piece: piece, regions: piece.Regions, all: piece.Regions}
 }
 
 // regionsIn are the regions of a piece that has been begun.
@@ -118,7 +152,7 @@ func (c *composing) regionsIn(kind PieceKind) []Region {
 // begin opens a piece.
 func (c *composing) begin(kind PieceKind, p *PieceWish, regions []Region) *writer {
 	c.draft.Pieces = append(c.draft.Pieces, Piece{Kind: kind, Regions: regions})
-	return &writer{composing: c, piece: &c.draft.Pieces[len(c.draft.Pieces)-1], regions: regions, p: p}
+	return &writer{composing: c, piece: &c.draft.Pieces[len(c.draft.Pieces)-1], regions: regions, all: regions, p: p}
 }
 
 // add writes a step.
@@ -129,7 +163,10 @@ func (w *writer) add(l line) {
 	if len(l.regions) == 0 {
 		return
 	}
-	step, err := l.step(w.piece.Kind)
+	if l.kind == job.Coat {
+		w.maskFor(l)
+	}
+	step, err := l.step(w.piece.Kind, w.layer)
 	if err != nil {
 		w.errs = append(w.errs, err)
 		return
@@ -166,76 +203,23 @@ func (w *writer) note(text string) {
 	}
 }
 
-// path is where the wish of the piece stands in the wish.
-func (w *writer) path() string {
+// refuse says that a layer cannot be had as it is wished.
+func (w *writer) refuse(l *Layer, field, message string, value any) {
+	w.faults = append(w.faults, Fault{w.path(l) + "." + field, message, value})
+}
+
+// path is where a layer of the piece stands in the wish; where that has none, its piece.
+func (w *writer) path(l *Layer) string {
 	for i := range w.wish.Pieces {
-		if w.wish.Pieces[i].Kind == w.p.Kind {
-			return fmt.Sprintf("pieces[%d]", i)
+		if p := &w.wish.Pieces[i]; p.Kind == w.p.Kind {
+			at := fmt.Sprintf("pieces[%d]", i)
+			if k := slices.IndexFunc(p.Layers, func(o Layer) bool { return l != nil && o.ID == l.ID }); k >= 0 {
+				at += fmt.Sprintf(".layers[%d]", k)
+			}
+			return at
 		}
 	}
 	return "pieces"
-}
-
-// headstock is the area of both faces of a usual headstock (default), until it
-// is measured.
-const headstock unit.SquareMetre = 0.022
-
-func regionNames(kind PieceKind) []string {
-	if kind == Neck {
-		return []string{"shaft", "headstock"}
-	}
-	return []string{"top", "back", "sides"}
-}
-
-// regionsOf are the regions of a body or a neck, with their areas and what was wished
-// of each.
-func (c *composing) regionsOf(p *PieceWish) []Region {
-	length, width, thickness := lengthOf(p.Length), lengthOf(p.Width), lengthOf(p.Thickness)
-	areas := map[string]unit.SquareMetre{"headstock": headstock}
-	if p.Kind == Neck {
-		areas["shaft"] = mix.Shaft(length, width)
-	} else {
-		face, rim := mix.Face(length, width), mix.Rim(length, width, thickness)
-		if shape, known := outline.Body(c.wish.outline); known {
-			shape = shape.Scaled(length, width)
-			face, rim = shape.Area(), unit.SquareMetre(float64(shape.Rim())*float64(thickness)/1e6)
-		}
-		areas["top"], areas["back"], areas["sides"] = face, face, rim
-	}
-	names := regionNames(p.Kind)
-	if p.Kind == Neck && c.wish.boardUnderFilm() {
-		names, areas["fretboard"] = append(names, "fretboard"), boardArea(length, width)
-	}
-	var regions []Region
-	for _, name := range names {
-		z := Region{key(p.Kind, name), job.Region{Name: name, Wood: p.Wood, AreaM2: areas[name], Sheen: p.Sheen}}
-		if kept, known := c.wish.areas[z.Key]; known && kept > 0 {
-			z.AreaM2 = kept
-		}
-		for _, wish := range p.Regions {
-			if wish.Name == name {
-				z.Wood, z.Sheen, z.Plain = or(wish.Wood, p.Wood), or(wish.Sheen, p.Sheen), wish.Plain
-			}
-		}
-		regions = append(regions, z)
-	}
-	return regions
-}
-
-// boardArea is the face of a fretboard: about three quarters of the neck's length,
-// slightly wider than the nut.
-func boardArea(length, width unit.Millimetre) unit.SquareMetre {
-	return unit.SquareMetre(0.75 * float64(length) * 1.08 * float64(width) / 1e6)
-}
-
-func timberOf(z Region) wood.Wood {
-	w, _ := wood.Find(z.Wood) // checked
-	return w
-}
-
-// only are the regions that something holds of.
-func only(regions []Region, holds func(Region) bool) []Region {
-	return slices.DeleteFunc(slices.Clone(regions), func(z Region) bool { return !holds(z) })
 }
 
 // mustFamily is a family that the rules name; TestRulesNameWhatIsThere proves it.

@@ -15,6 +15,18 @@ func FuzzCompose(f *testing.F) {
 		}
 		f.Add(seed)
 	}
+	for _, preset := range Presets {
+		seed, err := json.Marshal(Wish{Pieces: []PieceWish{body("ash-swamp").From(preset.ID)}})
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(seed)
+	}
+	seed, err := json.Marshal(twelveOnTen())
+	if err != nil {
+		f.Fatal(err)
+	}
+	f.Add(seed)
 	f.Add([]byte(`{"pieces":[{"kind":"body","wood":"","length":"x"}],"ways":{"holes":"x"},"board":{"wood":"y"}}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		var w Wish
@@ -28,6 +40,28 @@ func FuzzCompose(f *testing.F) {
 		}
 		if len(faults) == 0 && len(Lint(draft, w)) > 0 {
 			t.Fatalf("it objects to itself: %+v", Lint(draft, w))
+		}
+	})
+}
+
+// FuzzFromLooks gives wishes as they may have been kept before there were layers.
+func FuzzFromLooks(f *testing.F) {
+	f.Add([]byte(`{"pieces":[{"kind":"body","wood":"oak-white","look":"burst","texture":true,"wax":true,"ways":{"burst":"rub","pores":"full"},"regions":[{"name":"top","plain":true}]}]}`))
+	f.Add([]byte(`{"pieces":[{"look":"plaid","regions":[{"plain":true},{"plain":true}]},{"kind":"neck","look":"charred","ways":{"figure":"warm"}}]}`))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		w, err := FromLooks(data)
+		if err != nil {
+			return
+		}
+		if _, _, err := Compose(w); err != nil {
+			t.Fatal(err)
+		}
+		again, err := json.Marshal(w)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, err := FromLooks(again); err != nil {
+			t.Fatal(err)
 		}
 	})
 }

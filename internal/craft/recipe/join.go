@@ -2,7 +2,6 @@ package recipe
 
 import (
 	"slices"
-	"strings"
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
@@ -21,7 +20,10 @@ func (w *writer) put(l line) {
 			return
 		}
 	}
+	w.degrease(l)
+	w.isolateUnder(l)
 	var scuffed []Region
+	full := false
 	for _, under := range w.below(l.regions) {
 		v := layering.Over(under, l.family)
 		switch v.Condition {
@@ -30,15 +32,35 @@ func (w *writer) put(l line) {
 		case layering.LightMist:
 			l.how += " Open with two light dry mists: " + phrase.Lower(v.Reason)
 		case layering.FullCure:
-			l.film = material.FullCure
+			full = true
 		}
 		if v.Condition == layering.TestFirst || v.Answer == layering.Untested {
 			l.how += " Try the pair on scrap first."
 			w.note(v.Text())
 		}
 	}
+	switch {
+	case full && l.coats > 1: // the coats among themselves need not wait for it
+		w.add(line{slot: "cured-" + l.slot, kind: job.Gate, title: "What lies below cured through", regions: l.regions, film: material.FullCure, fixed: 5,
+			how: "Smell and thumbnail in a hidden spot, besides the calendar.", why: "Shut in before it has cured it wrinkles the next film from below."})
+	case full:
+		l.film = material.FullCure
+	}
 	w.scuff(l.slot, scuffed)
 	w.add(l)
+}
+
+// degrease wipes an oily wood before oil in a colour or a filler comes straight on it.
+func (w *writer) degrease(l line) {
+	f := mustFamily(l.family)
+	greasy := only(l.regions, func(z Region) bool { return oily(timberOf(z)) && w.top(z) == "" })
+	if f.Kinetics != material.Oxidative || (f.Group != "colour" && f.Group != "fill") || len(greasy) == 0 || l.slot == "slurry" {
+		return
+	}
+	w.doubt(timberOf(greasy[0]).Name + " is oily and slows " + f.Named() + ": try scrap first.")
+	w.add(line{slot: "degrease", kind: job.Inspect, title: "Wipe the oily wood with spirit", regions: greasy, fixed: 10,
+		how: "Fresh spirit, fresh cloth, until it stays nearly clean; the coat within the hour.",
+		why: "What is wiped off cannot keep it from drying. It comes up again within hours."})
 }
 
 // joins puts a barrier between a coat and what lies below it where they need one, or
@@ -52,11 +74,18 @@ func (w *writer) joins(under string, l line) bool {
 	case (v.Needs() || doubtful) && helps:
 		w.barrier(barrier, l, w.lying(under, l.regions), v)
 	case v.Needs():
-		w.faults = append(w.faults, Fault{w.path() + ".clear", v.Text() + " Choose another clear, or another colour or filler below it.",
-			l.family})
+		w.refuse(w.blamed(), "family", v.Text()+" Choose another clear, or another colour or filler below it.", l.family)
 		return false
 	}
 	return true
+}
+
+// blamed is the layer that a person would change: the clear, or what is being written.
+func (w *writer) blamed() *Layer {
+	if w.layer != nil && !w.layer.Effect.ends() && w.layer.Family != "" {
+		return w.layer
+	}
+	return w.p.clear
 }
 
 // lying are the regions in which a family lies uppermost.
@@ -86,32 +115,6 @@ func (w *writer) barrier(b layering.Barrier, l line, regions []Region, v layerin
 		method: w.by(f), coats: b.Coats, how: barrierHow(w.by(f)), why: v.Reason + " " + b.Note})
 }
 
-// barrierAgain puts on anew what kept colour from the filler, where the sanding that levelled
-// the filler has taken it off the face and the next coat would wake the colour too.
-func (w *writer) barrierAgain(regions []Region) {
-	next := w.p.Clear
-	if sealer, has := w.sealer(); has {
-		next = sealer.ID
-	}
-	for _, z := range regions {
-		lying := *w.on(z)
-		if len(lying) < 3 || !strings.Contains(lying[len(lying)-2].Last, ":barrier-fill-") {
-			continue
-		}
-		barrier, colour := lying[len(lying)-2].Family, lying[len(lying)-3].Family
-		v := layering.Over(colour, next)
-		wakes := v.Needs() || v.Condition == layering.TestFirst || v.Condition == layering.LightMist || v.Answer == layering.Untested
-		if barrier != next && wakes {
-			f := mustFamily(barrier)
-			same := func(o Region) bool { l := *w.on(o); return len(l) > 1 && l[len(l)-2].Last == lying[len(lying)-2].Last }
-			w.put(line{slot: "barrier-again", kind: job.Coat, title: "Barrier of " + f.Named() + " again", regions: only(regions, same),
-				role: "barrier", family: barrier, method: w.by(f), how: barrierHow(w.by(f)),
-				why: "Levelling the filler took the first one off the face. " + v.Reason})
-			return
-		}
-	}
-}
-
 func barrierHow(by material.Method) string {
 	if by == material.Spray || by == material.Aerosol {
 		return "Thin and even, the first pass a dry mist."
@@ -121,7 +124,11 @@ func barrierHow(by material.Method) string {
 
 // scuff dulls what lies uppermost before a coat that holds on scratches.
 func (w *writer) scuff(before string, regions []Region) {
-	regions = slices.DeleteFunc(slices.Clone(regions), func(z Region) bool { return w.on(z).Top().Dull })
+	regions = slices.DeleteFunc(slices.Clone(regions), func(z Region) bool {
+		top := w.on(z).Top()
+		f, err := material.FindFamily(top.Family)
+		return top.Dull || err != nil || !sandable(f)
+	})
 	if len(regions) == 0 {
 		return
 	}
@@ -132,7 +139,11 @@ func (w *writer) scuff(before string, regions []Region) {
 var gripGrits = papers(400)
 
 func scuffLine(before string, regions []Region) line {
-	return line{slot: "scuff-" + before, kind: job.Scuff, title: "Scuff for grip", regions: regions, ladder: gripGrits,
+	slot := "scuff-" + before
+	if before == "seal" {
+		slot = "scuff-below-seal" // the sealer is scuffed itself afterwards
+	}
+	return line{slot: slot, kind: job.Scuff, title: "Scuff for grip", regions: regions, ladder: gripGrits,
 		how: "An even dull face all over, no shiny spot; a very fine pad on curves. Wipe the dust off.",
 		why: "The next film holds on the scratches of this one and on nothing else."}
 }

@@ -15,7 +15,7 @@ import (
 
 // line is one step as the rules write it.
 type line struct {
-	slot    string
+	slot    string // its role: what it is of its layer, or of its piece
 	kind    job.Kind
 	title   string
 	regions []Region // nil: all of the piece
@@ -40,9 +40,13 @@ type line struct {
 
 // step works out a line. The rules are written here, so what they name must exist:
 // a mistake is reported with the slot's name.
-func (l line) step(piece PieceKind) (Step, error) {
+func (l line) step(piece PieceKind, of *Layer) (Step, error) {
+	slot := l.slot
+	if of != nil {
+		slot = of.ID + ":" + slot
+	}
 	s := Step{After: l.after, Step: job.Step{
-		Slot: key(piece, l.slot), Kind: l.kind, Title: l.title, Role: l.role, Family: l.family, Method: l.method, Coats: max(l.coats, 1),
+		Slot: key(piece, slot), Kind: l.kind, Title: l.title, Role: l.role, Family: l.family, Method: l.method, Coats: max(l.coats, 1),
 		Ladder: l.ladder, Check: l.check, Film: l.film, RestMin: unit.Minutes(l.rest.Minutes()), Tool: l.tool, How: l.how, Why: l.why,
 		School: l.school, Sheen: l.sheen, Terms: l.terms,
 	}}

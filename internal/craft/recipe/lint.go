@@ -54,6 +54,7 @@ func Lint(d Draft, wish Wish) []Objection {
 	}
 	for p := range l.Pieces {
 		piece := &l.Pieces[p]
+		l.leftOver(piece)
 		l.masked(piece)
 		l.drilled(piece)
 		l.flame(piece)
@@ -85,7 +86,8 @@ type linter struct {
 
 // object notes an objection once for each rule and step.
 func (l *linter) object(o Objection) {
-	if step := l.find(o.Slot); step != nil && step.Done {
+	step := l.find(o.Slot)
+	if step != nil && (step.Done || (!o.Spoils && l.onPurpose(step))) {
 		return
 	}
 	if !slices.ContainsFunc(l.found, func(other Objection) bool { return other.Rule == o.Rule && other.Slot == o.Slot }) {
@@ -93,8 +95,27 @@ func (l *linter) object(o Objection) {
 	}
 }
 
-// name is a slot without its piece.
-func (s *Step) name() string { return s.Slot[strings.Index(s.Slot, ":")+1:] }
+// onPurpose reports whether the layer of a step says why it is wished so.
+func (l *linter) onPurpose(s *Step) bool {
+	of := s.of()
+	if of == nil || l.wish == nil {
+		return false
+	}
+	return slices.ContainsFunc(l.wish.Pieces, func(p PieceWish) bool {
+		return slices.ContainsFunc(p.Layers, func(w Layer) bool { return w.ID == of.ID && w.Because != "" })
+	})
+}
+
+// name is what a step is of its layer or its piece: the last part of its slot.
+func (s *Step) name() string { return s.Slot[strings.LastIndex(s.Slot, ":")+1:] }
+
+// of is the layer that a step is of; nil where it is of its piece.
+func (s *Step) of() *Layer {
+	if parts := strings.Split(s.Slot, ":"); len(parts) == 3 {
+		return &Layer{ID: parts[1]}
+	}
+	return nil
+}
 
 // firstCoat is the index of a piece's first coat that shows or is soaked up: barriers
 // and primers lie where they are needed only. -1 when there is none.
@@ -190,9 +211,11 @@ const (
 // sanding: nothing coarse on a veneer, nothing too fine before a dye, nothing coarse
 // once there is a film.
 func (l *linter) sanding(p *Piece) {
-	first := p.firstCoat()
 	for i := range p.Steps {
 		s := p.Steps[i]
+		first := slices.IndexFunc(p.Steps, func(o Step) bool {
+			return o.shows() && slices.ContainsFunc(o.Regions, func(z string) bool { return slices.Contains(s.Regions, z) })
+		})
 		if (s.Kind != job.Sand && s.Kind != job.Scuff) || len(s.Ladder) == 0 {
 			continue
 		}
@@ -204,8 +227,8 @@ func (l *linter) sanding(p *Piece) {
 				l.object(Objection{Rule: "coarse-on-veneer", Slot: s.Slot, Spoils: true, Title: s.Title + " is too coarse for a veneer",
 					Reason: "Half a millimetre is one or two strokes of coarse paper from the core.",
 					Mend:   l.ladder("Begin at P150", s.Slot, func(m int) bool { return m >= veneerGrit })})
-			case known && s.Kind == job.Sand && first > i && l.dyed(p.Steps[first:], key) &&
-				gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && timber.Drinks():
+			case known && s.Kind == job.Sand && first > i && s.fine() && l.dyed(p.Steps[first:], key) &&
+				gritOf(s.Ladder[len(s.Ladder)-1]) > timber.SandBareTo && gritOf(s.Ladder[0]) <= timber.SandBareTo && timber.Drinks():
 				l.object(Objection{Rule: "too-fine", Slot: s.Slot,
 					Title:  fmt.Sprintf("%s ends finer than P%d before colour", s.Title, timber.SandBareTo),
 					Reason: "Wood that is burnished takes less colour: it goes thin and patchy.",
@@ -219,6 +242,11 @@ func (l *linter) sanding(p *Piece) {
 				Mend:   &Mend{"P320 instead", func(d *Draft) { d.find(s.Slot).Ladder = papers(320) }}})
 		}
 	}
+}
+
+// fine reports whether a step sands the wood finer: what only takes off what was found there does not.
+func (s *Step) fine() bool {
+	return !strings.HasPrefix(s.name(), "strip") && !strings.HasPrefix(s.name(), "flatten")
 }
 
 // dyed reports whether the first coat on a region colours the bare wood.

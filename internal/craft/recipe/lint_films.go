@@ -3,7 +3,6 @@ package recipe
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
@@ -78,7 +77,7 @@ func (l *linter) over(z Region, under, s *Step, dull bool) {
 	case v.Condition == layering.Scuffed && !dull && under.Slot != s.Slot:
 		o.Title = s.Title + " on a film that is not scuffed"
 		o.Mend = l.insertScuff(s)
-	case v.Condition == layering.FullCure && s.Film != material.FullCure && under.Slot != s.Slot:
+	case v.Condition == layering.FullCure && s.Film != material.FullCure && under.Slot != s.Slot && !l.waited(z, under, s):
 		o.Title = s.Title + " before what is below has cured"
 		o.Mend = &Mend{"Wait for the full cure", func(d *Draft) { d.find(s.Slot).Film = material.FullCure }}
 	default:
@@ -87,15 +86,36 @@ func (l *linter) over(z Region, under, s *Step, dull bool) {
 	l.object(o)
 }
 
+// waited reports whether something between two coats waits until the lower has cured through.
+func (l *linter) waited(z Region, under, over *Step) bool {
+	after := false
+	for _, s := range l.on(z.Key) {
+		switch {
+		case s == under:
+			after = true
+		case s == over:
+			return false
+		case after && s.Film == material.FullCure:
+			return true
+		}
+	}
+	return false
+}
+
 // filled: pores are as full as the look wants them.
 func (l *linter) filled(z Region) {
 	p := l.wishOf(z)
 	timber, known := l.timber(z.Key)
-	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" ||
+	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || len(p.on(z, EffectFill)) == 0 || len(p.on(z, EffectPour)) > 0 || p.region(z.Name).CutAfter != "" ||
 		(!builds(p.family()) && p.way("pores") == "half") {
 		return
 	}
-	target, best := poreTargets[p.way("pores")], 0.0
+	target, best := 0.0, 0.0
+	for _, l := range p.on(z, EffectFill) {
+		if l.Coats == 0 { // a count that was chosen is its own target
+			target = max(target, poreTargets[p.wayOf(l, "pores")])
+		}
+	}
 	var first *Step
 	for _, s := range l.on(z.Key) {
 		if s.Kind != job.Coat {
@@ -113,7 +133,7 @@ func (l *linter) filled(z Region) {
 	l.object(Objection{Rule: "fill-missing", Slot: first.Slot,
 		Title:  fmt.Sprintf("Pores about %.0f %% full, %.0f %% wanted", best*100, target*100),
 		Reason: "Open pores sink the finish and drink it unevenly; what is not filled now telegraphs later.",
-		Mend:   l.restore("Fill the pores", l.pieceOf(first.Slot), "fill", first.Slot)})
+		Mend:   l.restore("Fill the pores", pieceOf(first.Slot), "fill", first.Slot)})
 }
 
 // wishOf is what was wished of the piece that a region is of; nil where that is not known.
@@ -124,7 +144,7 @@ func (l *linter) wishOf(z Region) *PieceWish {
 	if l.wish.gluedFirst() {
 		return l.wish.glued()
 	}
-	return l.wish.piece(PieceKind(z.Key[:strings.Index(z.Key, ":")]))
+	return l.wish.piece(pieceOf(z.Key))
 }
 
 // sheens: the path leads to the sheen that was asked for.
@@ -157,5 +177,3 @@ func (l *linter) coated(steps []*Step) bool {
 		return s.Kind == job.Coat && (group(s.Family) == "clear" || (group(s.Family) == "oil-wax" && s.Role == "oil"))
 	})
 }
-
-func (l *linter) pieceOf(slot string) PieceKind { return PieceKind(slot[:strings.Index(slot, ":")]) }

@@ -38,41 +38,61 @@ func TestMistakesAreObjectedToAndMended(t *testing.T) {
 	}{
 		"no tape before colour": {"filled-gloss", nil, drop("body:tape-on"), "mask-missing", true},
 		"the tape comes too late": {"filled-gloss", nil,
-			func(d *Draft) { tape := *d.find("body:tape-on"); d.drop(tape.Slot); d.insert(tape, "body:clear-1") }, "mask-missing", true},
+			func(d *Draft) {
+				tape := *d.find("body:tape-on")
+				d.drop(tape.Slot)
+				d.insert(tape, "body:clear:clear-1")
+			}, "mask-missing", true},
 		"film on a glue face": {"filled-gloss", func(w *Wish) { w.Joint = "set" }, drop("neck:tape-on"), "film-on-glue-face",
 			true},
 		"a drill without a stop": {"filled-gloss", func(w *Wish) { *w = w.With("holes", "", "after") },
 			func(d *Draft) { d.find("body:drill-after").Check = "" }, "depth-stop", true},
-		"a flame after dye": {"filled-gloss", func(w *Wish) { w.Pieces[0].Look = "charred" },
-			func(d *Draft) { char := *d.find("body:char"); d.drop(char.Slot); d.insert(char, "body:seal") }, "flame-late", true},
-		"a flame over tape": {"filled-gloss", func(w *Wish) { w.Pieces[0].Look = "charred" },
-			func(d *Draft) { char := *d.find("body:char"); d.drop(char.Slot); d.insert(char, "body:seal-char") }, "flame-late", true},
-		"texture after wetting": {"filled-gloss", func(w *Wish) { w.Pieces[0].Texture = true },
-			func(d *Draft) { cut := *d.find("body:texture"); d.drop(cut.Slot); d.insert(cut, "body:cut-back") }, "texture-late", true},
-		"texture after colour": {"filled-gloss", func(w *Wish) { w.Pieces[0].Texture = true },
-			func(d *Draft) { cut := *d.find("body:texture"); d.drop(cut.Slot); d.insert(cut, "body:seal") }, "texture-late", true},
-		"levelled for gloss too soon": {"filled-gloss", nil, func(d *Draft) { d.find("body:level").Film = material.Sand }, "no-rest",
+		"a flame after dye": {"filled-gloss", func(w *Wish) { set(&w.Pieces[0], "Look", "charred") },
+			func(d *Draft) {
+				char := *d.find("body:char:char")
+				d.drop(char.Slot)
+				d.insert(char, "body:clear:seal")
+			}, "flame-late", true},
+		"a flame over tape": {"filled-gloss", func(w *Wish) { set(&w.Pieces[0], "Look", "charred") },
+			func(d *Draft) {
+				char := *d.find("body:char:char")
+				d.drop(char.Slot)
+				d.insert(char, "body:char:seal-char")
+			}, "flame-late", true},
+		"texture after wetting": {"filled-gloss", func(w *Wish) { set(&w.Pieces[0], "Texture", true) },
+			func(d *Draft) {
+				cut := *d.find("body:texture:texture")
+				d.drop(cut.Slot)
+				d.insert(cut, "body:cut-back")
+			}, "texture-late", true},
+		"texture after colour": {"filled-gloss", func(w *Wish) { set(&w.Pieces[0], "Texture", true) },
+			func(d *Draft) {
+				cut := *d.find("body:texture:texture")
+				d.drop(cut.Slot)
+				d.insert(cut, "body:clear:seal")
+			}, "texture-late", true},
+		"levelled for gloss too soon": {"filled-gloss", nil, func(d *Draft) { d.find("body:clear:level").Film = material.Sand }, "no-rest",
 			true},
-		"wet, with holes open": {"filled-gloss", nil, func(d *Draft) { d.find("body:level").Terms.Clean = true }, "wet-open",
+		"wet, with holes open": {"filled-gloss", nil, func(d *Draft) { d.find("body:clear:level").Terms.Clean = true }, "wet-open",
 			true},
-		"no last buffing for gloss": {"filled-gloss", nil, drop("body:buff"), "sheen-path", false},
+		"no last buffing for gloss": {"filled-gloss", nil, drop("body:clear:buff"), "sheen-path", false},
 		"buffed where satin was wanted": {"grain-colour", nil,
-			func(d *Draft) { d.find("body:rub-satin").Ladder = []string{"compound:fine"} }, "sheen-path", false},
+			func(d *Draft) { d.find("body:clear:rub-satin").Ladder = []string{"compound:fine"} }, "sheen-path", false},
 		"too fine before dye": {"filled-gloss", nil,
 			func(d *Draft) { s := d.find("body:sand-bare"); s.Ladder = append(slices.Clone(s.Ladder), "fepa:P600") }, "too-fine", false},
-		"too coarse late": {"filled-gloss", nil, func(d *Draft) { d.find("body:sand-fill").Ladder = papers(120) },
+		"too coarse late": {"filled-gloss", nil, func(d *Draft) { d.find("body:fill:sand-fill").Ladder = papers(120) },
 			"too-coarse", false},
 		"coarse paper on a veneer": {"filled-gloss", func(w *Wish) {
 			w.Pieces[0].Regions = []RegionWish{{Name: "top",
 				Wood: "maple-figured-veneer"}}
 		},
 			func(d *Draft) { d.find("body:sand-bare-maple-figured-veneer").Ladder = papers(80, 150, 220) }, "coarse-on-veneer", true},
-		"pores left open under gloss": {"filled-gloss", nil, drop("body:fill", "body:sand-fill", "body:pores"), "fill-missing", false},
-		"no seal before the fill":     {"filled-gloss", nil, drop("body:barrier-fill-water-dye"), "seal-before-fill", true},
-		"coats after the wax": {"grain-colour", func(w *Wish) { w.Pieces[0].Wax = true }, func(d *Draft) {
-			wax := *d.find("body:wax")
+		"pores left open under gloss": {"filled-gloss", nil, drop("body:fill:fill", "body:fill:sand-fill", "body:fill:pores"), "fill-missing", false},
+		"no seal before the fill":     {"filled-gloss", nil, drop("body:fill:barrier-fill-water-dye"), "seal-before-fill", true},
+		"coats after the wax": {"grain-colour", func(w *Wish) { set(&w.Pieces[0], "Wax", true) }, func(d *Draft) {
+			wax := *d.find("body:wax:wax")
 			d.drop(wax.Slot)
-			d.insert(wax, "body:clear")
+			d.insert(wax, "body:clear:clear")
 		}, "wax-last", true},
 		"no colour test":             {"filled-gloss", nil, drop("body:colour-test"), "colour-test", false},
 		"no mock-up of a show piece": {"filled-gloss", func(w *Wish) { w.Standard = "show" }, drop("body:mock-up"), "mock-up", false},
@@ -81,13 +101,13 @@ func TestMistakesAreObjectedToAndMended(t *testing.T) {
 			"polish-on-board", true},
 		"strings on a soft film": {"filled-gloss", nil, func(d *Draft) { d.find("whole:strings").Terms.Strings = false }, "no-cure",
 			true},
-		"a hard film over lacquer": {"lacquer-burst", nil, func(d *Draft) { d.find("body:clear-2").Family = "urethane-2k" },
+		"a hard film over lacquer": {"lacquer-burst", nil, func(d *Draft) { d.find("body:clear:clear-2").Family = "urethane-2k" },
 			"goes-over", true},
 		"water over an oil filler": {"filled-gloss", nil,
-			func(d *Draft) { d.find("body:fill").Family = "oil-filler"; d.drop("body:barrier-again") }, "goes-over", true},
-		"a film that is not scuffed": {"two-part", nil, drop("body:scuff-seal"), "goes-over", false},
-		"oil-shy resin straight on wood": {"two-part", func(w *Wish) { w.Pieces[0] = body("cocobolo"); w.Pieces[0].Clear = "wipe-varnish" },
-			drop("body:isolate", "body:isolated"), "oily-wood", true},
+			func(d *Draft) { d.find("body:fill:fill").Family = "oil-filler"; d.drop("body:fill:barrier-again") }, "goes-over", true},
+		"a film that is not scuffed": {"two-part", nil, drop("body:clear:scuff-seal"), "goes-over", false},
+		"oil-shy resin straight on wood": {"two-part", func(w *Wish) { w.Pieces[0] = body("cocobolo"); set(&w.Pieces[0], "Clear", "wipe-varnish") },
+			drop("body:clear:isolate", "body:clear:isolated"), "oily-wood", true},
 	} {
 		t.Run(name, func(t *testing.T) {
 			w := archetype(t, test.from)
@@ -121,14 +141,14 @@ func TestWhatIsDoneIsNotObjectedTo(t *testing.T) {
 	d := compose(t, w)
 	d.drop("body:colour-test")
 	assert.Contains(t, rules(Lint(d, w)), "colour-test")
-	d.find("body:colour").Done = true
+	d.find("body:colour:colour").Done = true
 	assert.NotContains(t, rules(Lint(d, w)), "colour-test")
 }
 
 func TestWhatWasLeftOutIsNotThere(t *testing.T) {
 	w := archetype(t, "two-part")
 	d := compose(t, w)
-	scuff := d.find("body:scuff-seal")
+	scuff := d.find("body:clear:scuff-seal")
 	scuff.Done = true
 	require.Empty(t, Lint(d, w))
 	scuff.Skipped = true
@@ -142,7 +162,7 @@ func TestAMovedStepIsMovedBackAndNotDoubled(t *testing.T) {
 	d := compose(t, w)
 	tape := *d.find("body:tape-on")
 	d.drop(tape.Slot)
-	d.insert(tape, "body:clear-1")
+	d.insert(tape, "body:clear:clear-1")
 	for _, o := range Lint(d, w) {
 		if o.Rule == "mask-missing" {
 			d = o.Mend.Apply(d)

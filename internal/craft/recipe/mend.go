@@ -8,20 +8,16 @@ import (
 	"umberfrost/internal/craft/layering"
 )
 
-// isolators shut the oil of a wood in under what it would keep from curing.
-var isolators = map[string]string{"polyester-2k": "sealer-2k", "polyester-uv": "sealer-2k", "wipe-varnish": "dewaxed-shellac",
-	"brush-varnish": "dewaxed-shellac"}
-
 // restore puts a step that the rules would write before another: moved there where it
 // is further on, taken from what the wish composes to where it is gone. Nil where
 // neither is known.
 func (l *linter) restore(text string, kind PieceKind, name, before string) *Mend {
-	slot := key(kind, name)
-	if there := l.find(slot); there != nil && !there.Done {
-		return l.move(text, slot, before)
+	composed := l.composed.named(kind, name)
+	there := l.named(kind, name)
+	if there != nil && !there.Done {
+		return l.move(text, there.Slot, before)
 	}
-	composed := l.composed.find(slot)
-	if composed == nil || l.find(slot) != nil {
+	if composed == nil || there != nil {
 		return nil
 	}
 	step := *composed
@@ -41,8 +37,7 @@ func (l *linter) with(kind PieceKind, name string) []Step {
 	}
 	var list []Step
 	for _, other := range []string{"sand-fill", "pores"} {
-		slot := key(kind, other)
-		if step := l.composed.find(slot); step != nil && l.find(slot) == nil {
+		if step := l.composed.named(kind, other); step != nil && l.find(step.Slot) == nil {
 			list = append(list, *step)
 		}
 	}
@@ -75,12 +70,12 @@ func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, re
 	made := line{slot: "barrier-" + before.name(), kind: job.Coat, title: "Barrier of " + f.Named(), regions: l.regions(regions),
 		role:   "barrier",
 		family: b.Family, method: by, coats: b.Coats, how: barrierHow(by), why: b.Note}
-	step, err := made.step(l.pieceOf(before.Slot))
+	step, err := made.step(pieceOf(before.Slot), before.of())
 	if err != nil {
 		return nil
 	}
 	scuffed := layering.Over(b.Family, before.Family).Condition == layering.Scuffed
-	scuff, errScuff := scuffLine(before.name(), l.regions(regions)).step(l.pieceOf(before.Slot))
+	scuff, errScuff := scuffLine(before.name(), l.regions(regions)).step(pieceOf(before.Slot), before.of())
 	return &Mend{text, func(d *Draft) {
 		d.insert(step, before.Slot)
 		if scuffed && errScuff == nil {
@@ -90,7 +85,7 @@ func (l *linter) insertBarrier(text string, b layering.Barrier, before *Step, re
 }
 
 func (l *linter) insertScuff(before *Step) *Mend {
-	step, err := scuffLine(before.name(), l.regions(before.Regions)).step(l.pieceOf(before.Slot))
+	step, err := scuffLine(before.name(), l.regions(before.Regions)).step(pieceOf(before.Slot), before.of())
 	if err != nil {
 		return nil
 	}

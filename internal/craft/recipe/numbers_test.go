@@ -33,8 +33,9 @@ func TestWorkedClears(t *testing.T) {
 		"urethane-2k": {"practised": 4, "new": 7}} {
 		for hand, coats := range want {
 			w := Wish{Hand: hand, Pieces: []PieceWish{body("basswood")}}
-			w.Pieces[0].Clear, w.Pieces[0].Sheen = clear, "gloss"
-			w.Pieces[0].Ways = map[string]string{"build": "few", "method": "spray"}
+			set(&w.Pieces[0], "Clear", clear)
+			set(&w.Pieces[0], "Sheen", "gloss")
+			set(&w.Pieces[0], "Ways", map[string]string{"build": "few", "method": "spray"})
 			d := compose(t, w)
 			assert.Equal(t, coats, clearCoats(d.piece(t, Body)), "%s, %s", clear, hand)
 		}
@@ -43,8 +44,9 @@ func TestWorkedClears(t *testing.T) {
 
 func TestMoreThanUsualSaysTheWaysOut(t *testing.T) {
 	w := Wish{Hand: "practised", Pieces: []PieceWish{body("basswood")}}
-	w.Pieces[0].Clear, w.Pieces[0].Sheen = "nitro", "gloss"
-	w.Pieces[0].Ways = map[string]string{"build": "margin", "method": "spray"}
+	set(&w.Pieces[0], "Clear", "nitro")
+	set(&w.Pieces[0], "Sheen", "gloss")
+	set(&w.Pieces[0], "Ways", map[string]string{"build": "margin", "method": "spray"})
 	d := compose(t, w)
 	n := clearCoats(d.piece(t, Body))
 	require.Greater(t, n, 12, "the film for spare asks for more than the usual twelve")
@@ -56,8 +58,9 @@ func TestMoreThanUsualSaysTheWaysOut(t *testing.T) {
 
 func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth each, rules §3
 	w := Wish{Hand: "practised", Pieces: []PieceWish{body("basswood")}}
-	w.Pieces[0].Clear, w.Pieces[0].Sheen = "brush-varnish", "satin"
-	w.Pieces[0].Ways = map[string]string{"build": "few"}
+	set(&w.Pieces[0], "Clear", "brush-varnish")
+	set(&w.Pieces[0], "Sheen", "satin")
+	set(&w.Pieces[0], "Ways", map[string]string{"build": "few"})
 	piece := compose(t, w).piece(t, Body)
 	n := clearCoats(piece)
 	f := mustFamily("brush-varnish")
@@ -76,8 +79,10 @@ func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth 
 func TestFlakeIsBuried(t *testing.T) {
 	clear := func(look string) int {
 		w := Wish{Hand: "practised", Pieces: []PieceWish{body("basswood")}}
-		w.Pieces[0].Look, w.Pieces[0].Clear, w.Pieces[0].Sheen = look, "urethane-2k", "gloss"
-		w.Pieces[0].Ways = map[string]string{"build": "few", "method": "spray"}
+		set(&w.Pieces[0], "Look", look)
+		set(&w.Pieces[0], "Clear", "urethane-2k")
+		set(&w.Pieces[0], "Sheen", "gloss")
+		set(&w.Pieces[0], "Ways", map[string]string{"build": "few", "method": "spray"})
 		return clearCoats(compose(t, w).piece(t, Body))
 	}
 	// 60 µm more on a side, where a coat leaves 39.7: two coats more, or one and a half.
@@ -104,28 +109,41 @@ func TestFlakeIsBuried(t *testing.T) {
 func TestCoatsOfColour(t *testing.T) {
 	coats := func(change func(*PieceWish), name string) int {
 		w := Wish{Pieces: []PieceWish{body("maple-hard")}}
-		w.Pieces[0].Sheen, w.Pieces[0].Clear = "gloss", "nitro"
+		set(&w.Pieces[0], "Clear", "nitro")
+		set(&w.Pieces[0], "Sheen", "gloss")
 		change(&w.Pieces[0])
 		return compose(t, w).piece(t, Body).step(t, name).Coats
 	}
-	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look, p.Ways = "burst", map[string]string{"burst": "spray", "method": "spray"} },
+	assert.Equal(t, 3, coats(func(p *PieceWish) {
+		set(p, "Look", "burst")
+		set(p, "Ways", map[string]string{"burst": "spray", "method": "spray"})
+	},
 		"shade"))
 	assert.Equal(t, 3, coats(func(p *PieceWish) {
-		p.Look, p.Ways = "one-colour", map[string]string{"colour-on": "toner", "method": "spray"}
+		set(p, "Look", "one-colour")
+		set(p, "Ways", map[string]string{"colour-on": "toner", "method": "spray"})
 	}, "tone"))
-	assert.Equal(t, 1, coats(func(p *PieceWish) { p.Look, p.Clear, p.Wood = "grain-colour", "water-clear", "ash-swamp" }, "tone"),
+	assert.Equal(t, 1, coats(func(p *PieceWish) {
+		p.Wood = "ash-swamp"
+		set(p, "Look", "grain-colour")
+		set(p, "Clear", "water-clear")
+	}, "tone"),
 		"one, to draw it together")
-	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look = "solid" }, "base"))
-	assert.Equal(t, 2, coats(func(p *PieceWish) { p.Look, p.Clear = "flake", "urethane-2k" }, "base"))
-	assert.Equal(t, 3, coats(func(p *PieceWish) { p.Look, p.Clear = "flake", "urethane-2k" }, "flake"))
-	assert.Equal(t, 2, coats(func(p *PieceWish) { p.Look, p.Ways = "one-colour", map[string]string{"colour-as": "dye"} }, "colour"))
-	assert.Equal(t, 2, coats(func(p *PieceWish) { p.Look, p.Ways = "burst", map[string]string{"burst": "rub"} }, "edge"))
+	assert.Equal(t, 3, coats(func(p *PieceWish) { set(p, "Look", "solid") }, "base"))
+	assert.Equal(t, 2, coats(func(p *PieceWish) { set(p, "Look", "flake"); set(p, "Clear", "urethane-2k") }, "base"))
+	assert.Equal(t, 3, coats(func(p *PieceWish) { set(p, "Look", "flake"); set(p, "Clear", "urethane-2k") }, "flake"))
+	assert.Equal(t, 2, coats(func(p *PieceWish) {
+		set(p, "Look", "one-colour")
+		set(p, "Ways", map[string]string{"colour-as": "dye"})
+	}, "colour"))
+	assert.Equal(t, 2, coats(func(p *PieceWish) { set(p, "Look", "burst"); set(p, "Ways", map[string]string{"burst": "rub"}) }, "edge"))
 }
 
 func TestRoundsOfFilling(t *testing.T) {
 	fill := func(pores string) Step {
 		w := Wish{Pieces: []PieceWish{body("mahogany-genuine")}}
-		w.Pieces[0].Sheen, w.Pieces[0].Ways = "gloss", map[string]string{"pores": pores, "fill-with": "filler"}
+		set(&w.Pieces[0], "Sheen", "gloss")
+		set(&w.Pieces[0], "Ways", map[string]string{"pores": pores, "fill-with": "filler"})
 		return compose(t, w).piece(t, Body).step(t, "fill")
 	}
 	full := fill("full")
@@ -138,7 +156,8 @@ func TestRoundsOfFilling(t *testing.T) {
 	assert.Contains(t, half.Why, "to 60 %")
 
 	oil := Wish{Pieces: []PieceWish{body("mahogany-genuine")}}
-	oil.Pieces[0].Clear, oil.Pieces[0].Ways = "finishing-oil", map[string]string{"pores": "full"}
+	set(&oil.Pieces[0], "Clear", "finishing-oil")
+	set(&oil.Pieces[0], "Ways", map[string]string{"pores": "full"})
 	slurry := compose(t, oil).piece(t, Body).step(t, "slurry")
 	assert.Equal(t, 3, slurry.Coats)
 	assert.Equal(t, &job.Repeat{Least: 2, Most: 5}, slurry.Terms.Repeat)
@@ -156,7 +175,7 @@ func TestBareSandingByWood(t *testing.T) {
 	assert.Equal(t, papers(80, 120, 150, 180, 220), ladder("basswood", false, nil))
 	assert.Equal(t, papers(120, 150, 180, 220), ladder("basswood", true, nil), "figured wood is begun at P120")
 	assert.Equal(t, papers(150, 180, 220), ladder("maple-figured-veneer", false, nil)[:3], "half a millimetre is all there is")
-	assert.Equal(t, papers(80, 120, 150, 180, 220, 320), ladder("basswood", false, func(p *PieceWish) { p.Clear = "finishing-oil" }),
+	assert.Equal(t, papers(80, 120, 150, 180, 220, 320), ladder("basswood", false, func(p *PieceWish) { set(p, "Clear", "finishing-oil") }),
 		"oil hides nothing")
 	late := Wish{Pieces: []PieceWish{body("basswood")}}
 	d := compose(t, late)
@@ -164,7 +183,7 @@ func TestBareSandingByWood(t *testing.T) {
 		broken := d
 		broken.Pieces = append([]Piece(nil), d.Pieces...)
 		broken.Pieces[0].Steps = append([]Step(nil), d.Pieces[0].Steps...)
-		broken.find("body:scuff-seal").Ladder = papers(grit)
+		broken.find("body:clear:scuff-seal").Ladder = papers(grit)
 		found := false
 		for _, o := range Lint(broken, late) {
 			found = found || o.Rule == "too-coarse"
@@ -210,7 +229,8 @@ func TestWhatShutsAnOilyWoodIn(t *testing.T) {
 	for clear, barrier := range map[string]string{"polyester-uv": "sealer-2k", "polyester-2k": "sealer-2k",
 		"brush-varnish": "dewaxed-shellac"} {
 		w := Wish{Pieces: []PieceWish{body("cocobolo")}}
-		w.Pieces[0].Clear, w.Pieces[0].Sheen = clear, "gloss"
+		set(&w.Pieces[0], "Clear", clear)
+		set(&w.Pieces[0], "Sheen", "gloss")
 		s := compose(t, w).piece(t, Body).step(t, "isolate")
 		assert.Equal(t, barrier, s.Family, clear)
 		assert.Equal(t, 2, s.Coats, "two thin coats")
@@ -220,8 +240,9 @@ func TestWhatShutsAnOilyWoodIn(t *testing.T) {
 func TestLevellingStartsWhereTheTextureWantsIt(t *testing.T) {
 	ladder := func(sheen, hand, method, shine string, step string) []string {
 		w := Wish{Hand: hand, Pieces: []PieceWish{body("basswood")}}
-		w.Pieces[0].Clear, w.Pieces[0].Sheen = "nitro", sheen
-		w.Pieces[0].Ways = map[string]string{"method": method, "shine": shine, "flatting": "rub"}
+		set(&w.Pieces[0], "Clear", "nitro")
+		set(&w.Pieces[0], "Sheen", sheen)
+		set(&w.Pieces[0], "Ways", map[string]string{"method": method, "shine": shine, "flatting": "rub"})
 		return compose(t, w).piece(t, Body).step(t, step).Ladder
 	}
 	assert.Equal(t, papers(800, 1000, 1200, 1500, 2000), ladder("gloss", "practised", "spray", "", "level"), "15 µm from the gun")
@@ -235,7 +256,7 @@ func TestLevellingStartsWhereTheTextureWantsIt(t *testing.T) {
 	assert.Equal(t, papers(600, 800), ladder("matte", "practised", "spray", "", "level-matte"))
 	assert.Equal(t, papers(400, 600, 800), ladder("matte", "new", "spray", "", "level-matte"))
 	wiped := archetype(t, "wiped-varnish")
-	wiped.Pieces[0].Sheen = "gloss"
+	set(&wiped.Pieces[0], "Sheen", "gloss")
 	for _, p := range compose(t, wiped).Pieces {
 		for _, s := range p.Steps {
 			if s.name() == "level" {
@@ -254,7 +275,7 @@ func TestBoardsAndFretsInFigures(t *testing.T) {
 	assert.Equal(t, append(papers(400, 600, 800, 1200), "film:9", "film:5", "film:3", "compound:extra-fine"),
 		frets.step(t, "fret-polish").Ladder)
 	assert.Equal(t, papers(320), frets.step(t, "fret-level").Ladder)
-	minutes := map[string]unit.Minutes{"fret-tape": 20, "fret-level": 25, "fret-rocker": 10, "fret-crown": 60, "fret-polish": 10}
+	minutes := map[string]unit.Minutes{"fret-tape": 20, "fret-level": 25, "fret-rocker": 10, "fret-crown": 45, "fret-rocker-again": 5, "fret-ends": 10, "fret-polish": 10}
 	for name, want := range minutes {
 		assert.Equal(t, want, frets.step(t, name).HandsOnMin, name)
 	}
@@ -288,7 +309,9 @@ func TestSideDotsAreOnNecksOnly(t *testing.T) {
 func TestACanIsAnAerosol(t *testing.T) {
 	title := func(method string) string {
 		w := Wish{Pieces: []PieceWish{body("basswood")}}
-		w.Pieces[0].Clear, w.Pieces[0].Sheen, w.Pieces[0].Ways = "nitro", "matte", map[string]string{"method": method, "flatting": "can"}
+		set(&w.Pieces[0], "Clear", "nitro")
+		set(&w.Pieces[0], "Sheen", "matte")
+		set(&w.Pieces[0], "Ways", map[string]string{"method": method, "flatting": "can"})
 		return compose(t, w).piece(t, Body).step(t, "flat-matte").Title
 	}
 	assert.Equal(t, "Flatted clear, matte", title("spray"))

@@ -39,15 +39,18 @@ func inOrder(t *testing.T, d Draft, slots ...string) {
 func TestAFlameComesBeforeTapePaperAndSpirit(t *testing.T) {
 	w := Wish{Pieces: []PieceWish{body("ash-swamp"), neck("ash-swamp")}}
 	for i := range w.Pieces {
-		w.Pieces[i].Look, w.Pieces[i].Sheen, w.Pieces[i].Clear, w.Pieces[i].Texture = "charred", "satin", "water-clear", true
+		set(&w.Pieces[i], "Look", "charred")
+		set(&w.Pieces[i], "Clear", "water-clear")
+		set(&w.Pieces[i], "Sheen", "satin")
+		set(&w.Pieces[i], "Texture", true)
 	}
 	d := compose(t, w)
 	for _, kind := range []PieceKind{Body, Neck} {
 		piece := string(kind)
-		inOrder(t, d, piece+":sand-bare", piece+":texture", piece+":char", piece+":char-clean", piece+":tape-on", piece+":seal-char")
+		inOrder(t, d, piece+":sand-bare", piece+":texture:texture", piece+":char:char", piece+":char:char-clean", piece+":tape-on", piece+":char:seal-char")
 		assert.NotContains(t, d.piece(t, kind).step(t, "rake").How, "Wipe with spirit")
 		for _, s := range d.piece(t, kind).Steps {
-			if s.Slot == piece+":char" {
+			if s.Slot == piece+":char:char" {
 				break
 			}
 			assert.NotContains(t, []job.Kind{job.Coat, job.MaskOn}, s.Kind, "%s is about when the wood burns", s.Title)
@@ -58,19 +61,21 @@ func TestAFlameComesBeforeTapePaperAndSpirit(t *testing.T) {
 
 func TestTextureComesBeforeWater(t *testing.T) {
 	w := archetype(t, "filled-gloss")
-	w.Pieces[0].Texture = true
-	inOrder(t, compose(t, w), "body:texture", "body:wet", "body:cut-back", "body:colour")
+	set(&w.Pieces[0], "Texture", true)
+	inOrder(t, compose(t, w), "body:texture:texture", "body:wet", "body:cut-back", "body:colour:colour")
 }
 
 // On metal, plastic and resin fit, drill and mask before primer: no primer lies in a joint.
 func TestPrimerLiesInNoJoint(t *testing.T) {
 	for _, stuff := range []string{"aluminium", "resin-cast", "plastic-printed"} {
 		w := Wish{Pieces: []PieceWish{body(stuff)}}
-		w.Pieces[0].Look, w.Pieces[0].Sheen, w.Pieces[0].Clear = "solid", "gloss", "urethane-2k"
+		set(&w.Pieces[0], "Look", "solid")
+		set(&w.Pieces[0], "Clear", "urethane-2k")
+		set(&w.Pieces[0], "Sheen", "gloss")
 		d, faults, err := Compose(w)
 		require.NoError(t, err)
 		require.Empty(t, faults, stuff)
-		inOrder(t, d, "body:dull-"+stuff, "body:drill", "body:tape-on", "body:prime-"+stuff, "body:base")
+		inOrder(t, d, "body:dull-"+stuff, "body:drill", "body:tape-on", "body:prime-"+stuff, "body:base:base")
 		for _, s := range d.piece(t, Body).Steps {
 			assert.NotContains(t, []string{"body:rake", "body:wet", "body:cut-back", "body:sand-bare"}, s.Slot, "nothing there raises grain or shows glue")
 		}
@@ -80,21 +85,24 @@ func TestPrimerLiesInNoJoint(t *testing.T) {
 // Wax ends everything: no tape for the fretwork holds on it.
 func TestFretworkComesBeforeWax(t *testing.T) {
 	w := archetype(t, "oil")
-	w.Pieces[1].Wax, w.Frets = true, "mirror"
+	w.Frets = "mirror"
+	set(&w.Pieces[1], "Wax", true)
 	w.Board = &BoardWish{Wood: "ebony-gaboon", Finish: "oil-shellac-wax"}
 	d := compose(t, w)
 	inOrder(t, d, "neck:tape-on", "neck:open", "fretboard:board-sand", "fretboard:board-oil", "frets:fret-tape", "frets:fret-level", "frets:fret-untape",
-		"frets:board-shellac", "frets:board-wax", "frets:wax", "whole:strings")
-	assert.NotContains(t, flow(d), "neck:wax")
+		"frets:board-shellac", "frets:board-wax", "frets:wax:wax", "whole:strings")
+	assert.NotContains(t, flow(d), "neck:wax:wax")
 
 	w.Frets, w.Board = "none", nil
-	inOrder(t, compose(t, w), "neck:wax", "neck:open")
+	inOrder(t, compose(t, w), "neck:wax:wax", "neck:open")
 
 	glued := archetype(t, "oil")
-	glued.Joint, glued.Pieces[1].Wax, glued.Pieces[0].Wax, glued.Frets = "set", true, true, "brushed"
+	glued.Joint, glued.Frets = "set", "brushed"
+	set(&glued.Pieces[1], "Wax", true)
+	set(&glued.Pieces[0], "Wax", true)
 	glued = glued.With("joining", "", "glued-first")
 	d = compose(t, glued)
-	inOrder(t, d, "whole:fret-tape", "whole:fret-untape", "whole:wax", "whole:strings")
+	inOrder(t, d, "whole:fret-tape", "whole:fret-untape", "whole:wax:wax", "whole:strings")
 }
 
 // A barrier that is sanded away with what lies on it is put on again, where the next coat
@@ -102,7 +110,7 @@ func TestFretworkComesBeforeWax(t *testing.T) {
 func TestABarrierThatIsSandedAwayIsPutOnAgain(t *testing.T) {
 	w := archetype(t, "filled-gloss")
 	d := compose(t, w)
-	inOrder(t, d, "body:colour", "body:barrier-fill-water-dye", "body:fill", "body:sand-fill", "body:barrier-again", "body:seal")
+	inOrder(t, d, "body:colour:colour", "body:fill:barrier-fill-water-dye", "body:fill:fill", "body:fill:sand-fill", "body:fill:barrier-again", "body:clear:seal")
 	again, first := d.piece(t, Body).step(t, "barrier-again"), d.piece(t, Body).step(t, "barrier-fill-water-dye")
 	assert.Equal(t, first.Family, again.Family)
 	assert.Equal(t, d.piece(t, Body).step(t, "fill").Regions, again.Regions)
@@ -113,13 +121,15 @@ func TestABarrierThatIsSandedAwayIsPutOnAgain(t *testing.T) {
 // refused.
 func TestDisputedPracticeIsAWarning(t *testing.T) {
 	w := Wish{Pieces: []PieceWish{body("cocobolo")}}
-	w.Pieces[0].Sheen, w.Pieces[0].Clear = "satin", "hardwax-oil"
+	set(&w.Pieces[0], "Clear", "hardwax-oil")
+	set(&w.Pieces[0], "Sheen", "satin")
 	d := compose(t, w)
-	inOrder(t, d, "body:degrease", "body:oil-1")
+	inOrder(t, d, "body:clear:degrease", "body:clear:oil-1")
 	assert.Contains(t, d.Notes[0], "is oily and slows an oil")
-	w.Pieces[0].Wood, w.Pieces[0].Sheen = "ash-swamp", "gloss"
+	w.Pieces[0].Wood = "ash-swamp"
+	set(&w.Pieces[0], "Sheen", "gloss")
 	d = compose(t, w)
-	assert.NotContains(t, flow(d), "body:degrease")
+	assert.NotContains(t, flow(d), "body:clear:degrease")
 	assert.Contains(t, d.Notes[0], "seldom ends glossier than satin")
 	assert.Equal(t, "gloss", d.sheen("body:top"))
 }
@@ -128,10 +138,11 @@ func TestDisputedPracticeIsAWarning(t *testing.T) {
 // warning.
 func TestLintAndComposingAgreeOnOilyWood(t *testing.T) {
 	w := Wish{Pieces: []PieceWish{body("cocobolo")}}
-	w.Pieces[0].Sheen, w.Pieces[0].Clear = "satin", "hardwax-oil"
+	set(&w.Pieces[0], "Clear", "hardwax-oil")
+	set(&w.Pieces[0], "Sheen", "satin")
 	d := compose(t, w)
 	assert.Empty(t, Lint(d, w))
-	d.drop("body:degrease")
+	d.drop("body:clear:degrease")
 	found := Lint(d, w)
 	require.NotEmpty(t, found)
 	assert.Equal(t, "oily-wood", found[0].Rule)

@@ -27,11 +27,11 @@ func (c *composing) part(kind PieceKind, name string, area unit.SquareMetre, tim
 	[]string) {
 	if c.wish.gluedFirst() {
 		w := &writer{composing: c, piece: &c.draft.Pieces[len(c.draft.Pieces)-1]}
-		z := Region{key(Whole, name), job.Region{Name: name, Wood: timber, AreaM2: area}}
+		z := Region{Key: key(Whole, name), Region: job.Region{Name: name, Wood: timber, AreaM2: area}}
 		w.piece.Regions = append(w.piece.Regions, z)
 		return w, []Region{z}, nil
 	}
-	z := Region{key(kind, name), job.Region{Name: name, Wood: timber, AreaM2: area}}
+	z := Region{Key: key(kind, name), Region: job.Region{Name: name, Wood: timber, AreaM2: area}}
 	w := c.begin(kind, nil, []Region{z})
 	w.piece.Wood = timber
 	return w, []Region{z}, c.last(after...)
@@ -92,11 +92,18 @@ func (c *composing) board() {
 	}
 	switch c.wish.Board.Finish {
 	case "drying-oil":
-		oil("board-oil", "drying-oil", "Drying oil on the board", 2)
+		if coats := dryingCoats; c.wish.Frets == "none" {
+			oil("board-oil", "drying-oil", "Drying oil on the board", coats)
+		} else {
+			oil("board-oil", "drying-oil", "First drying oil on the board", coats-1)
+		}
 	case "oil-shellac-wax":
 		oil("board-oil", "drying-oil", "Thin oil wash on the board", 1)
 	}
 }
+
+// dryingCoats are the coats of drying oil on a board (default): the last of them when the frets are done.
+const dryingCoats = 2
 
 // boardLast is what goes on a board once the frets are done: what conditions it, and what
 // shines. Tape for the fretwork holds on none of it.
@@ -110,6 +117,11 @@ func (c *composing) boardLast() {
 		regions = only(w.piece.Regions, func(z Region) bool { return z.Name == "board" })
 	}
 	switch c.wish.Board.Finish {
+	case "drying-oil":
+		if c.wish.Frets != "none" {
+			w.put(line{slot: "board-oil-last", kind: job.Coat, title: "Last drying oil on the board", regions: regions, role: "oil",
+				family: "drying-oil", method: material.Wipe, how: boardOilHow, why: boardOilWhy})
+		}
 	case "conditioning-oil":
 		w.put(line{slot: "board-oil", kind: job.Coat, title: "Conditioning oil on the board", regions: regions, role: "oil",
 			family: "board-oil", method: material.Wipe, how: boardOilHow, why: boardOilWhy})
@@ -152,11 +164,16 @@ func (w *writer) harden(sand line, regions []Region) {
 func (c *composing) frets() {
 	const area unit.SquareMetre = 0.004 // of the crowns (default)
 	w, regions, after := c.part(Frets, "frets", area, c.boardWood(), Neck, Board)
-	if c.wish.boardUnderFilm() {
+	toFret := c.wish.Board != nil && c.wish.Board.ToFret
+	if c.wish.boardUnderFilm() && !toFret {
 		w.add(line{slot: "fret-clear", kind: job.Sand, work: "open-holes", title: "Clear the film off the frets", regions: regions,
 			after: after,
 			how:   "Score along each side, lift it off the crown with a sharpened slip of wood or brass, never towards the board.",
 			why:   "Film on a crown wears to a ragged edge and dulls the string."})
+		after = nil
+	}
+	if toFret {
+		w.fretting(regions, after)
 		after = nil
 	}
 	w.add(line{slot: "fret-tape", kind: job.MaskOn, title: "Straighten the neck, tape the board", regions: regions, after: after, fixed: 20,
@@ -169,10 +186,16 @@ func (c *composing) frets() {
 			how:    "Ink every crown, a long true beam with light strokes, until every fret is touched from end to end.",
 			why:    "The marks tell where the beam has been; the hand does not."},
 		{slot: "fret-rocker", kind: job.Inspect, title: "Three-fret rocker", check: "three-fret-rocker", fixed: 10,
-			how: "Over three frets at a time, treble side and bass side.", why: "One high fret buzzes where nobody looked."},
-		{slot: "fret-crown", kind: job.Level, work: "fret-crown", title: "Crown them, round the ends", check: "fret-end-finger",
-			how: "To a thin line of ink along the top; ends rounded by feel.",
-			why: "A wide flat plays out of tune, a sharp end is felt before it is seen."},
+			how: "Over three frets at a time, treble side and bass side; level again where it rocks, until it is still.",
+			why: "One high fret buzzes where nobody looked."},
+		{slot: "fret-crown", kind: job.Level, work: "fret-crown", title: "Ink and crown them",
+			how: "Inked again; to a thin line of ink along the top.",
+			why: "A wide flat plays out of tune."},
+		{slot: "fret-rocker-again", kind: job.Inspect, title: "Three-fret rocker again", check: "three-fret-rocker", fixed: 5,
+			how: "Over three frets at a time, until none moves.", why: "A crown that was cut too deep is a low fret, and its neighbour buzzes."},
+		{slot: "fret-ends", kind: job.Level, work: "fret-ends", title: "Round the ends", check: "fret-end-finger",
+			how: "A small file with a safe edge, bevel and corners, by feel along both sides.",
+			why: "A sharp end is felt before it is seen."},
 	} {
 		l.regions = regions
 		w.add(l)
@@ -189,6 +212,20 @@ func (c *composing) frets() {
 	w.add(polish)
 	w.add(line{slot: "fret-untape", kind: job.MaskOff, title: "Tape off, slots clean", regions: regions, check: "tape-lifted",
 		how: "Pull along the fret; vacuum, then a soft brush.", why: "What stays in a slot comes out on white cloths for years."})
+}
+
+// fretting puts the frets in: after the first sanding of the board, and its hardening or first oil.
+func (w *writer) fretting(regions []Region, after []string) {
+	how := "Sawn to depth, blown out, a touch of a small file along both edges of each slot."
+	if w.wish.boardUnderFilm() {
+		how = "Each slot scored along both sides, opened through the film, sawn to depth and blown out; a touch of a small file along both edges."
+	}
+	w.add(line{slot: "slots", kind: job.Gate, title: "Slots cleaned and chamfered", regions: regions, after: after, fixed: 20, check: "slot-depth",
+		how: how,
+		why: "A full slot holds a fret up, and a sharp edge chips when it is ever drawn."})
+	w.add(line{slot: "frets-in", kind: job.Gate, title: "Frets in", regions: regions, fixed: 90,
+		how: "Wire cleaned and bent a little tighter than the board, glued or pressed in from one end; ends nipped and bevelled.",
+		why: "Straight wire springs up at its ends, and greasy wire takes no glue."})
 }
 
 func (c *composing) boardWood() string {

@@ -1,10 +1,13 @@
 // Package recipe turns a wish into the steps of a schedule: not from frozen
-// lists, but by the rules of the job. Fills are only where pores are, the ladder
-// stops where the colour wants it to, a flatted clear is level before its last
-// coat and never after. Every step says how, and why this school does it so.
+// lists, but by the rules of the job. A wish is layers on regions, from the wood
+// upwards; each effect that a layer can have is one small file of rules (flake.go,
+// leaf.go, clear.go …), which reads what lies below and writes its steps. The stages
+// that they stand in are those of stages.go: what cuts and burns first, then colour and
+// filling, the sealer, then upwards in the order of the stack. Every step says how,
+// and why this school does it so.
 //
-// Every step has a slot that never changes its name, so that composing again after
-// another choice changes steps instead of replacing them. What goes over what is
+// Every step has a slot, piece : layer : role, that never changes its name, so that composing
+// again after another choice changes steps instead of replacing them. What goes over what is
 // asked of the layering package for every coat as it is written; where the two do not
 // hold, the barrier that helps becomes a step. A schedule that somebody has changed by
 // hand is looked over by Lint, with the same rules.
@@ -33,11 +36,15 @@ const (
 	Cavity = job.Cavity
 	Frets  = job.Frets
 	Whole  = job.Whole
+
+	Hardware = job.Hardware
+	Plastics = job.Plastics
+	Fittings = job.Fittings
 )
 
 // Kinds lists every kind of piece, in the order in which they are composed: a
 // step waits only for steps of pieces before its own.
-var Kinds = []PieceKind{Body, Neck, Cavity, Board, Frets, Whole}
+var Kinds = []PieceKind{Body, Neck, Cavity, Board, Frets, Hardware, Plastics, Fittings, Whole}
 
 // Draft is a composed schedule that nobody has kept yet.
 type Draft struct {
@@ -60,6 +67,7 @@ type Piece struct {
 type Region struct {
 	Key string // "body:top"
 	job.Region
+	wish RegionWish // what was wished of it, while it is composed
 }
 
 // Step is a step of a draft. A draft names regions and steps by their keys, in place of the
@@ -84,26 +92,42 @@ type Role struct {
 // Roles lists the material slots of a draft, in the order of their first use.
 func (d Draft) Roles() []Role {
 	var list []Role
-	seen := make(map[string]bool)
 	for _, piece := range d.Pieces {
 		for _, s := range piece.Steps {
-			id := RoleOf(piece.Kind, s.Role)
-			if s.Role == "" || seen[id] {
-				continue
+			id := d.RoleOf(piece.Kind, s)
+			if id != "" && !slices.ContainsFunc(list, func(r Role) bool { return r.ID == id }) {
+				list = append(list, Role{id, roleTitles[s.Role], s.Family})
 			}
-			seen[id] = true
-			list = append(list, Role{id, roleTitles[s.Role], s.Family})
 		}
 	}
 	return list
 }
 
-// RoleOf names a material slot of a piece.
-func RoleOf(piece PieceKind, role string) string { return string(piece) + ":" + role }
+// RoleOf names the material slot that a step of a piece takes from; empty where it takes none. A piece that
+// has another family for the same role has a slot of its own for that.
+func (d Draft) RoleOf(kind PieceKind, s Step) string {
+	if s.Role == "" {
+		return ""
+	}
+	id := string(kind) + ":" + s.Role
+	for _, piece := range d.Pieces {
+		for _, first := range piece.Steps {
+			if piece.Kind != kind || first.Role != s.Role {
+				continue
+			}
+			if first.Family != s.Family {
+				id += ":" + s.Family
+			}
+			return id
+		}
+	}
+	return id
+}
 
 // KnownRole reports whether a name is that of a material slot, of any recipe.
 func KnownRole(id string) bool {
 	piece, role, _ := strings.Cut(id, ":")
+	role, _, _ = strings.Cut(role, ":") // what may follow is another family
 	_, known := roleTitles[role]
 	return known && slices.Contains(Kinds, PieceKind(piece))
 }
@@ -114,15 +138,28 @@ var roleTitles = map[string]string{
 	"washcoat": "Washcoat", "filler": "Grain filler", "barrier": "Barrier", "sealer": "Sealer", "toner": "Tinted clear", "clear": "Clear",
 	"flat": "Flatted clear",
 	"oil":  "Oil", "slurry": "Oil for the slurry", "wax": "Wax", "char": "Char", "primer": "Primer", "shield": "Conductive paint",
-	"harden": "Thin adhesive", "shellac": "Shellac",
+	"harden": "Thin adhesive", "shellac": "Shellac", "grains": "Grains", "size": "Size", "leaf": "Leaf", "mark": "Mark", "resin": "Resin",
+	"metal": "Film on the metal",
 }
 
 // find returns the step with this slot.
-func (d *Draft) find(slot string) *Step {
+func (d Draft) find(slot string) *Step {
 	for p := range d.Pieces {
 		for s := range d.Pieces[p].Steps {
 			if d.Pieces[p].Steps[s].Slot == slot {
 				return &d.Pieces[p].Steps[s]
+			}
+		}
+	}
+	return nil
+}
+
+// named returns the first step of a piece with this role.
+func (d Draft) named(kind PieceKind, name string) *Step {
+	for p := range d.Pieces {
+		for s := range d.Pieces[p].Steps {
+			if step := &d.Pieces[p].Steps[s]; d.Pieces[p].Kind == kind && step.name() == name {
+				return step
 			}
 		}
 	}

@@ -90,7 +90,7 @@ func TestGrainColourUnderWaterborneInEverySheen(t *testing.T) {
 	for _, sheen := range Sheens {
 		t.Run(sheen, func(t *testing.T) {
 			w := archetype(t, "grain-colour")
-			w.Pieces[0].Sheen = sheen
+			set(&w.Pieces[0], "Sheen", sheen)
 			b := compose(t, w).piece(t, Body)
 			before(t, b, "sand-bare", "drill", "tape-on", "colour-test", "dark", "rub-back", "washcoat", "sand-washcoat", "colour", "seal",
 				"tone")
@@ -130,7 +130,7 @@ func TestTheLacquerBurst(t *testing.T) {
 func TestOilIsGlossierWithEachCoat(t *testing.T) {
 	w := archetype(t, "oil")
 	coats := func(sheen string) (n int) {
-		w.Pieces[0].Sheen = sheen
+		set(&w.Pieces[0], "Sheen", sheen)
 		for _, s := range compose(t, w).piece(t, Body).Steps {
 			if s.Role == "oil" {
 				n += s.Coats
@@ -144,9 +144,9 @@ func TestOilIsGlossierWithEachCoat(t *testing.T) {
 	assert.Less(t, satin, gloss)
 
 	without(t, compose(t, w).piece(t, Body), "slurry", "seal")
-	w.Pieces[0].Ways = map[string]string{"pores": "full"}
+	set(&w.Pieces[0], "Ways", map[string]string{"pores": "full"})
 	before(t, compose(t, w).piece(t, Body), "sand-bare", "slurry", "oil-1")
-	w.Pieces[0].Look = "one-colour"
+	set(&w.Pieces[0], "Look", "one-colour")
 	before(t, compose(t, w).piece(t, Body), "colour", "oil-1")
 }
 
@@ -181,7 +181,7 @@ func TestAWipedNeckOverDye(t *testing.T) {
 
 func TestBoardsFretsAndCavities(t *testing.T) {
 	for finish, want := range map[string][]string{
-		"drying-oil": {"drying-oil"}, "conditioning-oil": {"board-oil"}, "hardened": {"ca-filler"},
+		"drying-oil": {"drying-oil", "drying-oil"}, "conditioning-oil": {"board-oil"}, "hardened": {"ca-filler"},
 		"oil-shellac-wax": {"drying-oil", "dewaxed-shellac", "paste-wax"},
 	} {
 		w := archetype(t, "oil")
@@ -237,36 +237,40 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			before(t, b, "sand-bare-padauk-african", "seal-bleed-padauk-african", "sand-bare-basswood")
 		}},
 		"under oil the order of sanding has to do": {func(p *PieceWish) {
-			p.Clear, p.Regions = "finishing-oil", []RegionWish{{Name: "top", Wood: "katalox"}}
+			p.Regions = []RegionWish{{Name: "top", Wood: "katalox"}}
+			set(p, "Clear", "finishing-oil")
 		}, func(t *testing.T, b Piece) {
 			before(t, b, "sand-bare-katalox", "sand-bare-basswood")
 			without(t, b, "seal-bleed-katalox")
 			assert.Contains(t, b.step(t, "sand-bare-basswood").How, "dust stains")
 		}},
-		"an oily wood is shut in under polyester": {func(p *PieceWish) { p.Wood, p.Clear, p.Sheen = "cocobolo", "polyester-2k", "gloss" },
+		"an oily wood is shut in under polyester": {func(p *PieceWish) { p.Wood = "cocobolo"; set(p, "Clear", "polyester-2k"); set(p, "Sheen", "gloss") },
 			func(t *testing.T, b Piece) {
 				before(t, b, "isolate", "isolated", "clear-1")
 			}},
 		"plastic is dulled, primed, tried, and kept off the wheel": {func(p *PieceWish) {
-			p.Wood, p.Look, p.Clear, p.Sheen = "plastic-printed", "solid", "urethane-2k", "gloss"
+			p.Wood = "plastic-printed"
+			set(p, "Look", "solid")
+			set(p, "Clear", "urethane-2k")
+			set(p, "Sheen", "gloss")
 		}, func(t *testing.T, b Piece) {
 			before(t, b, "dull-plastic-printed", "prime-plastic-printed", "grip-plastic-printed", "base")
 			without(t, b, "sand-bare", "wet", "fill")
 			assert.Empty(t, b.step(t, "buff").Tool)
 			assert.Contains(t, b.step(t, "buff").How, "55")
 		}},
-		"blotching wood gets a washcoat by itself": {func(p *PieceWish) { p.Wood, p.Look = "cherry-black", "one-colour" },
+		"blotching wood gets a washcoat by itself": {func(p *PieceWish) { p.Wood = "cherry-black"; set(p, "Look", "one-colour") },
 			func(t *testing.T, b Piece) {
 				before(t, b, "washcoat", "sand-washcoat", "colour")
 			}},
-		"char is sealed before any clear": {func(p *PieceWish) { p.Wood, p.Look = "oak-white", "charred" }, func(t *testing.T, b Piece) {
+		"char is sealed before any clear": {func(p *PieceWish) { p.Wood = "oak-white"; set(p, "Look", "charred") }, func(t *testing.T, b Piece) {
 			before(t, b, "char", "char-clean", "seal-char", "seal")
 		}},
-		"wax is last": {func(p *PieceWish) { p.Wax = true }, func(t *testing.T, b Piece) {
+		"wax is last": {func(p *PieceWish) { set(p, "Wax", true) }, func(t *testing.T, b Piece) {
 			before(t, b, "clear", "rub-satin", "wax")
 			assert.Equal(t, material.FullCure, b.step(t, "wax").Film)
 		}},
-		"each sheen in its own regions": {func(p *PieceWish) { p.Sheen, p.Regions = "gloss", []RegionWish{{Name: "back", Sheen: "satin"}} },
+		"each sheen in its own regions": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "back", Sheen: "satin"}}; set(p, "Sheen", "gloss") },
 			func(t *testing.T, b Piece) {
 				assert.Equal(t, []string{"body:back"}, b.step(t, "rub-satin").Regions)
 				assert.NotContains(t, b.step(t, "buff").Regions, "body:back")
@@ -290,13 +294,16 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 		"absurd":       {func(p *PieceWish) { p.Thickness = "4 m" }, "pieces[0].thickness", "from 10 mm to 150 mm"},
 		"not a length": {func(p *PieceWish) { p.Width = "wide" }, "pieces[0].width", "write it like 480 mm"},
 		"no such wood": {func(p *PieceWish) { p.Wood = "driftwood" }, "pieces[0].wood", "ash-swamp"},
-		"no such look": {func(p *PieceWish) { p.Look = "plaid" }, "pieces[0].look", "burst"},
-		"no such school": {func(p *PieceWish) { p.Ways = map[string]string{"levelling": "sandblast"} }, "pieces[0].ways.levelling",
+		"no such look": {func(p *PieceWish) { p.Preset = "plaid" }, "pieces[0].preset", "burst"},
+		"no such school": {func(p *PieceWish) { set(p, "Ways", map[string]string{"levelling": "sandblast"}) }, "pieces[0].layers[1].ways.levelling",
 			"dry, wet"},
-		"flake under lacquer": {func(p *PieceWish) { p.Look, p.Clear = "flake", "nitro" }, "pieces[0].clear", "urethane-2k"},
-		"dye in metal":        {func(p *PieceWish) { p.Wood, p.Look = "aluminium", "one-colour" }, "pieces[0].look", "flake"},
-		"a gun for oil": {func(p *PieceWish) { p.Clear, p.Ways = "finishing-oil", map[string]string{"method": "spray"} },
-			"pieces[0].ways.method", "wipe"},
+		"flake under lacquer": {func(p *PieceWish) { set(p, "Look", "flake"); set(p, "Clear", "nitro") }, "pieces[0].layers[3].family", "urethane-2k"},
+		"dye in metal":        {func(p *PieceWish) { p.Wood = "aluminium"; set(p, "Look", "one-colour") }, "pieces[0].layers[0].effect", "flake"},
+		"a gun for oil": {func(p *PieceWish) {
+			set(p, "Clear", "finishing-oil")
+			set(p, "Ways", map[string]string{"method": "spray"})
+		},
+			"pieces[0].layers[1].method", "wipe"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := body("ash-swamp")
@@ -380,7 +387,7 @@ func TestAreasOfABody(t *testing.T) {
 	assert.InDelta(t, 0.72*0.480*0.330, unknown["top"], 1e-9)
 	assert.InDelta(t, 3.9*math.Sqrt(0.480*0.330)*0.044, unknown["sides"], 1e-9)
 
-	known := areas(w.Of("bass"))
+	known := areas(w.Of("bass", ""))
 	shape, _ := outline.Body("bass")
 	shape = shape.Scaled(480, 330)
 	assert.InDelta(t, float64(shape.Area()), known["top"], 1e-9)
@@ -391,9 +398,9 @@ func TestAreasOfABody(t *testing.T) {
 	for z := range kept.piece(t, Body).Regions {
 		kept.piece(t, Body).Regions[z].AreaM2 = 0.123
 	}
-	for name, area := range areas(w.Of("bass").Keeping(kept)) {
+	for name, area := range areas(w.Of("bass", "").Keeping(kept)) {
 		assert.Equal(t, 0.123, area, name)
 	}
 	w.Pieces[0].Length = "18 in"
-	assert.NotEqual(t, 0.123, areas(w.Of("bass").Keeping(kept))["top"], "it has another size")
+	assert.NotEqual(t, 0.123, areas(w.Of("bass", "").Keeping(kept))["top"], "it has another size")
 }

@@ -12,7 +12,7 @@ import (
 // sheen wants.
 func (w *writer) levelGrits(sheen string) []string {
 	start := 1200
-	switch a := w.texture(); {
+	switch a := w.coatTexture(); {
 	case a >= 30:
 		start = 400
 	case a >= 20:

@@ -33,21 +33,21 @@ func TestTheUsualWayIsTheCautiousOne(t *testing.T) {
 		chosen string
 	}{
 		"drill before":              {one(func(*PieceWish) {}), "holes", "before"},
-		"level dry":                 {one(func(p *PieceWish) { p.Sheen = "gloss" }), "levelling", "dry"},
-		"film to spare under gloss": {one(func(p *PieceWish) { p.Sheen = "gloss" }), "build", "margin"},
-		"pores full under gloss":    {one(func(p *PieceWish) { p.Sheen = "gloss" }), "pores", "full"},
+		"level dry":                 {one(func(p *PieceWish) { set(p, "Sheen", "gloss") }), "levelling", "dry"},
+		"film to spare under gloss": {one(func(p *PieceWish) { set(p, "Sheen", "gloss") }), "build", "margin"},
+		"pores full under gloss":    {one(func(p *PieceWish) { set(p, "Sheen", "gloss") }), "pores", "full"},
 		"pores open under satin":    {one(func(*PieceWish) {}), "pores", "open"},
-		"half under a dark grain":   {one(func(p *PieceWish) { p.Look = "grain-colour" }), "pores", "half"},
-		"a washcoat where it blotches": {one(func(p *PieceWish) { p.Wood, p.Look = "pine-white", "one-colour" }), "colour-on",
+		"half under a dark grain":   {one(func(p *PieceWish) { set(p, "Look", "grain-colour") }), "pores", "half"},
+		"a washcoat where it blotches": {one(func(p *PieceWish) { p.Wood = "pine-white"; set(p, "Look", "one-colour") }), "colour-on",
 			"washcoat"},
-		"else on the bare wood":              {one(func(p *PieceWish) { p.Look = "one-colour" }), "colour-on", "bare"},
-		"a burst is sprayed with a gun":      {one(func(p *PieceWish) { p.Look = "burst" }), "burst", "spray"},
-		"and rubbed without":                 {one(func(p *PieceWish) { p.Look, p.Clear = "burst", "wipe-varnish" }), "burst", "rub"},
-		"matte from the can where sprayed":   {one(func(p *PieceWish) { p.Sheen = "matte" }), "flatting", "can"},
-		"rubbed where wiped":                 {one(func(p *PieceWish) { p.Sheen, p.Clear = "matte", "wipe-varnish" }), "flatting", "rub"},
-		"no wheel for what softens":          {one(func(p *PieceWish) { p.Wood, p.Sheen = "resin-cast", "gloss" }), "shine", "papers"},
+		"else on the bare wood":              {one(func(p *PieceWish) { set(p, "Look", "one-colour") }), "colour-on", "bare"},
+		"a burst is sprayed with a gun":      {one(func(p *PieceWish) { set(p, "Look", "burst") }), "burst", "spray"},
+		"and rubbed without":                 {one(func(p *PieceWish) { set(p, "Look", "burst"); set(p, "Clear", "wipe-varnish") }), "burst", "rub"},
+		"matte from the can where sprayed":   {one(func(p *PieceWish) { set(p, "Sheen", "matte") }), "flatting", "can"},
+		"rubbed where wiped":                 {one(func(p *PieceWish) { set(p, "Clear", "wipe-varnish"); set(p, "Sheen", "matte") }), "flatting", "rub"},
+		"no wheel for what softens":          {one(func(p *PieceWish) { p.Wood = "resin-cast"; set(p, "Sheen", "gloss") }), "shine", "papers"},
 		"synthetic pads near magnets":        {one(func(*PieceWish) {}), "pads", "synthetic"},
-		"colour above a dark grain is bound": {one(func(p *PieceWish) { p.Look = "grain-colour" }), "colour-as", "bound"},
+		"colour above a dark grain is bound": {one(func(p *PieceWish) { set(p, "Look", "grain-colour") }), "colour-as", "bound"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			piece := Body
@@ -71,7 +71,7 @@ func TestATopicStandsOpenOnlyWhereItMeansSomething(t *testing.T) {
 		"filling where there are no pores": {one(func(p *PieceWish) { p.Wood = "maple-hard" }), "pores"},
 		"filling what stays open":          {one(func(*PieceWish) {}), "fill-order"},
 		"the sheen of compounds in satin":  {one(func(*PieceWish) {}), "shine"},
-		"levelling an oil":                 {one(func(p *PieceWish) { p.Clear = "finishing-oil" }), "levelling"},
+		"levelling an oil":                 {one(func(p *PieceWish) { set(p, "Clear", "finishing-oil") }), "levelling"},
 		"raising the grain of metal":       {one(func(p *PieceWish) { p.Wood = "aluminium" }), "grain"},
 		"joining a bolted neck":            {archetypeWish("grain-colour"), "joining"},
 	} {
@@ -156,10 +156,13 @@ func TestCoatsAreWorkedOutFromTheFilmThatIsLeft(t *testing.T) {
 		return n
 	}
 	satin := coats(func(*PieceWish) {})
-	gloss := coats(func(p *PieceWish) { p.Sheen = "gloss" })
-	few := coats(func(p *PieceWish) { p.Sheen, p.Ways = "gloss", map[string]string{"build": "few"} })
-	cans := coats(func(p *PieceWish) { p.Clear, p.Ways = "nitro", map[string]string{"method": string(material.Aerosol)} })
-	gun := coats(func(p *PieceWish) { p.Clear = "nitro" })
+	gloss := coats(func(p *PieceWish) { set(p, "Sheen", "gloss") })
+	few := coats(func(p *PieceWish) { set(p, "Sheen", "gloss"); set(p, "Ways", map[string]string{"build": "few"}) })
+	cans := coats(func(p *PieceWish) {
+		set(p, "Clear", "nitro")
+		set(p, "Ways", map[string]string{"method": string(material.Aerosol)})
+	})
+	gun := coats(func(p *PieceWish) { set(p, "Clear", "nitro") })
 	assert.Greater(t, gloss, satin, "levelling takes film")
 	assert.Less(t, few, gloss)
 	assert.Greater(t, cans, gun, "a can leaves well under half the film")

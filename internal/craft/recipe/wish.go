@@ -1,13 +1,13 @@
 package recipe
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/outline"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
@@ -21,19 +21,27 @@ type Wish struct {
 	MockUp   bool              `json:"mockUp,omitempty" doc:"the whole look is judged before colour is on; always for a show piece"`
 	Ways     map[string]string `json:"ways,omitempty" doc:"the school chosen, by topic, of what concerns the whole instrument"`
 	Pieces   []PieceWish       `json:"pieces" maxItems:"2" doc:"a body, a neck, or both"`
+	Parts    []PartWish        `json:"parts,omitempty" maxItems:"3" doc:"small parts with schedules of their own"`
 	Board    *BoardWish        `json:"board,omitempty"`
 	Frets    string            `json:"frets,omitempty" enum:"none,mirror,brushed"`
 	FretWire string            `json:"fretWire,omitempty" enum:"nickel-silver,stainless,copper-alloy" doc:"the metal of the frets"`
 	Cavities string            `json:"cavities,omitempty" enum:"none,paint,foil"`
+	Events   []string          `json:"events,omitempty" maxItems:"8" doc:"building events with a place in the schedule: inserts, ferrules, magnets, nut, last-polish"`
+	HangDays int               `json:"hangDays,omitempty" minimum:"0" maximum:"60" doc:"how long it hangs under strings before its final set-up; 0: it does not"`
 	Fittings string            `json:"fittings,omitempty" maxLength:"200" doc:"hardware, pickups and plastics of the whole look, in words"`
 	Arrivals []Arrival         `json:"arrivals,omitempty" maxItems:"8" doc:"what is on order"`
-	outline  string            // of its body, where it is known
+	outline  outline.Shape     // of its body, where it is known
 	areas    map[string]unit.SquareMetre
 }
 
-// Of is the wish of an instrument with an outline: its areas come from that.
-func (w Wish) Of(outline string) Wish {
-	w.outline = outline
+// Of is the wish of an instrument with an outline: its areas come from that. One of its own, as SVG path
+// data, goes before the one it is named by.
+func (w Wish) Of(named, own string) Wish {
+	if shape, err := outline.Parse(own); own != "" && err == nil {
+		w.outline = shape
+	} else {
+		w.outline, _ = outline.Body(named)
+	}
 	return w
 }
 
@@ -63,30 +71,22 @@ type PieceWish struct {
 	Kind      PieceKind         `json:"kind" enum:"body,neck"`
 	Wood      string            `json:"wood" doc:"of every region that names no other"`
 	Figured   bool              `json:"figured,omitempty" doc:"the wood has figure: hard pads and light pressure"`
-	Regions   []RegionWish      `json:"regions,omitempty" maxItems:"8" doc:"what differs by region"`
+	Found     string            `json:"found,omitempty" maxLength:"40" doc:"the surface as it comes; none: bare"`
+	Regions   []RegionWish      `json:"regions,omitempty" maxItems:"24" doc:"natural regions that differ, and regions drawn within them"`
 	Length    string            `json:"length" doc:"as typed: 480 mm, 18 7/8 in"`
 	Width     string            `json:"width"`
 	Thickness string            `json:"thickness,omitempty" doc:"of a body"`
-	Look      string            `json:"look,omitempty" enum:"natural,one-colour,grain-colour,burst,solid,flake,charred"`
-	Texture   bool              `json:"texture,omitempty" doc:"the grain is brushed out before colour"`
-	Sheen     string            `json:"sheen,omitempty" enum:"matte,satin,gloss"`
-	Clear     string            `json:"clear,omitempty" doc:"the family of the clear"`
-	Wax       bool              `json:"wax,omitempty" doc:"a last coat of wax"`
-	Ways      map[string]string `json:"ways,omitempty" doc:"the school chosen, by topic"`
+	Preset    string            `json:"preset,omitempty" maxLength:"40" doc:"where its stack began; the rules read the layers only"`
+	Layers    []Layer           `json:"layers,omitempty" maxItems:"40" doc:"from the wood upwards; none: those of the preset"`
+	Ways      map[string]string `json:"ways,omitempty" doc:"the school chosen, by topic, of what concerns the whole piece"`
 	of        *Wish             // what it is a piece of, once that is ready
-}
-
-// RegionWish is what differs in one region.
-type RegionWish struct {
-	Name  string `json:"name"`
-	Wood  string `json:"wood,omitempty"`
-	Sheen string `json:"sheen,omitempty" enum:"matte,satin,gloss"`
-	Plain bool   `json:"plain,omitempty" doc:"stays without the colour of its piece"`
+	clear     *Layer            // the clear that is looked at, once that is ready
 }
 
 // BoardWish is the fretboard.
 type BoardWish struct {
 	Wood   string `json:"wood"`
+	ToFret bool   `json:"toFret,omitempty" doc:"the frets go in after its first sanding; else they are in already"`
 	Finish string `json:"finish,omitempty" enum:"bare,drying-oil,conditioning-oil,oil-shellac-wax,under-film,hardened"`
 }
 
@@ -103,12 +103,12 @@ var (
 	Joints        = []string{"bolt-on", "set"}
 	Standards     = []string{"own", "gift", "sale", "show"}
 	Hands         = []string{"new", "practised"}
-	Looks         = []string{"natural", "one-colour", "grain-colour", "burst", "solid", "flake", "charred"}
 	Sheens        = []string{"matte", "satin", "gloss"}
 	Boards        = []string{"bare", "drying-oil", "conditioning-oil", "oil-shellac-wax", "under-film", "hardened"}
 	FretLooks     = []string{"none", "mirror", "brushed"}
 	FretWires     = []string{"nickel-silver", "stainless", "copper-alloy"}
 	CavityLinings = []string{"none", "paint", "foil"}
+	Events        = []string{"inserts", "ferrules", "magnets", "nut", "last-polish"}
 	// Clears are the families a surface may end in.
 	Clears = []string{"water-clear", "nitro", "acrylic-lacquer", "urethane-2k", "polyester-2k", "polyester-uv",
 		"wipe-varnish", "brush-varnish", "shellac", "finishing-oil", "hardwax-oil"}
@@ -123,8 +123,7 @@ func (w Wish) Complete() Wish {
 	w.MockUp = w.MockUp || w.Standard == "show"
 	w.Pieces = slices.Clone(w.Pieces)
 	for i := range w.Pieces {
-		p := &w.Pieces[i]
-		p.Look, p.Sheen, p.Clear = or(p.Look, "natural"), or(p.Sheen, "satin"), or(p.Clear, "water-clear")
+		w.Pieces[i] = w.Pieces[i].stacked()
 	}
 	if w.Board != nil {
 		board := *w.Board
@@ -136,11 +135,21 @@ func (w Wish) Complete() Wish {
 	return w
 }
 
+// Stacked is the wish with the layers of each piece: what is kept says what it is, whatever becomes of
+// the presets.
+func (w Wish) Stacked() Wish {
+	w.Pieces = slices.Clone(w.Pieces)
+	for i := range w.Pieces {
+		w.Pieces[i] = w.Pieces[i].stacked()
+	}
+	return w
+}
+
 // Text says in a few words what is wished of a kind of piece.
 func (w Wish) Text(kind PieceKind) string {
 	w = w.ready()
 	if p := w.piece(kind); p != nil && p.known() {
-		return fmt.Sprintf("%s, %s, %s", lookTexts[p.Look], p.Sheen, p.family().Named())
+		return p.text()
 	}
 	switch {
 	case kind == Board && w.Board != nil:
@@ -152,9 +161,6 @@ func (w Wish) Text(kind PieceKind) string {
 	}
 	return ""
 }
-
-var lookTexts = map[string]string{"natural": "Natural", "one-colour": "One colour", "grain-colour": "Dark in the grain", "burst": "Burst",
-	"solid": "Solid colour", "flake": "Flake", "charred": "Charred"}
 
 var boardTexts = map[string]string{"bare": "Bare", "drying-oil": "Drying oil", "conditioning-oil": "Conditioning oil",
 	"oil-shellac-wax": "Oil, shellac and wax", "under-film": "Under the neck's film", "hardened": "Hardened with thin adhesive"}
@@ -172,8 +178,7 @@ var FretWireTexts = map[string]string{"nickel-silver": "Nickel silver", "stainle
 // FretWireOptions lists them in words.
 func FretWireOptions() []Option { return options(FretWires, FretWireTexts) }
 
-// LookOptions and BoardOptions list looks and board finishes in words.
-func LookOptions() []Option  { return options(Looks, lookTexts) }
+// BoardOptions lists board finishes in words.
 func BoardOptions() []Option { return options(Boards, boardTexts) }
 
 func options(ids []string, texts map[string]string) []Option {
@@ -190,11 +195,47 @@ func (w Wish) ready() Wish {
 	of := &w
 	for i := range w.Pieces {
 		p := &w.Pieces[i]
-		if p.of = of; p.Kind == Neck && w.boardUnderFilm() { // a region of the neck, then
-			p.Regions = append(slices.Clone(p.Regions), RegionWish{Name: "fretboard", Wood: w.Board.Wood, Plain: true})
+		p.of = of
+		p.clear = p.layer(EffectClear, EffectRounds)
+		if p.Kind == Neck && w.boardUnderFilm() { // a region of the neck, then, without its colour
+			p.Regions = append(slices.Clone(p.Regions), RegionWish{Name: "fretboard", Wood: w.Board.Wood})
+			p.keepOff("fretboard")
 		}
 	}
 	return *of
+}
+
+// stacked is a piece with its layers: those of its preset where it has none, and what a layer leaves
+// open of what it ends in.
+func (p PieceWish) stacked() PieceWish {
+	if len(p.Layers) == 0 {
+		p = p.From(or(p.Preset, Presets[0].ID))
+	}
+	p.Layers = slices.Clone(p.Layers)
+	for i := range p.Layers {
+		if l := &p.Layers[i]; l.Effect.ends() {
+			if l.Effect == EffectClear {
+				l.Family = or(l.Family, "water-clear")
+			}
+			l.Sheen = or(l.Sheen, "satin")
+		}
+	}
+	return p
+}
+
+// keepOff keeps what colours the wood off a region.
+func (p *PieceWish) keepOff(region string) {
+	for i := range p.Layers {
+		l := &p.Layers[i]
+		if !l.Effect.colours() {
+			continue
+		}
+		if len(l.Regions) == 0 {
+			l.Regions = p.names()
+		}
+		l.Regions = slices.DeleteFunc(slices.Clone(l.Regions), func(name string) bool { return name == region })
+		l.Off = l.Off || len(l.Regions) == 0
+	}
 }
 
 // usualBoard is the finish of a board where none was chosen: pale boards soil bare,
@@ -232,24 +273,36 @@ func (w *Wish) gluedFirst() bool {
 	return w.Joint == "set" && w.piece(Body) != nil && w.piece(Neck) != nil && w.way("joining") == "glued-first"
 }
 
-// glued is what is wished of body and neck that are finished as one: the body's wish,
-// with the regions of the neck as they differ.
+// glued is what is wished of body and neck that are finished as one: the body's stack, on the neck
+// too; what colours the body goes on the neck where that is coloured as well.
 func (w *Wish) glued() *PieceWish {
 	body, neck := *w.piece(Body), w.piece(Neck)
-	body.Regions = slices.Clone(body.Regions)
-	names := regionNames(Neck)
-	if w.boardUnderFilm() {
-		names = append(names, "fretboard")
-	}
-	for _, name := range names {
-		z := RegionWish{Name: name, Wood: neck.Wood, Sheen: neck.Sheen, Plain: !neck.coloured()}
-		for _, own := range neck.Regions {
-			if own.Name == name {
-				z.Wood, z.Sheen, z.Plain = or(own.Wood, neck.Wood), or(own.Sheen, neck.Sheen), z.Plain || own.Plain
-			}
+	body.Regions, body.Layers = slices.Clone(body.Regions), slices.Clone(body.Layers)
+	own := neck.names()
+	for _, name := range own {
+		z := neck.region(name)
+		z.Wood = or(z.Wood, neck.Wood)
+		if neck.clear != nil {
+			z.Sheen = or(z.Sheen, neck.clear.Sheen)
 		}
 		body.Regions = append(body.Regions, z)
 	}
+	for i := range body.Layers {
+		l := &body.Layers[i]
+		if len(l.Regions) == 0 && !l.Effect.colours() {
+			continue
+		}
+		if len(l.Regions) == 0 {
+			l.Regions = w.piece(Body).names()
+		}
+		for _, name := range own {
+			as := neck.on(Region{Region: job.Region{Name: name}}, l.Effect)
+			if !l.Effect.colours() || len(as) > 0 || (neck.coloured() && l.Effect == EffectTint) {
+				l.Regions = append(slices.Clone(l.Regions), name)
+			}
+		}
+	}
+	body.clear = body.layer(EffectClear, EffectRounds)
 	return &body
 }
 
@@ -268,11 +321,15 @@ func builds(f material.Family) bool { return f.Group == "clear" }
 // oily reports whether a wood keeps oils and polyester from curing.
 func oily(w wood.Wood) bool { return w.InhibitsCure >= 2 }
 
+func drinks(w wood.Wood) bool { return w.Drinks() }
+
 // known reports whether what it is made of and ends in is in the tables.
 func (p *PieceWish) known() bool {
 	_, errWood := wood.Find(p.Wood)
-	_, errClear := material.FindFamily(p.Clear)
-	return errWood == nil && errClear == nil
+	return errWood == nil && !slices.ContainsFunc(p.layers(EffectClear), func(l *Layer) bool {
+		_, err := material.FindFamily(l.Family)
+		return err != nil
+	})
 }
 
 func (p *PieceWish) timber() wood.Wood {
@@ -280,9 +337,23 @@ func (p *PieceWish) timber() wood.Wood {
 	return w
 }
 
-func (p *PieceWish) family() material.Family {
-	f, _ := material.FindFamily(p.Clear) // known by now
+// family is the family that it ends in; none where it ends bare.
+func (p *PieceWish) family() material.Family { return familyOf(p.clear) }
+
+// familyOf is the family of what ends a stack.
+func familyOf(l *Layer) material.Family {
+	if l == nil {
+		return material.Family{}
+	}
+	f, _ := material.FindFamily(or(l.Family, "finishing-oil")) // of rounds, where it names none
 	return f
+}
+
+// ending is its clear seen alone: the piece as far as that reaches.
+func (p *PieceWish) ending(l *Layer) *PieceWish {
+	one := *p
+	one.clear = l
+	return &one
 }
 
 func (p *PieceWish) method() material.Method { return material.Method(p.way("method")) }
@@ -295,15 +366,22 @@ func (p *PieceWish) drinks() bool { return p.timber().Drinks() }
 
 // watered reports whether water comes on the bare wood.
 func (p *PieceWish) watered() bool {
-	return p.family().Kinetics == material.Waterborne || slices.Contains([]string{"one-colour", "grain-colour", "burst"}, p.Look) ||
-		!builds(p.family())
+	coloured := slices.ContainsFunc(p.layers(EffectColour), func(l *Layer) bool { return !l.opaque() && !l.airbrushed() })
+	return p.family().Kinetics == material.Waterborne || coloured || (p.clear != nil && !builds(p.family()))
 }
 
-// charred reports whether its wood is burnt.
-func (p *PieceWish) charred() bool { return p.Look == "charred" }
+// charred reports whether its wood is burnt all over, now or before it came.
+func (p *PieceWish) charred() bool {
+	return p.find(func(l *Layer) bool { return l.Effect == EffectFlame && l.kind() == "all" }) != nil
+}
 
 // coloured reports whether there is colour below the clear.
-func (p *PieceWish) coloured() bool { return p.Look != "natural" && !p.charred() }
+func (p *PieceWish) coloured() bool {
+	return p.layer(EffectColour, EffectFlake, EffectCandy, EffectLeaf, EffectParticles, EffectTint) != nil
+}
+
+// covered reports whether opaque colour hides the wood.
+func (p *PieceWish) covered() bool { return p.find((*Layer).opaque) != nil }
 
 // timbers are the woods of its regions.
 func (p *PieceWish) timbers() []wood.Wood {
@@ -320,15 +398,20 @@ func (p *PieceWish) openPored() bool { return slices.ContainsFunc(p.timbers(), w
 
 // fills reports whether its pores are filled with a filler.
 func (p *PieceWish) fills() bool {
-	return p.openPored() && !p.charred() && p.way("pores") != "open" && (p.way("fill-with") == "filler" || !builds(p.family()))
+	return p.openPored() && !p.charred() && (p.way("fill-with") == "filler" || !builds(p.family())) &&
+		slices.ContainsFunc(p.layers(EffectFill), func(l *Layer) bool { return p.wayOf(l, "pores") != "open" })
 }
 
 // sheens are the sheens of its regions.
 func (p *PieceWish) sheens() []string {
-	list := []string{p.Sheen}
-	for _, z := range p.Regions {
-		if z.Sheen != "" && !slices.Contains(list, z.Sheen) {
-			list = append(list, z.Sheen)
+	if p.clear == nil {
+		return nil
+	}
+	var list []string
+	for _, name := range p.names() {
+		z := p.region(name)
+		if sheen := or(z.Sheen, p.clear.Sheen); p.clear.reaches(Region{Region: job.Region{Name: name}}) && !slices.Contains(list, sheen) {
+			list = append(list, sheen)
 		}
 	}
 	return list
@@ -340,14 +423,17 @@ func (p *PieceWish) dulls() bool {
 	return slices.ContainsFunc(p.sheens(), func(s string) bool { return s != "gloss" })
 }
 
+// asItIs reports whether nothing is levelled: texture, scales and char stay.
+func (p *PieceWish) asItIs() bool { return p.clear != nil && p.clear.As == "as-it-is" }
+
 // flatted reports whether matte and satin are in the last coat, not rubbed.
 func (p *PieceWish) flatted() bool {
-	return p.dulls() && builds(p.family()) && p.family().ID != "shellac" && p.way("flatting") == "can"
+	return p.dulls() && builds(p.family()) && p.family().ID != "shellac" && (p.asItIs() || p.way("flatting") == "can")
 }
 
 // rubsOut reports whether a film is levelled or rubbed after its last coat.
 func (p *PieceWish) rubsOut() bool {
-	return builds(p.family()) && (p.shines() || (p.dulls() && !p.flatted()))
+	return builds(p.family()) && !p.asItIs() && (p.shines() || (p.dulls() && !p.flatted()))
 }
 
 // heatSoft reports whether a buffing wheel would ruin what is below.

@@ -23,9 +23,12 @@ type Lying[C any] []Stratum[C]
 
 // Do replays a step with all its coats.
 func (l *Lying[C]) Do(s *job.Step, last C) {
-	if s.Kind == job.Coat {
+	switch {
+	case s.Kind == job.Coat:
 		l.Coat(s.Family, s.MaterialKey(), max(s.Coats, 1), last)
-	} else {
+	case s.Bares:
+		*l = nil
+	default:
 		l.Work(s.Kind)
 	}
 }

@@ -78,3 +78,11 @@ func TestColourIsOpenUntilItIsShutIn(t *testing.T) {
 	assert.False(t, lie(coat("water-filler", 1)).Open(), "there is none")
 	assert.True(t, lie(coat("water-dye", 1), coat("water-sealer", 1), coat("water-dye", 1)).Open(), "the one on top")
 }
+
+func TestWhatIsCutIsBareAgain(t *testing.T) {
+	cut := work(job.Gate)
+	cut.Bares = true
+	assert.Empty(t, lie(coat("nitro", 3), cut).Top().Family)
+	assert.Equal(t, "water-clear", lie(coat("nitro", 3), cut, coat("water-clear", 1)).Top().Family)
+	assert.Len(t, lie(coat("nitro", 3), cut, coat("water-clear", 1)), 1)
+}

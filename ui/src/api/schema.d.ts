@@ -405,6 +405,8 @@ export interface components {
         BoardWish: {
             /** @enum {string} */
             finish?: "bare" | "drying-oil" | "conditioning-oil" | "oil-shellac-wax" | "under-film" | "hardened";
+            /** @description the frets go in after its first sanding; else they are in already */
+            toFret?: boolean;
             wood: string;
         };
         Caution: {
@@ -755,6 +757,8 @@ export interface components {
             notes: string[];
             now: components["schemas"]["Moment"];
             outlook: components["schemas"]["Outlook"];
+            /** @description its own outline, as it is drawn */
+            own?: components["schemas"]["OwnOutline"];
             pieces: components["schemas"]["PieceView"][];
             /** @description the chance that some coat has to be done again */
             redo: string;
@@ -789,6 +793,8 @@ export interface components {
             /** @enum {string} */
             outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
             outlook: components["schemas"]["Outlook"];
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
             /** @description body, neck */
             pieces: string[];
             /** @description what is next, in words */
@@ -828,6 +834,8 @@ export interface components {
             /** @enum {string} */
             outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
             outlook: components["schemas"]["Outlook"];
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
             pieces: components["schemas"]["PieceView"][];
             serial?: string;
             /** @description an earlier day on which it must be fit to be shown */
@@ -858,6 +866,64 @@ export interface components {
             humidityPct: number;
             /** Format: double */
             temperatureC: number;
+        };
+        Layer: {
+            /** @description which kind of it: a burst, a washcoat, brushed, as it is */
+            as?: string;
+            /** @description why practice that others warn of is wished on purpose */
+            because?: string;
+            /**
+             * @description of a colour
+             * @enum {string}
+             */
+            carrier?: "water" | "spirit" | "oil" | "stain" | "bound" | "opaque" | "airbrush";
+            /**
+             * Format: int64
+             * @description 0: by rule; of a mend, how many there are
+             */
+            coats?: number;
+            /** @description in words, the lightest first */
+            colours?: string[];
+            /** @description of a pour, as typed: 12 mm */
+            depth?: string;
+            /** @enum {string} */
+            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wax";
+            /** @description of a clear, or where another is wanted than the rules take */
+            family?: string;
+            /**
+             * Format: double
+             * @description of a clear: coats by the film that stays on a face
+             */
+            filmUm?: number;
+            /** @description what the coats below are sanded with before this group */
+            grit?: string;
+            /** @description for life, within its piece */
+            id: string;
+            /** @enum {string} */
+            method?: "spray" | "aerosol" | "brush" | "wipe" | "pad" | "pour" | "drop";
+            /** @description the row of its table: a mend, a grain, a leaf, a resin */
+            of?: string;
+            /** @description switched off: kept, and not composed */
+            off?: boolean;
+            /** @description of a pour or a mark: what lies in it, in words */
+            over?: string;
+            /** @description names; none: every region of its piece */
+            regions?: string[];
+            /**
+             * @description of a clear; a region's own overrides it
+             * @enum {string}
+             */
+            sheen?: "matte" | "satin" | "gloss";
+            /** @description of a filler: coloured as the grain */
+            tinted?: boolean;
+            /** @description of leaf: laid in torn pieces */
+            torn?: boolean;
+            /** @description the school chosen, by topic */
+            ways?: {
+                [key: string]: string;
+            };
+            /** @description blended while damp, in one attended sitting */
+            wet?: boolean;
         };
         LogLine: {
             by: string;
@@ -941,7 +1007,7 @@ export interface components {
              * @description made by the device, so that keeping twice is keeping once
              */
             id: string;
-            /** @description the product chosen for a role, such as body:clear; the family's figures stand in for the rest */
+            /** @description the product chosen for a role, such as body:clear, or body:clear:nitro where a piece takes two families for it; the family's figures stand in for the rest */
             materials?: {
                 [key: string]: string;
             };
@@ -949,6 +1015,8 @@ export interface components {
             name: string;
             /** @description two-horned, one-horned, slab, offset, angular or bass */
             outline: string;
+            /** @description an outline of its own, as SVG path data; its areas come from that */
+            outlinePath?: string;
             /** @description the promised day, like 2026-03-12 */
             promise: string;
             /** @description its serial or mark, up to 60 characters */
@@ -1054,9 +1122,27 @@ export interface components {
             /** @description how long the trade waits, in words */
             wait?: string;
         };
+        OwnOutline: {
+            /** @description what holds it: left, top, width, length, in the path's own measure */
+            box: number[];
+            /** @description SVG path data */
+            path: string;
+        };
         Pair: {
             after: components["schemas"]["WeekRow"];
             before: components["schemas"]["WeekRow"];
+        };
+        PartWish: {
+            /** Format: double */
+            areaCm2?: number;
+            /** @description of metal: strip, brush, etch, seal; of plastics: dull, stain; of wood: nothing, they follow the body */
+            do?: string[];
+            /** @enum {string} */
+            kind: "hardware" | "plastics" | "fittings";
+            /** @description in words: tuners and bridge */
+            name?: string;
+            /** @description the metal, the plastic, or the wood */
+            of: string;
         };
         Person: {
             /** Format: uuid */
@@ -1085,7 +1171,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             /** @enum {string} */
-            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
+            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
             recipe: string;
             regions: components["schemas"]["RegionView"][];
             /** @description as it was entered */
@@ -1093,27 +1179,23 @@ export interface components {
             steps: components["schemas"]["StepRow"][];
         };
         PieceWish: {
-            /** @description the family of the clear */
-            clear?: string;
             /** @description the wood has figure: hard pads and light pressure */
             figured?: boolean;
+            /** @description the surface as it comes; none: bare */
+            found?: string;
             /** @enum {string} */
             kind: "body" | "neck";
+            /** @description from the wood upwards; none: those of the preset */
+            layers?: components["schemas"]["Layer"][];
             /** @description as typed: 480 mm, 18 7/8 in */
             length: string;
-            /** @enum {string} */
-            look?: "natural" | "one-colour" | "grain-colour" | "burst" | "solid" | "flake" | "charred";
-            /** @description what differs by region */
+            /** @description where its stack began; the rules read the layers only */
+            preset?: string;
+            /** @description natural regions that differ, and regions drawn within them */
             regions?: components["schemas"]["RegionWish"][];
-            /** @enum {string} */
-            sheen?: "matte" | "satin" | "gloss";
-            /** @description the grain is brushed out before colour */
-            texture?: boolean;
             /** @description of a body */
             thickness?: string;
-            /** @description a last coat of wax */
-            wax?: boolean;
-            /** @description the school chosen, by topic */
+            /** @description the school chosen, by topic, of what concerns the whole piece */
             ways?: {
                 [key: string]: string;
             };
@@ -1189,6 +1271,12 @@ export interface components {
             seen: string;
             /** @description its own hours within the shop's, Sunday first */
             week: string[];
+        };
+        Preset: {
+            id: string;
+            /** @description from the wood upwards */
+            layers: components["schemas"]["Layer"][];
+            text: string;
         };
         ProductView: {
             colour?: string;
@@ -1275,13 +1363,14 @@ export interface components {
             clears: components["schemas"]["ClearView"][];
             /** @description metals of frets */
             fretWires: components["schemas"]["Option"][];
-            looks: components["schemas"]["Option"][];
             materials: components["schemas"]["MaterialView"][];
             /** @description how the shop is used to having figures written */
             notation: components["schemas"]["Notation"];
             outlines: string[];
             people: components["schemas"]["Person"][];
             places: components["schemas"]["PlaceHead"][];
+            /** @description stacks to begin from */
+            presets: components["schemas"]["Preset"][];
             shop: string;
             /**
              * Format: uuid
@@ -1304,11 +1393,48 @@ export interface components {
             wood: string;
         };
         RegionWish: {
+            /**
+             * Format: double
+             * @description as measured; it overrides the geometry
+             */
+            areaCm2?: number;
+            /**
+             * Format: int64
+             * @description how many strips, bevels, inlays; 0: one
+             */
+            count?: number;
+            /** @description the layer after which it is cut: bare wood until then unknown */
+            cutAfter?: string;
+            /**
+             * @description how it meets its neighbours
+             * @enum {string}
+             */
+            edge?: "seam" | "taped" | "stencil" | "scored" | "scraped" | "soft";
+            /** @description the surface as it comes; none: as its piece */
+            found?: string;
+            /** @description the region that it lies in, which it is cut out of */
+            in?: string;
+            /**
+             * @description of one that is drawn; none: a natural region
+             * @enum {string}
+             */
+            kind?: "strips" | "border" | "bevel" | "half" | "shape" | "inlay" | "binding" | "joint-face" | "cut-out" | "cavity" | "round-over";
+            /** @description of a bevel or a binding; none: all the way round */
+            length?: string;
+            /** @description the strips are there on both sides of the middle */
+            mirrored?: boolean;
             name: string;
-            /** @description stays without the colour of its piece */
-            plain?: boolean;
+            /** @description of a shape, inlay or cut-out: SVG path data in mm on the piece */
+            path?: string;
             /** @enum {string} */
             sheen?: "matte" | "satin" | "gloss";
+            /**
+             * @description of a half
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /** @description of a strip, border, bevel, binding or round-over, as typed */
+            width?: string;
             wood?: string;
         };
         RoleView: {
@@ -1523,7 +1649,7 @@ export interface components {
             /** @description the wait that is running now */
             frost?: components["schemas"]["Interval"];
             /** @enum {string} */
-            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
+            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
             /** Format: uuid */
             pieceId: string;
             /**
@@ -1564,8 +1690,10 @@ export interface components {
             name: string;
             /** @enum {string} */
             outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
             /** @enum {string} */
-            piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "whole";
+            piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
             /** Format: uuid */
             pieceId: string;
             /** @enum {string} */
@@ -1721,6 +1849,8 @@ export interface components {
             board?: components["schemas"]["BoardWish"];
             /** @enum {string} */
             cavities?: "none" | "paint" | "foil";
+            /** @description building events with a place in the schedule: inserts, ferrules, magnets, nut, last-polish */
+            events?: string[];
             /** @description hardware, pickups and plastics of the whole look, in words */
             fittings?: string;
             /**
@@ -1736,12 +1866,19 @@ export interface components {
              */
             hand?: "new" | "practised";
             /**
+             * Format: int64
+             * @description how long it hangs under strings before its final set-up; 0: it does not
+             */
+            hangDays?: number;
+            /**
              * @description how body and neck are joined
              * @enum {string}
              */
             joint?: "bolt-on" | "set";
             /** @description the whole look is judged before colour is on; always for a show piece */
             mockUp?: boolean;
+            /** @description small parts with schedules of their own */
+            parts?: components["schemas"]["PartWish"][];
             /** @description a body, a neck, or both */
             pieces: components["schemas"]["PieceWish"][];
             /**

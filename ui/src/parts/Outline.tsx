@@ -1,9 +1,11 @@
 import { useId } from 'react'
-import type { Tag } from '../api/client'
+import type { OwnOutline, Tag } from '../api/client'
 import { shapeOfPiece } from './outlines'
 
 interface Props {
   shape: Tag['outline']
+  /** An outline of its own, which goes before the shape. */
+  own?: OwnOutline
   piece: string
   colour: string
   /** Share of the wait that is left: this much of the piece is frosted, from the top. */
@@ -12,9 +14,9 @@ interface Props {
 }
 
 /** Outline draws a piece in its colour; frost leaves it as it cures. */
-export function Outline({ shape, piece, colour, frost, className }: Props) {
+export function Outline({ shape, own, piece, colour, frost, className }: Props) {
   const id = useId()
-  const { path, transform, openings } = shapeOfPiece(piece, shape)
+  const { path, transform, openings } = shapeOfPiece(piece, shape, own)
   return (
     <svg viewBox="0 0 48 72" className={className} aria-hidden="true">
       <clipPath id={id}>

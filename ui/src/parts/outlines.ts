@@ -1,4 +1,4 @@
-import type { Tag } from '../api/client'
+import type { OwnOutline, Tag } from '../api/client'
 import geometry from '../../../internal/craft/outline/outlines.json'
 
 /** Drawn is how a piece is drawn in a box of 48 by 72. */
@@ -44,12 +44,24 @@ const small: Record<string, Drawn> = {
   neck: { path: `${geometry.headstock}M-21.5 0H21.5L23.6 148H-23.6Z`, transform: into(neckBox) },
   fretboard: { path: 'M19 6H29L31.5 66H16.5Z' },
   frets: { path: 'M12 12H36V16H12ZM12 26H36V30H12ZM12 39H36V43H12ZM12 51H36V55H12ZM12 62H36V66H12Z' },
+  hardware: {
+    path: 'M10 14H38V34H10ZM14 40a6 6 0 1 0 12 0a6 6 0 1 0-12 0ZM26 54a6 6 0 1 0 12 0a6 6 0 1 0-12 0Z',
+  },
+  plastics: {
+    path: 'M8 18C14 10 34 10 40 18L36 44C30 48 18 48 12 44ZM18 58a6 6 0 1 0 12 0a6 6 0 1 0-12 0Z',
+  },
+  fittings: {
+    path: 'M14 12H34V38H14ZM16 56a8 8 0 1 0 16 0a8 8 0 1 0-16 0Z',
+  },
   cavity: {
     path: 'M12 22C12 17 16 14 20 14H30C35 14 37 18 36 23L34 32C34 35 37 37 38 42C40 52 34 60 25 60C15 60 9 53 11 43C12 38 14 36 14 32Z',
   },
 }
 
-export const shapeOf = (outline: Tag['outline']) => bodies[outline]
+/** shapeOf is how a body is drawn: in an outline of its own where it has one, else in the one it is named by. */
+export const shapeOf = (outline: Tag['outline'], own?: OwnOutline): Drawn =>
+  own ? { path: own.path, transform: into(own.box ?? []) } : bodies[outline]
 
 /** shapeOfPiece is how a piece is drawn: a body and a whole in their outline, a smaller thing as it is. */
-export const shapeOfPiece = (piece: string, outline: Tag['outline']) => small[piece] ?? bodies[outline]
+export const shapeOfPiece = (piece: string, outline: Tag['outline'], own?: OwnOutline) =>
+  small[piece] ?? shapeOf(outline, own)

@@ -44,6 +44,7 @@ export function TagCard({ tag, wide = false }: { tag: Tag; wide?: boolean }) {
       <span className="relative flex h-full gap-1.5 p-2 pr-1.5">
         <Outline
           shape={tag.outline}
+          own={tag.own}
           piece={tag.piece}
           colour={tag.colour}
           frost={tag.frost}

@@ -61,7 +61,7 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
   }
   const draft: Draft = { id: view.id, name: view.name, outline: view.outline, promise: '', wish: now, touched: [] }
   const problem = answer.error instanceof Problem ? ofWish(answer.error, at) : undefined
-  const props = { reference, draft, change: () => undefined, wish: choose, problem, tried: true }
+  const props = { reference, draft, own: view.own, change: () => undefined, wish: choose, problem, tried: true }
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">
       <form className="panel space-y-4 p-4" onSubmit={(e) => e.preventDefault()} data-choices>

@@ -52,6 +52,7 @@ function Line({ line }: { line: InstrumentLine }) {
     <div className="panel relative flex h-full gap-4 p-4 hover:bg-raised" data-instrument={line.name}>
       <Outline
         shape={line.outline}
+        own={line.own}
         piece={line.pieces[0] ?? 'body'}
         colour={line.colour}
         frost={0}

@@ -1,9 +1,9 @@
-import type { Forecast, Tag } from '../../api/client'
+import type { Forecast } from '../../api/client'
 import { Button } from '../../parts/Button'
-import { Outline } from '../../parts/Outline'
 import { Arrivals } from './Arrivals'
 import { Begin } from './Begin'
 import { Materials } from './Materials'
+import { OutlineChoice } from './OutlineChoice'
 import { PieceFields } from './PieceFields'
 import { Day } from '../../parts/fields/Day'
 import { Text } from '../../parts/fields/Text'
@@ -56,11 +56,7 @@ export function Form(props: Props) {
         />
       </div>
       <Begin {...props} />
-      <OutlineChoice
-        outlines={reference.outlines}
-        chosen={draft.outline}
-        onChoose={(outline) => change({ outline }, 'outline')}
-      />
+      <OutlineChoice {...props} />
       <PieceFields {...props} kind="body" />
       <PieceFields {...props} kind="neck" />
       {fault('wish.pieces') && <p className="text-late">{fault('wish.pieces')}</p>}
@@ -81,39 +77,5 @@ export function Form(props: Props) {
         </Button>
       </div>
     </form>
-  )
-}
-
-function OutlineChoice({
-  outlines,
-  chosen,
-  onChoose,
-}: {
-  outlines: string[]
-  chosen: string
-  onChoose: (o: string) => void
-}) {
-  return (
-    <fieldset>
-      <legend className="mb-1 font-semibold">Outline</legend>
-      <div className="grid grid-cols-3 gap-2 sm:grid-cols-6">
-        {outlines.map((o) => (
-          <label
-            key={o}
-            className="flex cursor-pointer flex-col items-center gap-1 rounded-sm border border-line bg-raised p-1.5 text-xs has-checked:border-2 has-checked:border-ink has-focus-visible:outline-3 has-focus-visible:outline-drying"
-          >
-            <input
-              type="radio"
-              name="outline"
-              className="sr-only"
-              checked={o === chosen}
-              onChange={() => onChoose(o)}
-            />
-            <Outline shape={o as Tag['outline']} piece="body" colour="var(--line)" frost={0} className="h-12" />
-            {o}
-          </label>
-        ))}
-      </div>
-    </fieldset>
   )
 }

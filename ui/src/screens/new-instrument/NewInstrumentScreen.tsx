@@ -67,6 +67,7 @@ function Full({ reference }: { reference: Reference }) {
           change={change}
           wish={(wish, field) => change({ wish }, field)}
           roles={forecast.data?.roles ?? []}
+          own={forecast.data?.own}
           problem={problem}
           tried={tried}
           keeping={keeping}

@@ -1,10 +1,11 @@
-import type { PieceWish } from '../../api/client'
+import type { Layer, PieceWish } from '../../api/client'
 import { sheens, shown, woodOptions, type FormProps } from './fields'
 import { Choice } from '../../parts/fields/Choice'
 import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
 import { Regions } from './Regions'
-import { firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
+import { faultUnder, firstPiece, pathOf, pieceOf, withPiece, type Kind } from './draft'
+import { endingOf, has, withEffect, withEnding, withPreset } from './stack'
 import { capital } from '../../parts/words'
 
 type Props = FormProps & { kind: Kind }
@@ -22,7 +23,9 @@ export function PieceFields(props: Props) {
         loud
         label={kind === 'body' ? 'A body' : 'A neck'}
         on={piece !== undefined}
-        onChange={(on) => wish(withPiece(draft.wish, kind, on ? firstPiece(kind) : undefined), 'wish.pieces')}
+        onChange={(on) =>
+          wish(withPiece(draft.wish, kind, on ? firstPiece(props.reference, kind) : undefined), 'wish.pieces')
+        }
       />
       {piece && <Wished {...props} piece={piece} />}
     </fieldset>
@@ -35,32 +38,42 @@ function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
   const path = pathOf(draft.wish, kind)
   const set = (part: Partial<PieceWish>, field: string) =>
     wish(withPiece(draft.wish, kind, { ...piece, ...part }), `${path}.${field}`)
+  const stack = (next: PieceWish) => wish(withPiece(draft.wish, kind, next), `${path}.layers`)
   const timber = reference.woods.find((w) => w.id === piece.wood)
-  const clear = reference.clears.find((c) => c.id === piece.clear)
+  const ending = endingOf(piece)
+  const at = `${path}.layers[${ending?.at ?? 0}]`
+  const clear = reference.clears.find((c) => c.id === ending?.layer.family)
+  const stackFault = [`${at}.family`, `${at}.sheen`, `${at}.method`].map((p) => `body.${p}`)
   return (
     <div className="space-y-3">
       <div className="grid gap-3 sm:grid-cols-2">
         <Choice
           label="Look"
-          value={piece.look}
-          options={reference.looks}
-          fault={fault(`${path}.look`)}
-          onChange={(look) => set({ look: look as PieceWish['look'] }, 'look')}
+          value={piece.preset ?? 'natural'}
+          options={reference.presets}
+          fault={
+            fault(`${path}.preset`) ?? faultUnder(shownProblem(props, `${path}.layers`), `${path}.layers`, stackFault)
+          }
+          onChange={(preset) => stack(withPreset(reference, piece, preset))}
         />
-        <Choice
-          label="Sheen"
-          value={piece.sheen}
-          options={sheens}
-          fault={fault(`${path}.sheen`)}
-          onChange={(sheen) => set({ sheen: sheen as PieceWish['sheen'] }, 'sheen')}
-        />
-        <Choice
-          label="Clear or oil"
-          value={piece.clear}
-          options={reference.clears.map((c) => ({ id: c.id, text: c.room ? `${c.name} (not now)` : c.name }))}
-          fault={fault(`${path}.clear`)}
-          onChange={(family) => set({ clear: family, ways: without(piece.ways, 'method') }, 'clear')}
-        />
+        {ending && (
+          <Choice
+            label="Sheen"
+            value={ending.layer.sheen}
+            options={sheens}
+            fault={fault(`${at}.sheen`)}
+            onChange={(sheen) => stack(withEnding(piece, { sheen: sheen as Layer['sheen'] }))}
+          />
+        )}
+        {ending?.layer.effect === 'clear' && (
+          <Choice
+            label="Clear or oil"
+            value={ending.layer.family}
+            options={reference.clears.map((c) => ({ id: c.id, text: c.room ? `${c.name} (not now)` : c.name }))}
+            fault={fault(`${at}.family`)}
+            onChange={(family) => stack(withEnding(piece, { family, method: undefined }))}
+          />
+        )}
         <Choice
           label="Wood"
           value={piece.wood}
@@ -91,21 +104,22 @@ function Wished({ piece, ...props }: Props & { piece: PieceWish }) {
         {kind === 'body' && (
           <Tick
             label="Grain brushed out"
-            on={piece.texture ?? false}
-            onChange={(texture) => set({ texture }, 'texture')}
+            on={has(piece, 'texture')}
+            onChange={(on) => stack(withEffect(piece, 'texture', on))}
           />
         )}
-        <Tick label="Wax last" on={piece.wax ?? false} onChange={(wax) => set({ wax }, 'wax')} />
+        <Tick label="Wax last" on={has(piece, 'wax')} onChange={(on) => stack(withEffect(piece, 'wax', on))} />
       </div>
       <Regions
         {...props}
         piece={piece}
         onChange={(next) => wish(withPiece(draft.wish, kind, next), `${path}.regions`)}
       />
-      {fault(`${path}.ways.method`) && <p className="text-sm text-late">{fault(`${path}.ways.method`)}</p>}
+      {fault(`${at}.method`) && <p className="text-sm text-late">{fault(`${at}.method`)}</p>}
     </div>
   )
 }
 
-const without = (ways: PieceWish['ways'], topic: string) =>
-  ways && Object.fromEntries(Object.entries(ways).filter(([other]) => other !== topic))
+/** shownProblem is the problem once anything below a field was touched or keeping was tried. */
+const shownProblem = ({ problem, draft, tried }: FormProps, path: string) =>
+  tried || draft.touched.some((t) => path.startsWith(t)) ? problem : undefined

@@ -1,9 +1,10 @@
-import type { PieceWish, Tag } from '../../api/client'
+import type { OwnOutline, PieceWish, Tag } from '../../api/client'
 import { headstock, shaft, shapeOf, type Drawn } from '../../parts/outlines'
 
 interface Props {
   kind: PieceWish['kind']
   outline: Tag['outline']
+  own?: OwnOutline
   colourOf: (region: string) => string
   chosen?: string
   onChoose: (region: string) => void
@@ -13,7 +14,7 @@ interface Props {
  * RegionDrawing is a piece from the front and, of a body, from the back, with its regions to point at.
  * The buttons beside it do the same by keyboard.
  */
-export function RegionDrawing({ kind, outline, colourOf, chosen, onChoose }: Props) {
+export function RegionDrawing({ kind, outline, own, colourOf, chosen, onChoose }: Props) {
   return kind === 'neck' ? (
     <svg viewBox="0 0 48 72" className="h-[7.5rem] shrink-0" aria-hidden="true">
       <Part name="headstock" drawn={headstock} {...{ colourOf, chosen, onChoose }} />
@@ -21,9 +22,9 @@ export function RegionDrawing({ kind, outline, colourOf, chosen, onChoose }: Pro
     </svg>
   ) : (
     <svg viewBox="0 0 104 82" className="h-[8.5rem] shrink-0 max-[359px]:h-24" aria-hidden="true">
-      <Side drawn={shapeOf(outline)} face="top" {...{ colourOf, chosen, onChoose }} />
+      <Side drawn={shapeOf(outline, own)} face="top" {...{ colourOf, chosen, onChoose }} />
       <g transform="translate(104 0) scale(-1 1)">
-        <Side drawn={shapeOf(outline)} face="back" {...{ colourOf, chosen, onChoose }} />
+        <Side drawn={shapeOf(outline, own)} face="back" {...{ colourOf, chosen, onChoose }} />
       </g>
       {['front', 'back'].map((side, i) => (
         <text key={side} x={24 + i * 56} y={79} textAnchor="middle" className="fill-ink-2 text-[9px]">

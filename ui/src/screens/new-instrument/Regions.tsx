@@ -5,14 +5,13 @@ import { sheens, woodOptions, type FormProps } from './fields'
 import { Choice } from '../../parts/fields/Choice'
 import { Tick } from '../../parts/fields/Tick'
 import { RegionDrawing } from './RegionDrawing'
-import { withRegion } from './draft'
+import { regionNames, withRegion } from './draft'
+import { isPlain, withPlain } from './stack'
 
-type Props = Pick<FormProps, 'reference' | 'draft'> & { piece: PieceWish; onChange: (piece: PieceWish) => void }
-
-const names = { body: ['top', 'back', 'sides'], neck: ['shaft', 'headstock'] } as const
+type Props = Pick<FormProps, 'reference' | 'draft' | 'own'> & { piece: PieceWish; onChange: (piece: PieceWish) => void }
 
 /** Regions are the parts of a piece's surface, pointed at on its drawing: each may have another wood, sheen, or no colour. */
-export function Regions({ reference, draft, piece, onChange }: Props) {
+export function Regions({ reference, draft, own, piece, onChange }: Props) {
   const [open, setOpen] = useState<string>()
   const woodColour = (id?: string) => reference.woods.find((w) => w.id === (id || piece.wood))?.colour ?? '#a89684'
   const region = (name: string): RegionWish => piece.regions?.find((r) => r.name === name) ?? { name }
@@ -24,12 +23,13 @@ export function Regions({ reference, draft, piece, onChange }: Props) {
         <RegionDrawing
           kind={piece.kind}
           outline={draft.outline as Parameters<typeof Outline>[0]['shape']}
+          own={own}
           colourOf={(name) => woodColour(region(name).wood)}
           chosen={open}
           onChoose={(name) => setOpen(name === open ? undefined : name)}
         />
         <div className="min-w-0 flex-1 space-y-1">
-          {names[piece.kind].map((name) => (
+          {regionNames[piece.kind].map((name) => (
             <button
               key={name}
               type="button"
@@ -38,7 +38,7 @@ export function Regions({ reference, draft, piece, onChange }: Props) {
               onClick={() => setOpen(name === open ? undefined : name)}
             >
               <span className="font-semibold">{name}</span>
-              <span className="truncate text-sm text-ink-2">{said(region(name), reference)}</span>
+              <span className="truncate text-sm text-ink-2">{said(region(name), isPlain(piece, name), reference)}</span>
             </button>
           ))}
         </div>
@@ -59,8 +59,8 @@ export function Regions({ reference, draft, piece, onChange }: Props) {
           />
           <Tick
             label="Stays without the colour"
-            on={region(open).plain ?? false}
-            onChange={(plain) => set({ plain: plain || undefined }, open)}
+            on={isPlain(piece, open)}
+            onChange={(plain) => onChange(withPlain(piece, open, plain, regionNames[piece.kind]))}
           />
         </div>
       )}
@@ -68,7 +68,7 @@ export function Regions({ reference, draft, piece, onChange }: Props) {
   )
 }
 
-function said(region: RegionWish, reference: FormProps['reference']) {
+function said(region: RegionWish, plain: boolean, reference: FormProps['reference']) {
   const wood = reference.woods.find((w) => w.id === region.wood)?.name
-  return [wood, region.sheen, region.plain && 'no colour'].filter(Boolean).join(', ') || 'as the rest'
+  return [wood, region.sheen, plain && 'no colour'].filter(Boolean).join(', ') || 'as the rest'
 }

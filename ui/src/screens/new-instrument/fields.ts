@@ -1,4 +1,4 @@
-import type { Problem, Reference, Wish } from '../../api/client'
+import type { OwnOutline, Problem, Reference, Wish } from '../../api/client'
 import { faultAt, type Draft } from './draft'
 
 /** FormProps is what every part of the form is given. */
@@ -9,6 +9,8 @@ export interface FormProps {
   /** The wish with something chosen; the field is where it stands, such as wish.pieces[0].wood. */
   wish: (next: Wish, field: string) => void
   problem?: Problem
+  /** An outline of its own, as the shop has read it. */
+  own?: OwnOutline
   /** Whether keeping was tried: then every fault shows, touched or not. */
   tried: boolean
 }

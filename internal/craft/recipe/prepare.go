@@ -13,55 +13,6 @@ import (
 	"umberfrost/internal/craft/wood"
 )
 
-// surface writes a body or a neck: from bare wood to the last rub. Where the neck
-// is glued in first, only as far as the glue.
-func (c *composing) surface(p *PieceWish) {
-	w := c.begin(p.Kind, p, c.regionsOf(p))
-	w.piece.Wood = p.Wood
-	w.piece.Length, w.piece.Width, w.piece.Thickness = sizeOf(p.Length), sizeOf(p.Width), sizeOf(p.Thickness)
-	if c.wish.gluedFirst() {
-		w.sand(0, splitAt)
-		w.dryFit()
-		return
-	}
-	if p.Kind == Neck && !p.charred() {
-		w.mask() // a board is taped before the neck beside it is sanded
-	}
-	w.sand(0, finest)
-	w.dryFit()
-	w.finish()
-}
-
-// finish writes everything from the bare, sanded surface on.
-func (w *writer) finish() {
-	w.brush()
-	w.flame() // before tape and paper are near, and before any spirit, oil or film
-	if w.piece.Kind != Neck || w.p.charred() {
-		w.mask()
-	}
-	w.prime()
-	w.wetGrain()
-	w.colour()
-	w.seal()
-	if builds(w.p.family()) {
-		w.clear()
-		w.tapeOff()
-		w.rubOut()
-	} else {
-		w.oil()
-	}
-	if !w.fretworkFollows() {
-		w.wax()
-	}
-	w.fit()
-}
-
-// fretworkFollows reports whether board or frets are worked on after the finish: no tape
-// holds on wax, and none of it may come near a board that is still to be oiled.
-func (w *writer) fretworkFollows() bool {
-	return w.piece.Kind != Body && (w.wish.Frets != "none" || w.wish.boardApart())
-}
-
 // The glue-up splits the sanding ladder: what is sanded finer before it is sanded
 // again at the joint.
 const (
@@ -78,20 +29,34 @@ func (w *writer) sand(above, most int) {
 	pale := slices.ContainsFunc(groups, func(g []Region) bool { t := timberOf(g[0]); return t.Pale() && t.Bleed == 0 })
 	for _, regions := range groups {
 		timber := timberOf(regions[0])
+		suffix := ""
+		if len(groups) > 1 {
+			suffix = "-" + timber.ID
+			if f := regions[0].wish.Found; f != "" && w.mixed() {
+				suffix += "-" + f
+			}
+		}
+		first := 0
+		if above == 0 {
+			first = w.asFound(regions, suffix)
+		} else {
+			first = w.first(regions[0])
+		}
 		if !timber.Drinks() {
 			if above == 0 {
-				w.dull(timber, regions)
+				w.dull(timber, regions, suffix)
 			}
 			continue
 		}
-		slot := "sand-bare"
+		if first < 0 {
+			continue // what it is stays: char, texture
+		}
+		slot := "sand-bare" + suffix
 		if above > 0 {
-			slot = "sand-on"
+			slot = "sand-on" + suffix
 		}
-		if len(groups) > 1 {
-			slot += "-" + timber.ID
-		}
-		ladder := slices.DeleteFunc(upTo(coarsest(timber, w.p), w.stop(timber, regions), bareMarks...),
+		from, stop := max(coarsest(timber, w.p), first), w.stop(timber, regions)
+		ladder := slices.DeleteFunc(upTo(from, max(stop, first), bareMarks...),
 			func(m string) bool { return gritOf(m) <= above || gritOf(m) > most })
 		if len(ladder) == 0 {
 			continue
@@ -117,20 +82,25 @@ func (w *writer) sand(above, most int) {
 	}
 	if above == 0 {
 		how := "A low lamp from one side, then turn the piece a quarter. Wipe with spirit: glue and missed spots stay pale."
-		if w.p.charred() {
+		if w.p.flamed() {
 			how = "A low lamp from one side, then turn the piece a quarter. Dry: no spirit comes near wood that is about to be burnt."
 		}
 		w.add(line{slot: "rake", kind: job.Inspect, title: "Raking light over the bare wood", check: "raking-light-prep",
-			regions: only(w.regions, func(z Region) bool { return timberOf(z).Drinks() }), how: how,
+			regions: nonNil(only(w.regions, func(z Region) bool { return timberOf(z).Drinks() })), how: how,
 			why: "A scratch that is missed now is a dark line as soon as colour or oil is on."})
 	}
 }
 
-// byWood groups the regions by what they are made of, what bleeds first.
+// mixed reports whether regions of one wood come in different states.
+func (w *writer) mixed() bool {
+	return slices.ContainsFunc(w.regions, func(z Region) bool { return z.wish.Found != w.regions[0].wish.Found })
+}
+
+// byWood groups the regions by what they are made of and how they come, what bleeds first.
 func (w *writer) byWood() [][]Region {
 	var groups [][]Region
 	for _, z := range w.regions {
-		i := slices.IndexFunc(groups, func(g []Region) bool { return g[0].Wood == z.Wood })
+		i := slices.IndexFunc(groups, func(g []Region) bool { return g[0].Wood == z.Wood && g[0].wish.Found == z.wish.Found })
 		if i < 0 {
 			groups = append(groups, nil)
 			i = len(groups) - 1
@@ -144,8 +114,13 @@ func (w *writer) byWood() [][]Region {
 // sealsBleed reports whether shellac may shut in a wood that bleeds: where nothing
 // has to soak into it afterwards, and the clear holds on shellac.
 func (w *writer) sealsBleed(regions []Region) bool {
-	soaks := !builds(w.p.family()) || (w.p.coloured() && slices.ContainsFunc(regions, func(z Region) bool { return !z.Plain }))
-	return !soaks && !w.p.charred() && !layering.Over("dewaxed-shellac", w.p.Clear).Needs() && !w.fillsRegion(regions[0])
+	soaks := !builds(w.p.family()) || slices.ContainsFunc(regions, w.colours) || w.poured(regions[0])
+	return !soaks && !w.p.flamed() && !layering.Over("dewaxed-shellac", w.p.clear.Family).Needs() && !w.fillsRegion(regions[0])
+}
+
+// colours reports whether colour is wished on a region.
+func (w *writer) colours(z Region) bool {
+	return len(w.p.on(z, EffectColour, EffectFlake, EffectCandy, EffectLeaf, EffectParticles, EffectTint)) > 0
 }
 
 func gritOf(key string) int {
@@ -168,7 +143,7 @@ func coarsest(timber wood.Wood, p *PieceWish) int {
 // stop is the grit at which bare sanding ends: not so fine before a dye that it
 // starves, finer where oil will hide nothing.
 func (w *writer) stop(timber wood.Wood, regions []Region) int {
-	if !builds(w.p.family()) && !(w.p.coloured() && slices.ContainsFunc(regions, func(z Region) bool { return !z.Plain })) {
+	if !builds(w.p.family()) && !slices.ContainsFunc(regions, w.colours) {
 		return max(timber.SandBareTo, 320)
 	}
 	return timber.SandBareTo
@@ -195,22 +170,30 @@ func (w *writer) sandWhy(timber wood.Wood) string {
 
 // dull prepares what is not wood: cleaned and dulled. It is primed once it is fitted, drilled
 // and masked, so that no primer lies in a joint.
-func (w *writer) dull(timber wood.Wood, regions []Region) {
+func (w *writer) dull(timber wood.Wood, regions []Region, suffix string) {
 	how := "Wash, degrease, dull evenly, wash again; gloves from here on. " + timber.Advice
 	if timber.Softens != nil {
 		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text())
 	}
-	w.add(line{slot: "dull-" + timber.ID, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name),
+	slot := "dull-" + timber.ID
+	if suffix != "" {
+		slot = "dull" + suffix
+	}
+	w.add(line{slot: slot, kind: job.Sand, work: "scuff", title: "Clean and dull the " + phrase.Lower(timber.Name),
 		regions: regions, ladder: papers(320),
 		how: how, why: "Nothing soaks in: every film holds on clean scratches and on nothing else."})
 }
 
 // prime gives what is not wood its grip, and tries it on an offcut.
 func (w *writer) prime() {
+	done := make(map[string]bool)
 	for _, regions := range w.byWood() {
-		if timber := timberOf(regions[0]); !timber.Drinks() {
-			w.primeOn(timber, regions)
+		timber := timberOf(regions[0])
+		alike := only(w.regions, func(z Region) bool { return z.Wood == timber.ID && !w.poured(z) }) // resin grips on clean scratches
+		if !timber.Drinks() && !done[timber.ID] && len(alike) > 0 && w.p.clear != nil {
+			w.primeOn(timber, alike)
 		}
+		done[timber.ID] = true
 	}
 }
 
@@ -230,6 +213,9 @@ func (w *writer) primeOn(timber wood.Wood, regions []Region) {
 
 // dryFit writes what is built before the finish: what is on order, holes, the joint.
 func (w *writer) dryFit() {
+	if w.piece.Kind != Neck {
+		w.inserts()
+	}
 	drilled := w.wish.way("holes") == "before"
 	first := w.wish.piece(Body) == nil || w.piece.Kind == Body
 	if drilled && first {
@@ -269,40 +255,35 @@ func (w *writer) arrivals() {
 	}
 }
 
-func (w *writer) mask() {
-	l := line{slot: "tape-on", kind: job.MaskOn, title: "Tape the pocket, line the cavities", check: "tape-pressed",
-		how: "Low-tack tape pressed down along its edge; paper in the cavities.",
-		why: "No film belongs on a glue or joint face. Colour creeps under a lifted edge."}
-	board := "Tape along the edge of the board, over the frets and over the joint faces."
-	if w.wish.boardUnderFilm() {
-		board = "Tape over the joint faces, the nut slot and the side dots; the board stays open, it goes under film."
-	}
-	switch w.piece.Kind {
-	case Neck:
-		l.title, l.how, l.why = "Tape the fretboard and the heel", board,
-			"Oil and colour darken a bare board, and nothing glues or beds on a coated face."
-		if w.wish.boardUnderFilm() {
-			l.title = "Tape the heel and the nut slot"
-		}
-	case Whole:
-		l.title, l.how = "Tape the board, line the cavities", board+" Paper in the cavities."
-	}
-	w.add(l)
-}
-
 // wetGrain raises the grain where water will come, and cuts it back.
 func (w *writer) wetGrain() {
 	if !w.stands("grain") || w.p.way("grain") != "wet" {
 		return
 	}
-	regions := only(w.regions, func(z Region) bool { return timberOf(z).Drinks() && w.top(z) == "" })
+	regions := nonNil(only(w.regions, func(z Region) bool {
+		return timberOf(z).Drinks() && w.top(z) == "" && w.first(z) >= 0
+	}))
+	thin := slices.ContainsFunc(regions, func(z Region) bool { return timberOf(z).Substrate == wood.Veneer })
 	w.add(line{slot: "wet", kind: job.Sand, work: "raise-grain", title: "Wet the grain", regions: regions, rest: 2 * time.Hour,
 		school: "grain/wet",
-		how:    "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing.",
+		how:    wetHow(thin),
 		why:    "Raised now and cut back, the grain stays down when water comes again."})
+	w.cutBack(regions)
+}
+
+func wetHow(thin bool) string {
+	if thin {
+		return "A barely damp cloth once over a veneer, never wet: the glue below swells and lets go. Elsewhere wipe once with clean water. Let it dry standing."
+	}
+	return "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing."
+}
+
+// cutBack takes the whiskers off that water has raised, each wood with its last grit.
+func (w *writer) cutBack(regions []Region) {
 	for first := true; len(regions) > 0; first = false {
-		grit := w.stop(timberOf(regions[0]), regions[:1])
-		alike := func(z Region) bool { return w.stop(timberOf(z), []Region{z}) == grit }
+		last := func(z Region) int { return max(w.stop(timberOf(z), []Region{z}), w.first(z)) }
+		grit := last(regions[0])
+		alike := func(z Region) bool { return last(z) == grit }
 		slot := "cut-back"
 		if !first {
 			slot += fmt.Sprintf("-%d", grit)
@@ -315,17 +296,11 @@ func (w *writer) wetGrain() {
 	}
 }
 
-func (w *writer) tapeOff() {
-	how := "Back on itself, low and slow, once the last coat is dry to touch."
-	if w.piece.Kind != Body {
-		how += " Scrape the side dots clear."
-	}
-	w.add(line{slot: "tape-off", kind: job.MaskOff, title: "Tape off", check: "tape-lifted", how: how,
-		why: "Too early it smears, too late it tears the film."})
-}
-
 // fit opens what film has tightened, or drills what was left for last.
 func (w *writer) fit() {
+	if w.piece.Kind != Neck {
+		w.seated()
+	}
 	switch {
 	case w.piece.Kind == Neck:
 		w.add(line{slot: "open", kind: job.Gate, title: "Open the tuner holes and the joint", film: material.Handle, fixed: 30,

@@ -1,0 +1,52 @@
+package formats
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"umberfrost/internal/craft/recipe"
+)
+
+// versionOf is the version that a document says it is of, where there is such a one; else the
+// present one, whose schema says what is wrong.
+func versionOf(document any) int {
+	head, _ := document.(map[string]any)
+	for version := 1; version < Version; version++ {
+		if fmt.Sprint(head["version"]) == fmt.Sprint(version) {
+			return version
+		}
+	}
+	return Version
+}
+
+// fromVersion2 is a document of version 2, valid by its schema, in the words of version 3: a piece of
+// a wish had one look, texture and wax, regions were plain or not, and the slots of steps named no layer.
+func fromVersion2(document any) (any, error) {
+	head := document.(map[string]any)
+	head["version"] = 3
+	for _, instrument := range objects(head["instruments"]) {
+		var wish *recipe.Wish
+		if kept, is := instrument["wish"]; is {
+			data, err := json.Marshal(kept)
+			if err != nil {
+				return nil, err
+			}
+			layered, err := recipe.FromLooks(data)
+			if err != nil {
+				return nil, err
+			}
+			wish, instrument["wish"] = &layered, layered
+		}
+		for _, piece := range objects(instrument["pieces"]) {
+			for _, region := range objects(piece["regions"]) {
+				delete(region, "plain")
+			}
+			for _, step := range objects(piece["steps"]) {
+				if slot, is := step["slot"].(string); is {
+					step["slot"] = recipe.FormerSlot(slot, wish)
+				}
+			}
+		}
+	}
+	return head, nil
+}

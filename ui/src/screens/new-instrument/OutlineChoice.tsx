@@ -1,0 +1,74 @@
+import type { Tag } from '../../api/client'
+import { Button } from '../../parts/Button'
+import { Outline } from '../../parts/Outline'
+import { Field, inputLook } from '../../parts/fields/Field'
+import { toast } from '../../parts/toasts'
+import { shown, type FormProps } from './fields'
+import { pathOfSvg } from './svg'
+
+/** OutlineChoice is how the body runs: one of the shop's outlines, or one of its own from an SVG file. */
+export function OutlineChoice(props: FormProps) {
+  const { reference, draft, own, change } = props
+  const fault = shown(props)
+  const take = async (file?: File) => {
+    const path = file && pathOfSvg(await file.text())
+    if (path) change({ outlinePath: path }, 'outlinePath')
+    else if (file)
+      toast({ bad: true, text: 'No outline in this file', detail: 'It takes the first path of an SVG file.' })
+  }
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">Outline</legend>
+      <div className="grid grid-cols-3 gap-2 sm:grid-cols-6">
+        {reference.outlines.map((o) => (
+          <label
+            key={o}
+            className="flex cursor-pointer flex-col items-center gap-1 rounded-sm border border-line bg-raised p-1.5 text-xs has-checked:border-2 has-checked:border-ink has-focus-visible:outline-3 has-focus-visible:outline-drying"
+          >
+            <input
+              type="radio"
+              name="outline"
+              className="sr-only"
+              checked={o === draft.outline}
+              onChange={() => change({ outline: o }, 'outline')}
+            />
+            <Outline shape={o as Tag['outline']} piece="body" colour="var(--line)" frost={0} className="h-12" />
+            {o}
+          </label>
+        ))}
+      </div>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <div className="min-w-0 flex-1">
+          <Field label="Or its own, from an SVG file" fault={fault('outlinePath')}>
+            {(a) => (
+              <input
+                {...a}
+                type="file"
+                accept=".svg,image/svg+xml"
+                className={`${inputLook} py-2`}
+                onChange={(e) => void take(e.target.files?.[0])}
+              />
+            )}
+          </Field>
+        </div>
+        {draft.outlinePath && (
+          <div className="flex items-center gap-2" data-own-outline>
+            {own && (
+              <Outline
+                shape={draft.outline as Tag['outline']}
+                own={own}
+                piece="body"
+                colour="var(--line)"
+                frost={0}
+                className="h-12"
+              />
+            )}
+            <Button look="bare" onClick={() => change({ outlinePath: undefined }, 'outlinePath')}>
+              Leave its own out
+            </Button>
+          </div>
+        )}
+      </div>
+    </fieldset>
+  )
+}
