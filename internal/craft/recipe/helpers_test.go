@@ -28,10 +28,3 @@ func set(p *PieceWish, field string, value any) {
 		p.Layers = append(p.Layers, Layer{ID: "wax", Effect: EffectWax})
 	}
 }
-
-// plain keeps colour off a region.
-func plain(p PieceWish, region string) PieceWish {
-	p = p.stacked()
-	p.keepOff(region)
-	return p
-}
