@@ -38,7 +38,7 @@ export function OutlineChoice(props: FormProps) {
         ))}
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
-        <div className="min-w-0 flex-1">
+        <div className="min-w-0 flex-1 basis-60">
           <Field label="Or its own, from an SVG file" fault={fault('outlinePath')}>
             {(a) => (
               <input
