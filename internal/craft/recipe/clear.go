@@ -323,7 +323,7 @@ func (w *writer) flat() {
 			school: "flatting/can", how: how,
 			why: "Nothing may level or buff it afterwards: it shines where it is rubbed."})
 		if parted {
-			w.add(line{slot: "untape-" + sheen, kind: job.MaskOff, title: "Tape off the neighbours again", regions: w.regions,
+			w.add(line{slot: "untape-" + sheen, kind: job.MaskOff, title: "Tape off the neighbours again", regions: regions,
 				check: "tape-lifted",
 				how:   "Back on itself, low and slow, once the coat is dry to touch.", why: "Left on until it is hard it tears the edge."})
 		}

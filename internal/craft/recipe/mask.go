@@ -99,7 +99,8 @@ func (w *writer) maskWith(edges map[string]bool, bare bool) mask.Mask {
 	return m
 }
 
-// unmask bares again what a layer has covered: dry to touch and not yet hard.
+// unmask bares again what a layer has covered: its film dry to touch and not yet hard. The step is done to
+// the edge of that film, whose window it stands in, not to what lay safe below the mask.
 func (w *writer) unmask() {
 	if w.layer == nil {
 		return
@@ -112,7 +113,7 @@ func (w *writer) unmask() {
 	for _, z := range off {
 		delete(w.masked, z.Key)
 	}
-	w.add(line{slot: w.again("unmask"), kind: job.MaskOff, title: "Tape off " + named(off) + " again", regions: append(slices.Clone(w.regions), off...),
+	w.add(line{slot: w.again("unmask"), kind: job.MaskOff, title: "Tape off " + named(off) + " again",
 		check: "mask-in-time",
 		how:   "Back on itself, low and slow, once the last coat is dry to touch; then a thumb along the line.",
 		why:   "Too early it smears, too late it tears the edge."})

@@ -6,11 +6,13 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -367,6 +369,33 @@ func TestSurfacesAsFound(t *testing.T) {
 		_, faults, err := Compose(w)
 		require.NoError(t, err)
 		assert.Equal(t, refused, len(faults) > 0, "%s: a flame never comes near what nobody knows", found)
+	}
+}
+
+// What must be strewn, laid or blended in its time is planned so; what must be peeled stands in the plan with its
+// window, which a night may close: it goes less well then, and is said.
+func TestWindowsStandInThePlan(t *testing.T) {
+	regions := []RegionWish{{Name: "panel", Kind: "half"}}
+	w := stackedBody("basswood", regions, Layer{ID: "fade", Effect: EffectColour, As: "fade", Regions: []string{"panel"}},
+		Layer{ID: "leaf", Effect: EffectLeaf, Of: "gold-oil-fast", Regions: []string{"panel"}},
+		Layer{ID: "grains", Effect: EffectParticles, As: "stencil", Of: "grain-100", Family: "urethane-2k", Regions: []string{"back"}}, clearOf("urethane-2k", "gloss"))
+	d := had(t, w)
+	plan := planned(t, d)
+	at := func(slot string) *schedule.Planned {
+		i := slices.IndexFunc(plan.Events, func(e schedule.Planned) bool { return e.Step == uuid.NewSHA1(uuid.NameSpaceOID, []byte(slot)) })
+		require.GreaterOrEqual(t, i, 0, slot)
+		return &plan.Events[i]
+	}
+	for slot, before := range map[string]string{"body:fade:blend": "body:fade:fade", "body:leaf:lay": "body:leaf:size", "body:grains:strew": "body:grains:hold",
+		"body:grains:lift": "body:grains:strew"} {
+		asked := d.find(slot).Terms.Within
+		gap := unit.Minutes(at(slot).Start.Sub(at(before).End).Minutes())
+		assert.GreaterOrEqual(t, gap, asked.AfterMin, slot)
+		assert.LessOrEqual(t, gap, asked.BeforeMin, slot)
+	}
+	for _, slot := range []string{"body:grains:unmask", "body:fade:unmask"} {
+		assert.Equal(t, schedule.Advisory, at(slot).Window.Kind, slot)
+		assert.True(t, at(slot).Window.Latest.After(at(slot).Ready), slot)
 	}
 }
 
