@@ -34,7 +34,7 @@ type NewInstrument struct {
 	Show      string               `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
 	Serial    string               `json:"serial,omitempty" doc:"its serial or mark, up to 60 characters"`
 	Wish      recipe.Wish          `json:"wish"`
-	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role, such as body:clear, or body:clear:nitro where a piece takes two families for it; the family's figures stand in for the rest"`
+	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role, such as body:clear, or body:clear:finish for a second layer of it; the family's figures stand in for the rest"`
 }
 
 // Forecast is a schedule that nobody has kept yet.

@@ -348,3 +348,39 @@ func TestTheRailShowsWhatCanBeTakenUp(t *testing.T) {
 		assert.Equal(t, []string{then}, hung())
 	}
 }
+
+// A region that is split while work goes on hands its log to both parts: what was done stays done, and
+// may be struck and logged again.
+func TestARegionIsSplitWhileWorkGoesOn(t *testing.T) {
+	r := open(t)
+	in := glossBody("Curlew")
+	view := r.keep(in)
+	dye := slices.Index(titles(view, 0), "Dye the wood")
+	for _, step := range view.Pieces[0].Steps[:dye+1] {
+		r.now = r.now.Add(5 * time.Hour)
+		for coat := 1; coat <= step.Coats; coat++ {
+			_, err := r.service.Log(ctx, r.entry(step.StepID, coat))
+			require.NoError(t, err, step.Title)
+			r.now = r.now.Add(3 * time.Hour)
+		}
+	}
+	split := r.view(view.ID).Wish
+	split.Pieces[0].Regions = append(split.Pieces[0].Regions, recipe.RegionWish{Name: "Streifen", Kind: "strips", Count: 3, Width: "20 mm"})
+	_, err := r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: split, Version: r.view(view.ID).Version})
+	require.NoError(t, err)
+	after := r.view(view.ID)
+	require.Len(t, after.Pieces[0].Regions, 4)
+	for _, step := range after.Pieces[0].Steps[:dye+1] {
+		assert.Equal(t, step.Coats, step.Done, step.Title)
+	}
+	assert.Empty(t, after.Objections)
+	strike := r.entry(uuid.Nil, 0)
+	strike.Kind, strike.Voids = job.Void, after.Log[0].ID
+	_, err = r.service.Log(ctx, strike)
+	require.NoError(t, err)
+	last := r.view(view.ID).Pieces[0].Steps[dye]
+	assert.Equal(t, last.Coats-1, last.Done)
+	_, err = r.service.Log(ctx, r.entry(last.StepID, last.Coats))
+	require.NoError(t, err)
+	assert.Equal(t, last.Coats, r.view(view.ID).Pieces[0].Steps[dye].Done)
+}

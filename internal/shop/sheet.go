@@ -259,7 +259,7 @@ func (m *moment) cautions(at located) []caution.Caution {
 		}
 		return facts
 	}
-	sets := []caution.Facts{base()}
+	sets := append([]caution.Facts{base()}, recipe.Hazards(at.instrument(), at.piece(), step)...)
 	withFamily := func(f material.Family) {
 		facts := base()
 		facts["family"], facts["kinetics"], facts["voc_class"] = f.ID, string(f.Kinetics), f.VOC

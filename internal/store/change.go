@@ -51,8 +51,20 @@ func (tx *Tx) ChangeStep(ctx context.Context, piece *job.Piece, s job.Step) erro
 			return explain(err)
 		}
 	}
-	return explain(tx.linkSteps(ctx, []stepRow{row}))
+	if err := tx.linkSteps(ctx, []stepRow{row}); err != nil {
+		return explain(err)
+	}
+	_, err = tx.ExecContext(ctx, handOn, s.ID)
+	return explain(err)
 }
+
+// handOn completes what stands of a step on the regions that it has gained: those were split off from the
+// ones that it was done to.
+const handOn = `
+	insert into completion (step_id, coat, region_id, entry_id)
+	select done.step_id, done.coat, r.region_id, done.entry_id
+	from (select distinct step_id, coat, entry_id from completion where step_id = $1) done join step_region r using (step_id)
+	where not exists (select from completion c where c.step_id = done.step_id and c.coat = done.coat and c.region_id = r.region_id)`
 
 // InsertStep puts a step into a piece at its position; those from there on move
 // on by one. It does not touch the order of work.

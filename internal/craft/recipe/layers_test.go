@@ -315,6 +315,24 @@ func rulesAt(found []Objection, rule string) (slots []string) {
 	return slots
 }
 
+// Each layer may have a product of its own; what the rules add shares one.
+func TestMaterialsByLayer(t *testing.T) {
+	w := stackedBody("ash-swamp", []RegionWish{{Name: "panel", Kind: "half"}}, Layer{ID: "ochre", Effect: EffectColour, Regions: []string{"top"}},
+		Layer{ID: "slate", Effect: EffectColour, Carrier: "spirit", Regions: []string{"panel"}}, Layer{ID: "build", Effect: EffectClear, Family: "nitro", Coats: 4},
+		Layer{ID: "finish", Effect: EffectClear, Family: "nitro", Sheen: "gloss"})
+	d := had(t, w)
+	var ids []string
+	for _, r := range d.Roles() {
+		ids = append(ids, r.ID)
+		assert.True(t, KnownRole(r.ID), r.ID)
+		assert.NotEmpty(t, r.Title)
+	}
+	assert.Equal(t, []string{"body:colour", "body:colour:slate:solvent-dye", "body:sealer", "body:clear", "body:clear:finish"}, ids)
+	assert.Equal(t, "Clear, finish", d.Roles()[4].Title)
+	assert.False(t, KnownRole("body:glitter"))
+	assert.False(t, KnownRole("boat:clear:finish"))
+}
+
 // What is wished on purpose, with a reason, is not warned of.
 func TestOnPurposeBecause(t *testing.T) {
 	w := stackedBody("cocobolo", nil, Layer{ID: "oil", Effect: EffectClear, Family: "hardwax-oil", Sheen: "gloss"})

@@ -33,6 +33,7 @@ func Merge(old, next Draft) Draft {
 // after before.
 func (p *Piece) keep(old Piece, kept []Step) {
 	for _, s := range kept {
+		s.Regions = p.handedOn(old, s.Regions)
 		if i := slices.IndexFunc(p.Steps, func(o Step) bool { return o.Slot == s.Slot }); i >= 0 {
 			if s.Done || s.Edited {
 				p.Steps[i] = s
@@ -56,6 +57,20 @@ func (p *Piece) keep(old Piece, kept []Step) {
 			p.Regions = append(p.Regions, z)
 		}
 	}
+}
+
+// handedOn are the regions of a step that stays, with those that were split off from them since: what was
+// done to the whole was done to both parts. One that is cut only later was not there.
+func (p *Piece) handedOn(old Piece, regions []string) []string {
+	list := slices.Clone(regions)
+	for _, z := range p.Regions {
+		parent := key(pieceOf(z.Key), z.wish.in(pieceOf(z.Key)))
+		was := slices.ContainsFunc(old.Regions, func(o Region) bool { return o.Key == z.Key })
+		if z.wish.Kind != "" && z.wish.CutAfter == "" && !was && slices.Contains(regions, parent) && !slices.Contains(list, z.Key) {
+			list = append(list, z.Key)
+		}
+	}
+	return list
 }
 
 // untie forgets waits for steps that are no longer there.

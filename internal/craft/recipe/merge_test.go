@@ -93,3 +93,23 @@ func TestAMendIsPutWhereItBelongs(t *testing.T) {
 	d.drop("body:test")
 	assert.Nil(t, d.find("body:test"))
 }
+
+// Splitting a region hands what was done to it to both parts; one that is cut later was not there.
+func TestASplitHandsOnWhatWasDone(t *testing.T) {
+	w := stackedBody("basswood", nil, Layer{ID: "dye", Effect: EffectColour, Carrier: "water", Regions: []string{"top"}}, clearOf("water-clear", "satin"))
+	old := compose(t, w)
+	for i := range old.Pieces[0].Steps {
+		old.Pieces[0].Steps[i].Done = true
+		if old.Pieces[0].Steps[i].name() == "colour" {
+			break
+		}
+	}
+	w.Pieces[0].Regions = []RegionWish{{Name: "panel", Kind: "half"}, {Name: "bevel", Kind: "bevel", Width: "9 mm", CutAfter: "dye"}}
+	w.Pieces[0].Layers[0].Regions = []string{"top", "panel"}
+	merged := Merge(old, compose(t, w))
+	assert.Equal(t, []string{"body:top", "body:panel"}, merged.find("body:dye:colour").Regions)
+	assert.NotContains(t, merged.find("body:sand-bare").Regions, "body:bevel")
+	assert.Contains(t, merged.find("body:sand-bare").Regions, "body:panel")
+	assert.Contains(t, merged.find("body:clear:clear").Regions, "body:bevel")
+	assert.Empty(t, Lint(merged, w), "no dye on bare wood, nothing without a mask")
+}

@@ -26,7 +26,7 @@ func (w *writer) particles(l *Layer) {
 			how: "Pressed down along every inner edge, points first; weeds lifted with tweezers. Paper over all that stays free.",
 			why: "A grain that slips under an edge stays there for good."})
 	}
-	w.put(line{slot: "hold", kind: job.Coat, title: "Tacky coat for the grains", role: "clear", family: f.ID, method: w.by(f),
+	w.put(line{slot: "hold", kind: job.Coat, title: "Tacky coat for the grains", role: "hold", family: f.ID, method: w.by(f),
 		how: "One even wet coat, no dry edge. Grains, tray and sieve stand ready before it goes on.",
 		why: fmt.Sprintf("It takes grains from %s to %s after it was put on (%s), and no longer.", tack.After.Text(), tack.Before.Text(), tack.Tell)})
 	w.put(line{slot: "strew", kind: job.Coat, work: "sprinkle", title: "Strew the grains: " + phrase.Lower(g.Material), role: "grains", family: "particles",
@@ -43,7 +43,7 @@ func (w *writer) particles(l *Layer) {
 	w.add(line{slot: "loose", kind: job.Inspect, work: "brush-off", title: "Loose grains off", check: "particles-held",
 		how: "A soft brush and clean dry air from the side; what moves under a finger goes.",
 		why: "A loose grain under clear is a bump with a ring round it."})
-	w.put(line{slot: "lock", kind: job.Coat, title: "Light coat to lock them", role: "clear", family: f.ID, method: w.by(f),
+	w.put(line{slot: "lock", kind: job.Coat, title: "Light coat to lock them", role: "hold", family: f.ID, method: w.by(f),
 		how: "Thin and from all sides, dry rather than wet.",
 		why: "A wet coat floats grains that are not locked. They are buried by the clear above, not by this."})
 }

@@ -95,16 +95,22 @@ func (d Draft) Roles() []Role {
 	for _, piece := range d.Pieces {
 		for _, s := range piece.Steps {
 			id := d.RoleOf(piece.Kind, s)
-			if id != "" && !slices.ContainsFunc(list, func(r Role) bool { return r.ID == id }) {
-				list = append(list, Role{id, roleTitles[s.Role], s.Family})
+			if id == "" || slices.ContainsFunc(list, func(r Role) bool { return r.ID == id }) {
+				continue
 			}
+			title := roleTitles[s.Role]
+			if _, _, more := strings.Cut(id[len(piece.Kind)+1:], ":"); more && s.of() != nil {
+				title += ", " + s.of().ID
+			}
+			list = append(list, Role{id, title, s.Family})
 		}
 	}
 	return list
 }
 
-// RoleOf names the material slot that a step of a piece takes from; empty where it takes none. A piece that
-// has another family for the same role has a slot of its own for that.
+// RoleOf names the material slot that a step of a piece takes from; empty where it takes none: piece and role.
+// Layers that somebody wished have a slot of their own each from the second on; what the rules add shares
+// one as far as its family is the same.
 func (d Draft) RoleOf(kind PieceKind, s Step) string {
 	if s.Role == "" {
 		return ""
@@ -115,6 +121,9 @@ func (d Draft) RoleOf(kind PieceKind, s Step) string {
 			if piece.Kind != kind || first.Role != s.Role {
 				continue
 			}
+			if wished[s.Role] && s.of() != nil && !sameLayer(&first, &s) {
+				id += ":" + s.of().ID
+			}
 			if first.Family != s.Family {
 				id += ":" + s.Family
 			}
@@ -124,10 +133,14 @@ func (d Draft) RoleOf(kind PieceKind, s Step) string {
 	return id
 }
 
+// wished are the roles of what a layer is wished for.
+var wished = map[string]bool{"colour": true, "dark": true, "edge": true, "base": true, "toner": true, "clear": true, "flat": true, "flake": true, "oil": true,
+	"filler": true, "mark": true, "resin": true, "leaf": true, "grains": true}
+
 // KnownRole reports whether a name is that of a material slot, of any recipe.
 func KnownRole(id string) bool {
 	piece, role, _ := strings.Cut(id, ":")
-	role, _, _ = strings.Cut(role, ":") // what may follow is another family
+	role, _, _ = strings.Cut(role, ":") // what may follow is another layer, and another family
 	_, known := roleTitles[role]
 	return known && slices.Contains(Kinds, PieceKind(piece))
 }
@@ -138,7 +151,7 @@ var roleTitles = map[string]string{
 	"washcoat": "Washcoat", "filler": "Grain filler", "barrier": "Barrier", "sealer": "Sealer", "toner": "Tinted clear", "clear": "Clear",
 	"flat": "Flatted clear",
 	"oil":  "Oil", "slurry": "Oil for the slurry", "wax": "Wax", "char": "Char", "primer": "Primer", "shield": "Conductive paint",
-	"harden": "Thin adhesive", "shellac": "Shellac", "grains": "Grains", "size": "Size", "leaf": "Leaf", "mark": "Mark", "resin": "Resin",
+	"harden": "Thin adhesive", "shellac": "Shellac", "grains": "Grains", "hold": "Tacky coat", "size": "Size", "leaf": "Leaf", "mark": "Mark", "resin": "Resin",
 	"metal": "Film on the metal",
 }
 
