@@ -46,6 +46,9 @@ func (c *checker) layer(at string, p PieceWish, l *Layer) {
 		c.fault(at+".carrier", "only a colour has a carrier", l.Carrier)
 	}
 	c.oneOf(at+".carrier", l.Carrier, slices.Sorted(maps.Keys(carriers)))
+	if l.Effect == EffectColour && l.Carrier != "" && l.Family != "" && carriedBy[l.Family] != l.Carrier && carriedBy[l.Family] != "" {
+		c.fault(at+".carrier", fmt.Sprintf("%s is carried by %s: leave one of the two open", l.Family, carriedBy[l.Family]), l.Carrier)
+	}
 	c.oneOf(at+".sheen", l.Sheen, Sheens)
 	switch choices := familiesOf[l.Effect]; {
 	case l.Effect == EffectClear:

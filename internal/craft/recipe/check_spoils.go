@@ -146,7 +146,7 @@ func (c *checker) flames(at string, p *PieceWish, l *Layer) {
 		if below == l || below.ID == l.ID {
 			return
 		}
-		dye := below.Effect == EffectColour && p.inWood(below) && below.Carrier != "spirit" && below.Carrier != "oil" && below.Carrier != "bound"
+		dye := below.Effect == EffectColour && p.inWood(below) && !slices.Contains([]string{"spirit", "oil", "bound"}, below.carrier())
 		switch {
 		case !below.meets(l) || below.Effect == EffectMend || below.Effect == EffectTexture || below.Effect == EffectFlame || onWood(below):
 		case dye && l.kind() == "accents" && l.Because != "":

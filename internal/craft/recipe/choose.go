@@ -37,7 +37,7 @@ func (p *PieceWish) choose(topic, option string) {
 		p.chooseFigure(option)
 	case "colour-as":
 		if l != nil {
-			l.Carrier = map[string]string{"dye": "water", "bound": "bound", "stain": "stain"}[option]
+			l.Carrier, l.Family = map[string]string{"dye": "water", "bound": "bound", "stain": "stain"}[option], ""
 		}
 	case "burst":
 		if l != nil {

@@ -105,7 +105,7 @@ func (w *writer) mainColour(l *Layer) {
 	if w.stands("colour-on") {
 		on = w.p.wayOf(l, "colour-on")
 	}
-	if w.stands("colour-as") || l.Carrier != "" {
+	if w.stands("colour-as") || l.carrier() != "" {
 		as = w.p.wayOf(l, "colour-as")
 	}
 	if as == "dye" && l.Family == "" && w.overSeal(l) {
@@ -295,7 +295,8 @@ func (w *writer) inClear(l *Layer) {
 	case l.Effect == EffectLeaf:
 		one.leaf(l)
 	case l.Effect == EffectMark && !onWood(l):
-		one.mark(l)
+		one.regions = nonNil(only(one.regions, func(z Region) bool { return w.buries(l, z) }))
+		one.mark(l, "mark")
 	case l.Effect == EffectTint:
 		one.tint(l)
 	}

@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"maps"
 	"slices"
 
 	"umberfrost/internal/craft/material"
@@ -71,8 +72,7 @@ var kindsOf = map[Effect][]string{
 
 // families that a layer may name, where its effect lets one choose.
 var familiesOf = map[Effect][]string{
-	EffectColour: {"water-dye", "solvent-dye", "oil-stain", "water-stain", "binder-stain", "solid-base", "water-base", "pigmented-lacquer",
-		"water-pigmented", "airbrush-colour", "lacquer-toner", "tinted-shellac"},
+	EffectColour:    slices.Sorted(maps.Keys(carriedBy)),
 	EffectFill:      {"water-filler", "oil-filler", "epoxy-filler", "ca-filler"},
 	EffectSeal:      {"water-sealer", "lacquer-sealer", "vinyl-sealer", "sealer-2k", "dewaxed-shellac", "lam-epoxy", "char-fix", "wood-hardener"},
 	EffectParticles: {"urethane-2k", "water-clear", "nitro", "acrylic-lacquer", "sealer-2k", "dewaxed-shellac", "polyester-uv", "lam-epoxy"},
@@ -163,9 +163,23 @@ func (p *PieceWish) reaches(l *Layer, z Region) bool {
 
 // What a colour layer is, by where it lies and what it does.
 
-func (l *Layer) opaque() bool { return l.Effect == EffectColour && l.Carrier == "opaque" }
+// carrier is what carries a colour: as its family says where it names one, else as wished; empty where the
+// rules choose.
+func (l *Layer) carrier() string {
+	if l.Family != "" {
+		return carriedBy[l.Family]
+	}
+	return l.Carrier
+}
+
+// carriedBy are the carriers of families of colour; a toner is clear with colour in it.
+var carriedBy = map[string]string{"water-dye": "water", "solvent-dye": "spirit", "oil-stain": "oil", "water-stain": "stain", "binder-stain": "bound",
+	"solid-base": "opaque", "water-base": "opaque", "pigmented-lacquer": "opaque", "water-pigmented": "opaque", "airbrush-colour": "airbrush",
+	"lacquer-toner": "toner", "tinted-shellac": "toner"}
+
+func (l *Layer) opaque() bool { return l.Effect == EffectColour && l.carrier() == "opaque" }
 func (l *Layer) airbrushed() bool {
-	return l.Effect == EffectColour && l.Carrier == "airbrush"
+	return l.Effect == EffectColour && l.carrier() == "airbrush"
 }
 func (l *Layer) grain() bool { return l.Effect == EffectColour && l.kind() == "grain" }
 func (l *Layer) burst() bool { return l.Effect == EffectColour && l.kind() == "burst" }
@@ -186,7 +200,7 @@ func (p *PieceWish) find(holds func(*Layer) bool) *Layer {
 
 // toned reports whether a colour is in coats above the sealer only.
 func (p *PieceWish) toned(l *Layer) bool {
-	return l.even() && builds(p.family()) && p.wayOf(l, "colour-on") == "toner"
+	return l.even() && (l.carrier() == "toner" || (builds(p.family()) && p.wayOf(l, "colour-on") == "toner"))
 }
 
 // inWood reports whether a layer of colour goes into or onto the bare wood, below any sealer.

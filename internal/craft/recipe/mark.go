@@ -14,20 +14,17 @@ func onWood(l *Layer) bool {
 	return false
 }
 
-// onTop reports whether a mark lies over all clear of its regions: it comes when that is rubbed out.
-func (w *writer) onTop(l *Layer) bool {
-	if l.Effect != EffectMark || onWood(l) {
-		return false
-	}
+// buries reports whether clear lies over a mark on a region.
+func (w *writer) buries(l *Layer, z Region) bool {
 	above := false
-	for _, o := range w.p.layers(EffectMark, EffectClear, EffectRounds) {
+	for _, o := range w.p.layers() {
 		if o == l {
 			above = true
-		} else if above && o.Effect.ends() && o.meets(l) {
-			return false
+		} else if above && o.Effect.ends() && w.p.reaches(o, z) {
+			return true
 		}
 	}
-	return true
+	return false
 }
 
 var marks = map[string]struct{ title, how, why string }{
@@ -55,23 +52,24 @@ func (w *writer) woodMarks() {
 	}
 }
 
-// marksOnTop writes the marks that lie over all clear.
+// marksOnTop writes the marks that lie over all clear of their regions, once that is rubbed out.
 func (w *writer) marksOnTop() {
 	for _, l := range w.p.layers(EffectMark) {
-		if w.onTop(l) {
-			w.of(l).mark(l)
+		if one := w.of(l); !onWood(l) {
+			one.regions = nonNil(only(one.regions, func(z Region) bool { return !w.buries(l, z) }))
+			one.mark(l, "mark-on-top")
 		}
 	}
 }
 
 // mark writes one that lies on a sealed face.
-func (w *writer) mark(l *Layer) {
+func (w *writer) mark(l *Layer, slot string) {
 	m := marks[l.kind()]
 	family := "ink-mark"
 	if l.kind() == "film" {
 		family = "decal"
 	}
-	w.put(line{slot: "mark", kind: job.Coat, work: "mark", title: m.title, role: "mark", family: family, check: "mark-proof",
+	w.put(line{slot: slot, kind: job.Coat, work: "mark", title: m.title, role: "mark", family: family, check: "mark-proof",
 		how: markWords(l) + m.how, why: m.why})
 }
 

@@ -85,8 +85,6 @@ func (w *writer) upwards() {
 	var oils []*Layer
 	for _, l := range w.p.layers() {
 		switch {
-		case w.onTop(l):
-			continue
 		case l.Effect.ends() && w.creeps(l):
 			oils = append(oils, l)
 			continue

@@ -211,7 +211,7 @@ func TestSystemIAmberResin(t *testing.T) {
 	over := w
 	over.Pieces = slices.Clone(w.Pieces)
 	over.Pieces[0].Layers = append(slices.Clone(w.Pieces[0].Layers), Layer{ID: "sign", Effect: EffectMark, As: "signed", Regions: []string{"back"}})
-	inOrder(t, had(t, over), "body:clear:buff", "body:sign:mark", "body:open")
+	inOrder(t, had(t, over), "body:clear:buff", "body:sign:mark-on-top", "body:open")
 }
 
 // j: base, flake, masked lines, particles through a stencil, deep clear, mirror.

@@ -41,7 +41,7 @@ func (w *writer) tinted() material.Family {
 		id = w.p.clear.Family
 	}
 	switch {
-	case w.layer != nil && w.layer.Effect == EffectTint && w.layer.Family != "":
+	case w.layer != nil && w.layer.Family != "" && (w.layer.Effect == EffectTint || w.layer.carrier() == "toner"):
 		id = w.layer.Family
 	case w.layer != nil && w.layer.Effect == EffectTint && id == "polyester-uv":
 		id = "tinted-uv"

@@ -213,7 +213,7 @@ func (p *PieceWish) chosen(l *Layer, id string) string {
 		}
 	case "colour-as":
 		if l != nil {
-			return map[string]string{"water": "dye", "spirit": "dye", "bound": "bound", "stain": "stain", "oil": "stain"}[l.Carrier]
+			return map[string]string{"water": "dye", "spirit": "dye", "bound": "bound", "stain": "stain", "oil": "stain"}[l.carrier()]
 		}
 	case "burst":
 		if l != nil && l.Method != "" {

@@ -1007,7 +1007,7 @@ export interface components {
              * @description made by the device, so that keeping twice is keeping once
              */
             id: string;
-            /** @description the product chosen for a role, such as body:clear, or body:clear:nitro where a piece takes two families for it; the family's figures stand in for the rest */
+            /** @description the product chosen for a role, such as body:clear, or body:clear:finish for a second layer of it; the family's figures stand in for the rest */
             materials?: {
                 [key: string]: string;
             };
