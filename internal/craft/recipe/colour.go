@@ -247,17 +247,11 @@ func (w *writer) rubbedEdge(l *Layer) {
 		w.put(c)
 		return
 	}
-	c.coats = 1
-	for i, name := range append([]string{}, shades(l)...) {
+	inShades(l, c.slot, c.title, 1, func(slot, title string, _ int) {
 		one := c
-		if i > 0 {
-			one.slot += fmt.Sprintf("-%d", i+1)
-		}
-		if name != "" {
-			one.title += ", " + phrase.Lower(name)
-		}
+		one.slot, one.title, one.coats = slot, title, 1
 		w.blended(l, one)
-	}
+	})
 }
 
 // shades are the colours of a burst, the lightest first; one without a name where none is told.
@@ -303,24 +297,32 @@ func (w *writer) inClear(l *Layer) {
 	one.unmask()
 }
 
-// shade sprays a burst in tinted clear, one colour after another.
-func (w *writer) shade(l *Layer) {
+// inShades writes something once for each colour of a layer, numbered from the second on and named where it has
+// a name.
+func inShades(l *Layer, slot, title string, usual int, write func(slot, title string, coats int)) {
+	coats := usual
+	if l.Coats > 0 {
+		coats = l.Coats
+	}
 	for i, name := range shades(l) {
-		slot, title := "shade", "Shading coats of the burst"
+		one, said := slot, title
 		if i > 0 {
-			slot = fmt.Sprintf("shade-%d", i+1)
+			one = fmt.Sprintf("%s-%d", slot, i+1)
 		}
 		if name != "" {
-			title += ", " + phrase.Lower(name)
+			said += ", " + phrase.Lower(name)
 		}
-		coats := 3
-		if l.Coats > 0 {
-			coats = l.Coats
-		}
+		write(one, said, coats)
+	}
+}
+
+// shade sprays a burst in tinted clear, one colour after another.
+func (w *writer) shade(l *Layer) {
+	inShades(l, "shade", "Shading coats of the burst", 3, func(slot, title string, coats int) {
 		w.tintCoats(slot, title, coats, "burst/spray",
 			"Tinted clear from the edge inwards, gun across the edge and never into it, each pass a little further in; the sides with it.",
 			"A burst lies in these coats: sprayed thin it fades smoothly and its depth can be watched.")
-	}
+	})
 }
 
 // base is opaque colour.
@@ -345,20 +347,9 @@ func (w *writer) base(l *Layer) {
 // airbrush is transparent colour in fogged passes over a sealed face.
 func (w *writer) airbrush(l *Layer) {
 	f := mustFamily(or(l.Family, "airbrush-colour"))
-	for i, name := range shades(l) {
-		slot, title := "airbrush", "Airbrushed colour"
-		if i > 0 {
-			slot = fmt.Sprintf("airbrush-%d", i+1)
-		}
-		if name != "" {
-			title += ", " + phrase.Lower(name)
-		}
-		coats := 4
-		if l.Coats > 0 {
-			coats = l.Coats
-		}
+	inShades(l, "airbrush", "Airbrushed colour", 4, func(slot, title string, coats int) {
 		w.put(line{slot: slot, kind: job.Coat, title: title, role: "colour", family: f.ID, method: w.by(f), coats: coats,
 			how: "Fogged passes, dry at once, from the edge inwards; look at it from across the room between passes.",
 			why: "Depth comes pass by pass, and what is too dark cannot be taken back."})
-	}
+	})
 }

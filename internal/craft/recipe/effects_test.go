@@ -20,6 +20,11 @@ func TestNumbersOfTheEffects(t *testing.T) {
 		}
 		return step.Coats
 	}
+	mixed := stackedBody("basswood", []RegionWish{{Name: "back", Sheen: "gloss"}}, Layer{ID: "clear", Effect: EffectClear, Family: "water-clear", As: "as-it-is", Sheen: "matte", Coats: 1})
+	assert.Equal(t, 2, clearCoats(had(t, mixed).piece(t, Body)), "what stays glossy gets no flatted coat: it needs one of its own")
+	fill := had(t, stackedBody("ash-swamp", nil, Layer{ID: "fill", Effect: EffectFill, As: "full", Coats: 2}, two)).find("body:fill:fill")
+	assert.Equal(t, 2, fill.Coats)
+	assert.Contains(t, fill.Why, "leaves about 45 % of the pore, so 2 leave it about 79 % full")
 	assert.Equal(t, 3, coats(Layer{ID: "flake", Effect: EffectFlake}, "flake"))
 	assert.Equal(t, 5, coats(Layer{ID: "flake", Effect: EffectFlake, Of: "flake-50"}, "flake"), "three to six")
 	assert.Equal(t, 2, coats(Layer{ID: "flake", Effect: EffectFlake, Of: "pearl-20"}, "flake"), "one to three")
@@ -40,6 +45,14 @@ func TestNumbersOfTheEffects(t *testing.T) {
 	assert.EqualValues(t, "touch-dry", bare.find("body:leaf:lay").Film)
 	water := had(t, stackedBody("basswood", nil, Layer{ID: "leaf", Effect: EffectLeaf, Of: "gold-water"}, clearOf("nitro", "gloss")))
 	assert.Equal(t, within(30, 480), water.find("body:leaf:lay").Terms.Within, "tack of a day, and a day's sitting at most")
+	cast := had(t, stackedBody("basswood", nil, Layer{ID: "pour", Effect: EffectPour, Depth: "8 mm"}, two))
+	oiled := had(t, stackedBody("cocobolo", nil, Layer{ID: "stain", Effect: EffectColour, Carrier: "oil"}, Layer{ID: "oil", Effect: EffectClear, Family: "finishing-oil"}))
+	assert.EqualValues(t, 10, oiled.find("body:stain:degrease").HandsOnMin)
+	assert.EqualValues(t, 10, had(t, stackedBody("cocobolo", nil, Layer{ID: "oil", Effect: EffectClear, Family: "finishing-oil"})).find("body:oil:degrease").HandsOnMin)
+	for slot, want := range map[string]unit.Minutes{"bed": 15, "mix": 10, "blush": 10} {
+		assert.Equal(t, want, cast.find("body:pour:"+slot).HandsOnMin, slot)
+	}
+	assert.Equal(t, papers(180, 240, 320), cast.find("body:pour:flatten").Ladder)
 	assert.Equal(t, 20.0, float64(struckMinutes(t, "burnt")), "one mark, tried on scrap first")
 }
 
@@ -58,6 +71,7 @@ func TestMinutesOfBuildingEvents(t *testing.T) {
 			assert.Equal(t, want, step.HandsOnMin, slot)
 		}
 	}
+	assert.Equal(t, within(0, 5), d.find("plastics:wipe-back").Terms.Within)
 	assert.InDelta(t, 0.02, float64(d.piece(t, Hardware).Regions[0].AreaM2), 1e-12, "usual hardware")
 	assert.Equal(t, []string{"frets:frets"}, d.find("whole:last-polish").Regions)
 	cut := had(t, stackedBody("basswood", []RegionWish{{Name: "bevel", Kind: "bevel", Width: "15 mm", CutAfter: "base"}}, Layer{ID: "base", Effect: EffectColour, Carrier: "opaque"}, clearOf("urethane-2k", "gloss")))
@@ -76,6 +90,7 @@ func TestMasksAreTheMildestThatHold(t *testing.T) {
 	assert.Contains(t, mask("taped", dye).How, "does not stop a dye in bare grain")
 	assert.Contains(t, mask("scored", dye).How, "scored with a sharp knife")
 	assert.Contains(t, mask("taped", base).How, "Fine-line plastic tape")
+	assert.Contains(t, unit.Unmarked(mask("taped", base).How), "It may stay 48 h")
 	assert.Contains(t, mask("stencil", base).How, "Cut vinyl stencil")
 	assert.Equal(t, "stencil-pressed", mask("stencil", base).Check)
 	assert.Contains(t, mask("taped", Layer{ID: "relief", Effect: EffectTexture, As: "struck"}, base).How, "Peelable liquid mask", "tape bridges a relief")

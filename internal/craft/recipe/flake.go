@@ -32,7 +32,7 @@ func (w *writer) flake(l *Layer) {
 const buried unit.Micron = 60
 
 // burying is the clear that must lie over the flake, grains and leaf below an ending, when levelling
-// takes so much: standing height + R + 15 µm, rounded up to 5.
+// takes so much: standing height + R + 15 µm.
 func (w *writer) burying(removed unit.Micron) unit.Micron {
 	most := unit.Micron(0)
 	for _, l := range w.p.layers(EffectFlake, EffectParticles) {
@@ -41,19 +41,11 @@ func (w *writer) burying(removed unit.Micron) unit.Micron {
 		}
 		need := buried
 		if g, err := flake.Find(l.Of); err == nil {
-			need = roundUp(film.Bury(g.Standing, removed), 5)
+			need = film.Bury(g.Standing, removed)
 		}
 		most = max(most, need)
 	}
 	return most
-}
-
-func roundUp(film, step unit.Micron) unit.Micron {
-	n := int(film / step)
-	if unit.Micron(n)*step < film {
-		n++
-	}
-	return unit.Micron(n) * step
 }
 
 // candy is coats that are the colour, over a metallic base: each darkens it, and none is sanded.

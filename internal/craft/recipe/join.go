@@ -58,9 +58,17 @@ func (w *writer) degrease(l line) {
 		return
 	}
 	w.doubt(timberOf(greasy[0]).Name + " is oily and slows " + f.Named() + ": try scrap first.")
-	w.add(line{slot: "degrease", kind: job.Inspect, title: "Wipe the oily wood with spirit", regions: greasy, fixed: 10,
-		how: "Fresh spirit, fresh cloth, until it stays nearly clean; the coat within the hour.",
-		why: "What is wiped off cannot keep it from drying. It comes up again within hours."})
+	w.wipeWithSpirit(greasy)
+}
+
+// wipeWithSpirit takes the oil of a wood off its face just before what it would slow.
+func (w *writer) wipeWithSpirit(greasy []Region) {
+	how := "Fresh spirit, fresh cloth, until it stays nearly clean; the first coat within the hour."
+	if slices.ContainsFunc(greasy, func(z Region) bool { return timberOf(z).Bleed >= 2 }) {
+		how += " Never across a seam to a pale wood: it carries the colour over."
+	}
+	w.add(line{slot: "degrease", kind: job.Inspect, title: "Wipe the oily wood with spirit", regions: greasy, fixed: 10, how: how,
+		why: "What is wiped off cannot creep into the oil. It comes up again within hours."})
 }
 
 // joins puts a barrier between a coat and what lies below it where they need one, or

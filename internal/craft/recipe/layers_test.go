@@ -166,6 +166,8 @@ func TestRegionsAreDrawnWithinThePiece(t *testing.T) {
 	assert.InDelta(t, rim*0.006*math.Pi/2, a["round"], 1e-9, "a quarter of a circle")
 	a = areas("", RegionWish{Name: "stripes", Kind: "strips", Count: 3, Width: "20 mm"})
 	assert.InDelta(t, 3*0.020*0.480*0.72, a["stripes"], 1e-9)
+	a = areas("", RegionWish{Name: "stripes", Kind: "strips", Count: 3})
+	assert.InDelta(t, 3*0.330/6*0.480*0.72, a["stripes"], 1e-9, "as wide as the gaps between them, where nobody says")
 	a = areas("", RegionWish{Name: "left", Kind: "half"})
 	assert.InDelta(t, face/2, a["left"], 1e-9)
 	a = areas("", RegionWish{Name: "star", Kind: "shape", Path: "M0 0 H100 V50 H0 Z"}, RegionWish{Name: "typed", Kind: "shape", In: "back", AreaCm2: 40})
@@ -236,6 +238,22 @@ func TestWhatARegionMaySay(t *testing.T) {
 		require.NotEmpty(t, faults, name)
 		assert.Equal(t, "pieces[0].regions[0]."+test.field, faults[0].Path, name)
 		assert.Contains(t, unit.Unmarked(faults[0].Message), test.says, name)
+	}
+}
+
+func TestANameOfFortyCharactersIsTaken(t *testing.T) {
+	for n, faults := range map[int]int{40: 0, 41: 1} {
+		_, found, err := Compose(stackedBody("basswood", []RegionWish{{Name: strings.Repeat("ä", n), Kind: "half"}}, clearOf("water-clear", "satin")))
+		require.NoError(t, err)
+		assert.Len(t, found, faults, "%d", n)
+	}
+}
+
+func TestAnAreaOfTwoSquareMetresIsTaken(t *testing.T) {
+	for area, faults := range map[float64]int{20000: 0, 20000.5: 1} {
+		_, found, err := Compose(stackedBody("basswood", []RegionWish{{Name: "a", Kind: "shape", AreaCm2: area}}, clearOf("water-clear", "satin")))
+		require.NoError(t, err)
+		assert.Len(t, found, faults, "%g", area)
 	}
 }
 

@@ -8,6 +8,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/mask"
 	"umberfrost/internal/craft/phrase"
+	"umberfrost/internal/craft/unit"
 )
 
 // Masks are derived: before the first coat of a layer whose region meets another at a taped,
@@ -40,7 +41,8 @@ func (w *writer) maskFor(l line) {
 	with := w.maskWith(edges, bare)
 	w.maskings[key(w.piece.Kind, w.layer.ID)]++
 	m := line{slot: w.again("mask"), kind: job.MaskOn, title: "Tape off " + named(cover), regions: cover, check: "tape-pressed",
-		how: with.Name + ", pressed down along its edge; paper over the rest.",
+		how: fmt.Sprintf("%s, pressed down along its edge; paper over the rest. It may stay %s: renewed where paper has worn it through, or the coats take longer.",
+			with.Name, unit.Minutes(with.StayMost.Minutes()).Text()),
 		why: "What is put on next must not reach " + named(cover) + "."}
 	switch {
 	case edges["stencil"]:

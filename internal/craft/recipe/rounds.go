@@ -76,9 +76,7 @@ func (w *writer) disputed(f material.Family) {
 		name := timberOf(greasy[0]).Name
 		w.doubt(name + " is oily and slows an oil, or keeps it from drying: practice differs. Waterborne clear, lacquer, two-part and shellac " +
 			"cure on it for certain; with oil, try scrap first, and count on more days between coats.")
-		w.add(line{slot: "degrease", kind: job.Inspect, title: "Wipe the oily wood with spirit", regions: greasy, fixed: 10,
-			how: "Fresh spirit, fresh cloth, until it stays nearly clean; the first coat within the hour.",
-			why: "What is wiped off cannot creep into the oil. It comes up again within hours."})
+		w.wipeWithSpirit(greasy)
 	}
 	if f.ID == "hardwax-oil" && w.p.shines() {
 		w.doubt("Hard-wax oil seldom ends glossier than satin: practice differs. A finishing oil shines more, and more coats of this one look greasy before they shine.")

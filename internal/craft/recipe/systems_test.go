@@ -275,6 +275,7 @@ func TestSystemLStrips(t *testing.T) {
 	d = had(t, late)
 	inOrder(t, d, "body:ochre:colour", "body:accents:bone-dry", "body:accents:accents", "body:accents:cold", "body:clear:seal")
 	assert.Equal(t, unit.Minutes(24*60), d.find("body:accents:bone-dry").RestMin)
+	assert.Equal(t, unit.Minutes(24*60), d.find("body:accents:accents").RestMin, "a day until water comes near")
 	assert.EqualValues(t, 30, d.find("body:accents:cold").HandsOnMin)
 	late.Pieces[0].Layers[1].Because = ""
 	_, faults, _ := Compose(late)
