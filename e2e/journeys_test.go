@@ -23,7 +23,7 @@ func TestPlanANewInstrument(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("a", "New instrument")
-	p.see("main", "The schedule appears here")
+	p.see("[data-forecast]", "Ready ") // alive from its first paint: name and promise can wait
 	p.fill("Name", "Redshank")
 	p.pick("Promised day", "2026-05-29")
 	p.see("[data-forecast]", "Ready ")
@@ -45,6 +45,38 @@ func TestPlanANewInstrument(t *testing.T) {
 	p.visit("/rack")
 	p.see("[data-tag='Redshank body']", "Sand the bare wood")
 	p.see("[data-tag='Redshank neck']", "Tape the fretboard")
+}
+
+// slowForecasts holds each forecast back for a second and counts how many are under way at most.
+const slowForecasts = `{
+	const real = window.fetch
+	window.most = 0
+	let now = 0
+	window.fetch = async (...a) => {
+		if (!String(a[0]?.url ?? a[0]).endsWith('/api/forecasts')) return real(...a)
+		window.most = Math.max(window.most, ++now)
+		const gone = new Promise((_, no) => a[0].signal.addEventListener('abort', () => { now--; no(a[0].signal.reason) }))
+		await Promise.race([gone, new Promise((go) => setTimeout(go, 1000))])
+		const answer = await real(...a)
+		now--
+		return answer
+	}
+}`
+
+func TestASupersededForecastIsGivenUp(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/rack")
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowForecasts})
+	require.NoError(t, err)
+	p.visit("/instruments/new")
+	for _, length := range []string{"-480 mm", "470 mm", "450 mm", "-1 mm", "460 mm"} {
+		p.fill("Length", length)
+		time.Sleep(500 * time.Millisecond)
+	}
+	p.see("[data-forecast]", "Ready ")
+	p.gone("main", "from 250 mm to 800 mm")
+	assert.Equal(t, 1, ask[int](p, `window.most`), "no more than one under way")
+	p.gone("[data-connection]", "")
 }
 
 func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
@@ -177,7 +209,7 @@ func TestTheServerIsAwayAndTheCoatIsKeptHere(t *testing.T) {
 func TestTheDatabaseStopsUnderThePage(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
-	p.see("main", "The schedule appears here")
+	p.see("[data-forecast]", "Ready ") // alive from its first paint: name and promise can wait
 	require.NoError(t, building.StopDatabase())
 	p.fill("Name", "Redshank")
 	p.pick("Promised day", "2026-05-29")

@@ -27,10 +27,10 @@ var Outlines = outline.Bodies()
 // NewInstrument is what a person chose for a new job.
 type NewInstrument struct {
 	ID        uuid.UUID            `json:"id" doc:"made by the device, so that keeping twice is keeping once"`
-	Name      string               `json:"name" doc:"1 to 60 characters"`
+	Name      string               `json:"name" doc:"1 to 60 characters; a forecast does without"`
 	Outline   string               `json:"outline" doc:"two-horned, one-horned, slab, offset, angular or bass"`
 	Own       string               `json:"outlinePath,omitempty" maxLength:"20000" doc:"an outline of its own, as SVG path data; its areas come from that"`
-	Promise   string               `json:"promise" doc:"the promised day, like 2026-03-12"`
+	Promise   string               `json:"promise" doc:"the promised day, like 2026-03-12; empty: as soon as it can be"`
 	Show      string               `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
 	Serial    string               `json:"serial,omitempty" doc:"its serial or mark, up to 60 characters"`
 	Wish      recipe.Wish          `json:"wish"`
@@ -75,11 +75,11 @@ func (s *Service) Forecast(ctx context.Context, in NewInstrument) (Forecast, err
 }
 
 func (m *moment) forecast(in NewInstrument) (Forecast, error) {
-	stored, draft, err := m.compose(in)
+	stored, draft, err := m.compose(in, asking)
 	if err != nil {
 		return Forecast{}, err
 	}
-	after, err := m.with(stored)
+	_, after, err := m.promised(stored, in.Promise == "")
 	if err != nil {
 		return Forecast{}, err
 	}
@@ -159,9 +159,16 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 				return errKept
 			}
 		}
-		stored, _, err := w.before.compose(in)
+		stored, _, err := w.before.compose(in, keeping)
 		if err != nil {
 			return err
+		}
+		stored, after, err := w.before.promised(stored, in.Promise == "")
+		if err != nil {
+			return err
+		}
+		if in.Promise == "" && after.last().Impossible != "" {
+			return invalid("promise", "name a day: it cannot be said when it can be ready, because "+after.last().Impossible, in.Promise)
 		}
 		stored.CreatedAt = s.clock()
 		if err := w.AddInstrument(ctx, stored); err != nil {
@@ -181,8 +188,24 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 // errKept ends a transaction that has nothing to do.
 var errKept = errors.New("kept already")
 
-// compose turns a wish into a stored instrument, or says what is wrong with it.
-func (m *moment) compose(in NewInstrument) (recipe.Instrument, recipe.Draft, error) {
+// Whether a new instrument is only asked about, or to be kept: then it needs its name.
+const (
+	asking  = false
+	keeping = true
+)
+
+// unnamed is what a new instrument is called while nobody has named it.
+const unnamed = "the new one"
+
+// openDays is how far ahead a promise lies that is left open, until it is known when it can be.
+const openDays = 3 * 365
+
+// compose turns a wish into a stored instrument, or says what is wrong with it. A promise that was left
+// open is not known yet.
+func (m *moment) compose(in NewInstrument, kept bool) (recipe.Instrument, recipe.Draft, error) {
+	if !kept && strings.TrimSpace(in.Name) == "" {
+		in.Name = unnamed
+	}
 	faults, promise, show := m.checkHead(in)
 	draft, wrong, err := recipe.Compose(in.Wish.Of(in.Outline, in.Own))
 	if err != nil {
@@ -221,6 +244,8 @@ func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise cal
 	promise, err = calendar.ParseDay(in.Promise)
 	today := calendar.DayOf(m.now.In(m.plan.Zone))
 	switch {
+	case in.Promise == "":
+		promise, err = today.AddDays(openDays), nil
 	case err != nil:
 		fault("promise", err.Error(), in.Promise)
 	case calendar.DaysBetween(today, promise) < 0:
@@ -367,6 +392,28 @@ func (in idsOf) madeStep(s recipe.Step) job.Step {
 	}
 	return out
 }
+
+// promised is a new instrument with its promise, and the shop with it. One that was left open is the day on which
+// it can be ready, as soon as it can be.
+func (m *moment) promised(stored recipe.Instrument, open bool) (recipe.Instrument, *moment, error) {
+	after, err := m.with(stored)
+	if err != nil || !open {
+		return stored, after, err
+	}
+	f := after.last()
+	if f.Impossible != "" {
+		return stored, after, nil
+	}
+	stored.Promise = calendar.DayOf(f.Finish.In(m.plan.Zone))
+	if stored.Show != nil && calendar.DaysBetween(stored.Promise, *stored.Show) > 0 {
+		stored.Promise = *stored.Show
+	}
+	after, err = m.with(stored)
+	return stored, after, err
+}
+
+// last is the forecast of the instrument at the end of the order.
+func (m *moment) last() schedule.Forecast { return m.plan.Forecasts[len(m.plan.Forecasts)-1] }
 
 // with is the same shop with one more instrument at the end of the order.
 func (m *moment) with(stored recipe.Instrument) (*moment, error) {

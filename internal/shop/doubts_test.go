@@ -251,6 +251,10 @@ func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
 	assert.NotEmpty(t, view.Outlook.Impossible)
 	assert.Nil(t, view.Outlook.Chance, "no chance beside what cannot be placed")
 	assert.Nil(t, view.Outlook.Finish)
+	open := lacquered("Ruff")
+	open.Promise = ""
+	_, err = r.service.Keep(ctx, open)
+	assert.ErrorContains(t, err, "promise: name a day", "left open, there is no day to promise")
 	for _, s := range view.Pieces[0].Steps {
 		assert.Equal(t, s.When == "cannot be placed", s.Start == nil, s.Title)
 	}

@@ -131,8 +131,11 @@ func (m *moment) axis() []Tick {
 		add(evening, "tonight")
 	}
 	for d := 1; d <= 3; d++ {
-		day := today.AddDays(d)
-		add(day.At(6*60, zone), day.At(720, zone).Format("Mon 2"))
+		day, layout := today.AddDays(d), "Mon 2"
+		if d == 1 || day.Date == 1 {
+			layout = "Mon 2 Jan" // its month, once and where another begins
+		}
+		add(day.At(6*60, zone), day.At(720, zone).Format(layout))
 	}
 	add(today.AddDays(7).At(6*60, zone), "1 week")
 	add(today.AddDays(14).At(6*60, zone), "2 weeks")

@@ -119,11 +119,11 @@ type weighed struct {
 }
 
 func (m *moment) weighed(in NewInstrument) (weighed, error) {
-	stored, _, err := m.compose(in)
+	stored, _, err := m.compose(in, asking)
 	if err != nil {
 		return weighed{}, err
 	}
-	after, err := m.with(stored)
+	_, after, err := m.promised(stored, in.Promise == "")
 	if err != nil {
 		return weighed{}, err
 	}

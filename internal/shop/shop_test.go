@@ -87,6 +87,30 @@ func TestForecastSavesNothingAndIsWhatIsKept(t *testing.T) {
 	assert.Equal(t, forecast.Pieces, view.Pieces)
 }
 
+// Name and promise can wait: a forecast does without a name, and a promise that is left open is the day on
+// which it can be ready.
+func TestNameAndPromiseCanWait(t *testing.T) {
+	r := open(t)
+	in := neck("", "")
+	forecast, err := r.service.Forecast(ctx, in)
+	require.NoError(t, err)
+	assert.False(t, forecast.Outlook.Late)
+	_, err = r.service.Keep(ctx, in)
+	assert.ErrorContains(t, err, "give it a name")
+	in.Name = "Dunlin"
+	view := r.keep(in)
+	assert.Equal(t, forecast.Outlook.FinishDay, view.Outlook.FinishDay)
+	assert.Equal(t, view.Outlook.FinishDay, view.Outlook.Promise.Said, "as soon as it can be")
+	ways, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: neck("", ""), Topic: "method", Piece: "neck"})
+	require.NoError(t, err)
+	assert.NotEmpty(t, ways.Ways)
+
+	show := neck("Ruff", "")
+	show.Show = "2026-11-01"
+	later := r.keep(show)
+	assert.Equal(t, "2026-11-01", later.Outlook.Promise.Date, "not before the day on which it is shown")
+}
+
 func TestANewInstrumentMovesNobodysDates(t *testing.T) {
 	r := open(t)
 	first := r.keep(neck("Dunlin", "2026-06-01"))

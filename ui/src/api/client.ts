@@ -87,7 +87,8 @@ const reachable: Middleware = {
   onResponse({ response }) {
     setConnection(response.status === 503 ? 'database' : 'ok')
   },
-  onError() {
+  onError({ request }) {
+    if (request.signal.aborted) return // given up by the page itself
     setConnection('network')
     return new Problem(0, 'network', 'The server cannot be reached.', [])
   },
@@ -130,7 +131,7 @@ export const api = {
   },
   sheet: (event: EventRef) =>
     unwrap(client.GET('/api/steps/{id}/coats/{coat}', { params: { path: { id: event.stepId, coat: event.coat } } })),
-  forecast: (body: NewInstrument) => unwrap(client.POST('/api/forecasts', { body })),
+  forecast: (body: NewInstrument, signal: AbortSignal) => unwrap(client.POST('/api/forecasts', { body, signal })),
   schools: (body: SchoolsAsked) => unwrap(client.POST('/api/schools', { body })),
   keep: (body: NewInstrument) => unwrap(client.POST('/api/instruments', { body })),
   log: (body: Entry) => unwrap(client.POST('/api/log', { body })),

@@ -1011,13 +1011,13 @@ export interface components {
             materials?: {
                 [key: string]: string;
             };
-            /** @description 1 to 60 characters */
+            /** @description 1 to 60 characters; a forecast does without */
             name: string;
             /** @description two-horned, one-horned, slab, offset, angular or bass */
             outline: string;
             /** @description an outline of its own, as SVG path data; its areas come from that */
             outlinePath?: string;
-            /** @description the promised day, like 2026-03-12 */
+            /** @description the promised day, like 2026-03-12; empty: as soon as it can be */
             promise: string;
             /** @description its serial or mark, up to 60 characters */
             serial?: string;

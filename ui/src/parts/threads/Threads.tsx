@@ -1,6 +1,6 @@
 import type { CriticalWait, DayMark, EventRef, Outlook, PieceView } from '../../api/client'
 import { useWidth } from '../useWidth'
-import { dayLabels, dayScale, time, type DayScale } from './scale'
+import { dayLabels, dayScale, time, withMonths, type DayScale } from './scale'
 import { Longest } from './StrandLine'
 import { Thread } from './Thread'
 
@@ -138,11 +138,11 @@ function ClosedDays({ days, x, height }: { days: DayMark[]; x: DayScale; height:
 
 function Labels({ days, x, now, promise }: { days: DayMark[]; x: DayScale; now: number; promise: number }) {
   const nowAt = x(now)
-  const labels = dayLabels(days, x, [nowAt, promise], 62)
+  const labels = withMonths(dayLabels(days, x, [nowAt, promise], 76))
   return (
     <g className="fill-ink-2 text-[13px] font-semibold" textAnchor="middle">
       {labels.map((d) => (
-        <text key={d.date} x={Math.max(26, x(time(d.at)))} y={16}>
+        <text key={d.date} x={Math.max(38, x(time(d.at)))} y={16}>
           {d.label}
         </text>
       ))}

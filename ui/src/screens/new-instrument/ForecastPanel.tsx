@@ -29,14 +29,14 @@ export function ForecastPanel({
           {problem?.away
             ? problem.message
             : problem
-              ? 'Give it a name and a promised day, and its steps stand here with their dates: when each coat can go on, and whether the promise holds.'
+              ? 'What is wrong stands beside its field. Put right, its steps stand here with their dates: when each coat can go on, and whether the promise holds.'
               : 'Working it out…'}
         </p>
       </section>
     )
   return (
     <section className="panel space-y-4 p-4" aria-live="polite" aria-busy={checking} data-forecast>
-      <Summary forecast={forecast} stale={problem !== undefined && !problem.away} />
+      <Summary forecast={forecast} promised={request.promise !== ''} stale={problem !== undefined && !problem.away} />
       <Threads days={forecast.days} pieces={forecast.pieces} outlook={forecast.outlook} now={forecast.now.at} />
       <Tabs.Root defaultValue="schools">
         <Tabs.List aria-label="What it comes to" className="flex border-b border-line">
@@ -66,15 +66,18 @@ export function ForecastPanel({
   )
 }
 
-function Summary({ forecast, stale }: { forecast: Forecast; stale: boolean }) {
+function Summary({ forecast, promised, stale }: { forecast: Forecast; promised: boolean; stale: boolean }) {
   const { outlook } = forecast
   return (
     <div>
       <p className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <span className="name text-2xl">{outlook.impossible ? 'Cannot be placed' : `Ready ${outlook.finishDay}`}</span>
-        <StateChip state={outlook.late ? 'late' : 'ready'}>
-          <Slack outlook={outlook} /> {!outlook.late && 'slack'}
-        </StateChip>
+        {(promised || outlook.late) && (
+          <StateChip state={outlook.late ? 'late' : 'ready'}>
+            {!outlook.late && 'slack '}
+            <Slack outlook={outlook} />
+          </StateChip>
+        )}
         <span className="text-ink-2">
           {forecast.coats} coats, {forecast.handsOn} of hands-on work, a redo {forecast.redo}, latest start{' '}
           <LatestStart outlook={outlook} />

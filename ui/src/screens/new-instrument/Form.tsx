@@ -34,13 +34,16 @@ export function Form(props: Props) {
     >
       <div className="grid gap-4 sm:grid-cols-2">
         <Text label="Name" value={draft.name} fault={fault('name')} onChange={(name) => change({ name }, 'name')} />
-        <Day
-          label="Promised day"
-          min={reference.today}
-          value={draft.promise}
-          fault={fault('promise')}
-          onChange={(promise) => change({ promise }, 'promise')}
-        />
+        <div>
+          <Day
+            label="Promised day"
+            min={reference.today}
+            value={draft.promise}
+            fault={fault('promise')}
+            onChange={(promise) => change({ promise }, 'promise')}
+          />
+          {!draft.promise && <p className="mt-1 text-sm text-ink-2">Left open: as soon as it can be.</p>}
+        </div>
         <Text
           label="Serial or mark"
           value={draft.serial}

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Problem, api, type Forecast, type Reference } from '../../api/client'
+import { Problem, api, type Forecast, type NewInstrument, type Reference } from '../../api/client'
 import { refresh } from '../../api/fresh'
 import { useReference } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
@@ -25,15 +25,18 @@ function Full({ reference }: { reference: Reference }) {
   const request = useSettled(JSON.stringify(toRequest(draft)), 250)
   const forecast = useQuery({
     queryKey: ['forecast', request],
-    queryFn: () => api.forecast(toRequest(draft)),
+    queryFn: ({ signal }) => api.forecast(JSON.parse(request) as NewInstrument, signal), // a superseded one is given up
     placeholderData: keepPreviousData,
     retry: (count, error) => error instanceof Problem && error.away && count < 30,
   })
-  const problem = forecast.error instanceof Problem ? forecast.error : undefined
+  const [refused, setRefused] = useState<{ problem: Problem; of: string }>()
+  const asked = forecast.error instanceof Problem ? forecast.error : undefined
+  // what keeping was refused for stands until something is changed: a forecast does without a name
+  const problem = asked ?? (refused?.of === JSON.stringify(toRequest(draft)) ? refused.problem : undefined)
 
   const keepIt = async () => {
     setTried(true)
-    if (problem && !problem.away) {
+    if (asked && !asked.away) {
       window.setTimeout(showFault)
       return
     }
@@ -45,7 +48,8 @@ function Full({ reference }: { reference: Reference }) {
       toast({ text: `${kept.name} is planned`, detail: `Ready ${kept.outlook.finishDay}.` })
       await navigate(`/instruments/${kept.id}`)
     } catch (error) {
-      await forecast.refetch()
+      if (error instanceof Problem && !error.away) setRefused({ problem: error, of: JSON.stringify(toRequest(draft)) })
+      else await forecast.refetch()
       const detail = error instanceof Problem ? error.message : String(error)
       toast({ bad: true, text: 'Not kept yet. What you entered stays here.', detail })
       window.setTimeout(showFault)
@@ -77,7 +81,7 @@ function Full({ reference }: { reference: Reference }) {
         />
         <ForecastPanel
           forecast={forecast.data}
-          problem={problem}
+          problem={asked}
           checking={forecast.isFetching}
           request={toRequest(draft)}
           onChoose={(wish) => change({ wish }, 'wish')}

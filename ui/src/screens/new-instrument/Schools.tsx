@@ -31,7 +31,11 @@ export function Schools({ choices, request, now, onChoose }: Props) {
                 <b>{c.ways.find((w) => w.option === c.chosen)?.way ?? c.chosen}</b>
                 {!c.usual && <span className="text-ink-2"> (your choice)</span>}
               </span>
-              <Button aria-expanded={open === id} onClick={() => setOpen(open === id ? undefined : id)}>
+              <Button
+                aria-expanded={open === id}
+                aria-label={`${open === id ? 'Close' : 'Compare'}: ${c.question}${c.piece ? `, ${c.piece}` : ''}`}
+                onClick={() => setOpen(open === id ? undefined : id)}
+              >
                 {open === id ? 'Close' : 'Compare'}
               </Button>
             </div>

@@ -29,7 +29,8 @@ export function Promises({ promises }: { promises: Rack['promises'] }) {
               </span>
               <StateChip state={outlook.late ? 'late' : 'ready'}>
                 <span className="relative z-10">
-                  <Slack outlook={outlook} /> {!outlook.late && 'slack'}
+                  {!outlook.late && 'slack '}
+                  <Slack outlook={outlook} />
                 </span>
               </StateChip>
             </div>
