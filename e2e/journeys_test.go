@@ -29,6 +29,7 @@ func TestPlanANewInstrument(t *testing.T) {
 	p.see("[data-forecast]", "Ready ")
 	p.tab("Every step")
 	p.see("[data-forecast]", "Sand the bare wood")
+	p.see("[data-forecast]", "P80, P120") // with its grits, a coat with its product
 	before := p.text("[data-forecast]")
 	p.fill("Wood", "oak-red")
 	p.fill("Length", "18 7/8 in")

@@ -110,9 +110,10 @@ function Steps({ piece }: { piece: PieceView }) {
             className="grid grid-cols-[20px_1fr_auto] items-center gap-x-2 border-t border-line py-1"
           >
             <KindMark kind={step.kind} method={step.method} className="size-5 text-umber" />
-            <span className="min-w-0 truncate">
+            <span className="min-w-0">
               {step.title}
               {step.coats > 1 && <span className="text-ink-2"> × {step.coats}</span>}
+              {step.about && <span className="block text-sm text-ink-2">{step.about}</span>}
             </span>
             <Told more={step.start?.full} className="text-sm text-ink-2">
               {step.when}
