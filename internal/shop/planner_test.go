@@ -256,3 +256,14 @@ func TestAColdShedWaitsForItsMonth(t *testing.T) {
 	assert.Contains(t, unit.Unmarked(sheet.Because), "colder than its 15 °C until")
 	assert.Contains(t, sheet.When, "May", "and the plan waits for it")
 }
+
+func TestTheRailNamesItsMonths(t *testing.T) {
+	r := open(t)
+	r.now = time.Date(2026, 4, 29, 9, 0, 0, 0, time.UTC)
+	said := []string{}
+	for _, tick := range r.rack().Axis {
+		said = append(said, unit.Unmarked(tick.Label))
+	}
+	assert.Subset(t, said, []string{"Thu 30 Apr", "Fri 1 May", "Sat 2"}, "once, and where another begins")
+	assert.Contains(t, string(unit.Notation{MonthFirst: true}.Retell([]byte(r.rack().Axis[5].Label))), "May 1")
+}

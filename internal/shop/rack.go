@@ -135,7 +135,7 @@ func (m *moment) axis() []Tick {
 		if d == 1 || day.Date == 1 {
 			layout = "Mon 2 Jan" // its month, once and where another begins
 		}
-		add(day.At(6*60, zone), day.At(720, zone).Format(layout))
+		add(day.At(6*60, zone), unit.DateText(day.At(720, zone), layout))
 	}
 	add(today.AddDays(7).At(6*60, zone), "1 week")
 	add(today.AddDays(14).At(6*60, zone), "2 weeks")

@@ -1,4 +1,5 @@
 import type { CriticalWait, DayMark, EventRef, Outlook, PieceView } from '../../api/client'
+import { useNotation } from '../notation'
 import { useWidth } from '../useWidth'
 import { dayLabels, dayScale, time, withMonths, type DayScale } from './scale'
 import { Longest } from './StrandLine'
@@ -138,7 +139,8 @@ function ClosedDays({ days, x, height }: { days: DayMark[]; x: DayScale; height:
 
 function Labels({ days, x, now, promise }: { days: DayMark[]; x: DayScale; now: number; promise: number }) {
   const nowAt = x(now)
-  const labels = withMonths(dayLabels(days, x, [nowAt, promise], 76))
+  const { monthFirst } = useNotation()
+  const labels = withMonths(dayLabels(days, x, [nowAt, promise], 76), monthFirst)
   return (
     <g className="fill-ink-2 text-[13px] font-semibold" textAnchor="middle">
       {labels.map((d) => (

@@ -49,13 +49,15 @@ export function dayLabels(days: DayMark[], x: DayScale, taken: number[], room: n
   return chosen
 }
 
-/** withMonths are the labels of days, the first of each month with its name. */
-export function withMonths(days: DayMark[]) {
+/** withMonths are the labels of days, the first of each month with its name where the reader looks for it. */
+export function withMonths(days: DayMark[], monthFirst: boolean) {
   const inOrder = [...days].sort((a, b) => time(a.at) - time(b.at))
-  return inOrder.map((d, i) => ({
-    ...d,
-    label: d.month === inOrder[i - 1]?.month ? d.label : `${d.label} ${d.month.slice(0, 3)}`,
-  }))
+  return inOrder.map((d, i) => {
+    if (d.month === inOrder[i - 1]?.month) return d
+    const [weekday, date] = d.label.split(' ')
+    const month = d.month.slice(0, 3)
+    return { ...d, label: [weekday, ...(monthFirst ? [month, date] : [date, month])].join(' ') }
+  })
 }
 
 /** The least distance at which two beads can be told apart. */
