@@ -27,9 +27,8 @@ type Forecast struct {
 	Now     Moment          `json:"now"`
 	Moved   []MovedForecast `json:"moved" doc:"what it does to other instruments"`
 	Notes   []string        `json:"notes" doc:"what is worth knowing before it is kept"`
-	Roles   []RoleView      `json:"roles" doc:"the materials it takes"`
-	Choices []ChoiceView    `json:"choices" doc:"where schools differ, and which is followed"`
-	Redo    string          `json:"redo" doc:"the chance that some coat has to be done again"`
+	Redo    string          `json:"redo" doc:"the chance that some coat has to be done again: about 2 in 5"`
+	Composed
 }
 
 // MovedForecast is an instrument whose finish a change has moved.
@@ -64,7 +63,7 @@ func (m *moment) forecast(in NewInstrument) (Forecast, error) {
 	}
 	view := after.instrument(len(after.file.Instruments) - 1)
 	f := Forecast{Outlook: view.Outlook, Own: view.Own, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: moved(m, after),
-		Notes: append([]string{}, draft.Notes...), Roles: m.roles(draft), Choices: choices(in.Wish)}
+		Notes: append([]string{}, draft.Notes...), Composed: after.composed(len(after.file.Instruments) - 1)}
 	w := weigh(after.instruments[len(after.instruments)-1])
 	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.Text(), w.coats, w.redoText()
 	if view.Outlook.Late {
@@ -127,7 +126,24 @@ func weigh(in schedule.Instrument) weight {
 // redo is the chance that some step has to be done again, in percent.
 func (w weight) redo() int { return int(math.Round((1 - w.sound) * 100)) }
 
-func (w weight) redoText() string { return fmt.Sprintf("about %d %%", w.redo()) }
+// redoText is that chance as people say it: as so many in so many, with at most ten.
+func (w weight) redoText() string {
+	chance := 1 - w.sound
+	best, of, off := 0, 1, chance
+	for n := 2; n <= 10; n++ {
+		k := math.Round(chance * float64(n))
+		if d := math.Abs(chance - k/float64(n)); k > 0 && d < off-0.005 {
+			best, of, off = int(k), n, d
+		}
+	}
+	switch {
+	case best == 0:
+		return "less than 1 in 10"
+	case best == of:
+		return "nearly certain"
+	}
+	return fmt.Sprintf("about %d in %d", best, of)
+}
 
 // promised is a new instrument with its promise, and the shop with it. One that was left open is the day on which
 // it can be ready, as soon as it can be.

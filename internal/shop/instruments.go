@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 )
@@ -34,6 +35,34 @@ func (s *Service) Instruments(ctx context.Context) ([]InstrumentLine, error) {
 		return nil
 	})
 	return lines, err
+}
+
+// InstrumentLook is how an instrument looks by now.
+type InstrumentLook struct {
+	InstrumentID uuid.UUID     `json:"instrumentId"`
+	Looks        []recipe.Look `json:"looks" doc:"of body and neck; none where what is wished is not known"`
+}
+
+// Looks lists how the instruments look by now, as far as the log has come.
+func (s *Service) Looks(ctx context.Context) ([]InstrumentLook, error) {
+	var list []InstrumentLook
+	err := s.look(ctx, func(m *moment) error {
+		if m.looks == nil {
+			m.looks = m.allLooks()
+		}
+		list = m.looks
+		return nil
+	})
+	return list, err
+}
+
+func (m *moment) allLooks() []InstrumentLook {
+	list := make([]InstrumentLook, len(m.file.Instruments))
+	for i := range m.file.Instruments {
+		in := &m.file.Instruments[i]
+		list[i] = InstrumentLook{in.ID, append([]recipe.Look{}, m.looksOf(in, false)...)}
+	}
+	return list
 }
 
 func (m *moment) lines() []InstrumentLine {

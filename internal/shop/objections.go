@@ -2,6 +2,7 @@ package shop
 
 import (
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -16,6 +17,8 @@ import (
 type ObjectionView struct {
 	Rule   string    `json:"rule"`
 	StepID uuid.UUID `json:"stepId" doc:"the step at which it shows"`
+	Piece  string    `json:"piece,omitempty" doc:"the piece of that step"`
+	Layer  string    `json:"layer,omitempty" doc:"the layer that it serves"`
 	Spoils bool      `json:"spoils" doc:"the work would be spoilt; else practice warns"`
 	Title  string    `json:"title"`
 	Reason string    `json:"reason"`
@@ -28,6 +31,9 @@ func (m *moment) objections(i int) []ObjectionView {
 	in := &m.file.Instruments[i]
 	for _, o := range recipe.Lint(m.draftOf(in), wishOf(in)) {
 		view := ObjectionView{Rule: o.Rule, StepID: stepOf(in, o.Slot), Spoils: o.Spoils, Title: o.Title, Reason: o.Reason}
+		if parts := strings.Split(o.Slot, ":"); len(parts) == 3 {
+			view.Piece, view.Layer = parts[0], parts[1]
+		}
 		if o.Mend != nil {
 			view.Mend = o.Mend.Text
 		}

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/colour"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
@@ -32,6 +33,11 @@ type Reference struct {
 	Clears     []ClearView     `json:"clears"`
 	Presets    []recipe.Preset `json:"presets" doc:"stacks to begin from"`
 	Boards     []recipe.Option `json:"boards"`
+	Effects    []recipe.Offer  `json:"effects" doc:"what a layer may be, in the order in which they usually lie"`
+	Kinds      []recipe.Option `json:"regionKinds" doc:"what kinds of region may be drawn"`
+	Edges      []recipe.Option `json:"edges" doc:"how regions may meet"`
+	Found      []recipe.Option `json:"found" doc:"surfaces as they come to the finisher"`
+	Colours    []ColourView    `json:"colours" doc:"colours that have a name here"`
 	FretWires  []recipe.Option `json:"fretWires" doc:"metals of frets"`
 	Places     []PlaceHead     `json:"places"`
 	// Materials are what a step may be put on with instead, by group.
@@ -52,6 +58,12 @@ type ArchetypeView struct {
 	Title   string      `json:"title"`
 	Summary string      `json:"summary"`
 	Wish    recipe.Wish `json:"wish"`
+}
+
+// ColourView is a colour with its name.
+type ColourView struct {
+	Name string `json:"name"`
+	Hex  string `json:"hex"`
 }
 
 // WoodView is a wood to choose, or what else a surface may be made of.
@@ -78,6 +90,7 @@ type RoleView struct {
 	ID       string        `json:"id"`
 	Title    string        `json:"title"`
 	Piece    string        `json:"piece"`
+	Layer    string        `json:"layer,omitempty" doc:"the first layer that takes it; absent: the rules add it"`
 	Family   string        `json:"family"`
 	Products []ProductView `json:"products"`
 }
@@ -108,6 +121,10 @@ func (m *moment) reference() Reference {
 	}
 	out.Archetypes, out.Presets, out.Boards = []ArchetypeView{}, recipe.Presets, recipe.BoardOptions()
 	out.FretWires = recipe.FretWireOptions()
+	out.Effects, out.Kinds, out.Edges, out.Found = recipe.Offers(), recipe.RegionKindOptions(), recipe.EdgeOptions(), recipe.FoundOptions()
+	for _, w := range colour.Words() {
+		out.Colours = append(out.Colours, ColourView{w.Name, w.RGB.Hex()})
+	}
 	for _, a := range recipe.Archetypes() {
 		out.Archetypes = append(out.Archetypes, ArchetypeView{a.ID, a.Title, a.Summary, a.Wish})
 	}
@@ -160,7 +177,7 @@ func (m *moment) roles(draft recipe.Draft) []RoleView {
 	list := []RoleView{}
 	for _, role := range draft.Roles() {
 		piece, _, _ := strings.Cut(role.ID, ":")
-		slot := RoleView{ID: role.ID, Title: role.Title, Piece: piece, Family: role.Family, Products: []ProductView{}}
+		slot := RoleView{ID: role.ID, Title: role.Title, Piece: piece, Layer: role.Layer, Family: role.Family, Products: []ProductView{}}
 		for _, p := range m.products {
 			if p.Family == role.Family {
 				slot.Products = append(slot.Products, ProductView{p.ID, p.Name, p.material.Colour()})

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 
+	"github.com/google/uuid"
+
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
@@ -15,6 +17,7 @@ import (
 type ChoiceView struct {
 	Topic    string          `json:"topic"`
 	Piece    string          `json:"piece,omitempty" enum:"body,neck" doc:"absent: of the whole instrument"`
+	Layer    string          `json:"layer,omitempty" doc:"the layer whose choice it is; absent: of the piece"`
 	Question string          `json:"question"`
 	Chosen   string          `json:"chosen" doc:"the option that is followed"`
 	Usual    bool            `json:"usual" doc:"nobody has chosen it: the cautious way"`
@@ -28,7 +31,7 @@ func choices(wish recipe.Wish) []ChoiceView {
 		if len(c.Ways) < 2 && c.Usual {
 			continue // there is nothing to choose
 		}
-		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Question: c.Ways[0].Question, Chosen: c.Chosen,
+		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Layer: c.Layer, Question: c.Ways[0].Question, Chosen: c.Chosen,
 			Usual: c.Usual, Ways: c.Ways})
 	}
 	return list
@@ -39,6 +42,7 @@ type SchoolsAsked struct {
 	Instrument NewInstrument `json:"instrument"`
 	Topic      string        `json:"topic"`
 	Piece      string        `json:"piece,omitempty" enum:"body,neck"`
+	Running    bool          `json:"running,omitempty" doc:"the instrument is kept already, and what is logged of it stays"`
 }
 
 // Ways are the schools of a topic side by side, each planned here.
@@ -84,7 +88,7 @@ func (m *moment) schools(in SchoolsAsked) (Ways, error) {
 	if at < 0 {
 		return Ways{}, invalid("topic", "this choice does not stand open with what else was chosen", in.Topic)
 	}
-	now, err := m.weighed(in.Instrument)
+	now, err := m.weighed(in.Instrument, in.Running)
 	if err != nil {
 		return Ways{}, err
 	}
@@ -96,7 +100,7 @@ func (m *moment) schools(in SchoolsAsked) (Ways, error) {
 			other.Wish = other.Wish.With(in.Topic, recipe.PieceKind(in.Piece), school.Option)
 		}
 		view.Wish = other.Wish
-		way, err := m.weighed(other)
+		way, err := m.weighed(other, in.Running)
 		if bad, refused := err.(*Invalid); refused {
 			view.Refused = bad.Faults[0].Message
 			out.Ways = append(out.Ways, view)
@@ -118,7 +122,10 @@ type weighed struct {
 	at    int
 }
 
-func (m *moment) weighed(in NewInstrument) (weighed, error) {
+func (m *moment) weighed(in NewInstrument, running bool) (weighed, error) {
+	if running {
+		return m.weighedAgain(in)
+	}
 	stored, _, err := m.compose(in, asking)
 	if err != nil {
 		return weighed{}, err
@@ -128,6 +135,24 @@ func (m *moment) weighed(in NewInstrument) (weighed, error) {
 		return weighed{}, err
 	}
 	at := len(after.instruments) - 1
+	return weighed{weigh(after.instruments[at]), after, at}, nil
+}
+
+// weighedAgain is an instrument that is kept, composed again.
+func (m *moment) weighedAgain(in NewInstrument) (weighed, error) {
+	b, err := m.bend([]Change{{Kind: "wish", InstrumentID: in.ID, Wish: &in.Wish}}, uuid.Nil)
+	if err != nil {
+		return weighed{}, err
+	}
+	answer, err := b.answer()
+	if err != nil {
+		return weighed{}, err
+	}
+	after, err := b.after(answer)
+	if err != nil {
+		return weighed{}, err
+	}
+	at := slices.IndexFunc(b.file.Instruments, func(i recipe.Instrument) bool { return i.ID == in.ID })
 	return weighed{weigh(after.instruments[at]), after, at}, nil
 }
 

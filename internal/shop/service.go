@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/check"
+	"umberfrost/internal/craft/colour"
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/glue"
 	"umberfrost/internal/craft/job"
@@ -45,7 +46,7 @@ type Service struct {
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
 	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid,
-		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, recipe.Check} {
+		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, colour.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

@@ -12,6 +12,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/store"
@@ -26,6 +27,18 @@ type WhatIf struct {
 	Moved   []MovedBead `json:"moved" doc:"events at another time, the nearest first, at most 400"`
 	Rows    []Pair      `json:"rows" doc:"threads of what differs, before and after, where asked for; at most 12"`
 	Marks   []DayMark   `json:"marks" doc:"the Mondays along them"`
+	Wished  *Wished     `json:"wished,omitempty" doc:"where an instrument is composed again: what it comes to; of the last that is"`
+}
+
+// Wished is an instrument composed again, as it would be.
+type Wished struct {
+	InstrumentID uuid.UUID   `json:"instrumentId"`
+	Outlook      Outlook     `json:"outlook"`
+	Pieces       []PieceView `json:"pieces"`
+	HandsOn      string      `json:"handsOn" doc:"hands-on time in all, what is logged with it"`
+	Coats        int         `json:"coats"`
+	Redo         string      `json:"redo"`
+	Composed
 }
 
 // Effect is what changes do to one instrument.
@@ -64,9 +77,45 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 		if in.Threads {
 			view.Rows, view.Marks = m.pairs(answer), m.mondays()
 		}
+		view.Wished, err = b.composedAgain(answer)
+		if err != nil {
+			return err
+		}
 		return nil
 	})
 	return view, err
+}
+
+// composedAgain is what the instrument that was composed again last comes to; nil where none was.
+func (b *bent) composedAgain(answer search.Answer) (*Wished, error) {
+	for k := len(b.changes) - 1; k >= 0; k-- {
+		if b.changes[k].Kind != "wish" {
+			continue
+		}
+		after, err := b.after(answer)
+		if err != nil {
+			return nil, err
+		}
+		i := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == b.changes[k].InstrumentID })
+		view, w := after.instrument(i), weigh(after.instruments[i])
+		return &Wished{InstrumentID: view.ID, Outlook: view.Outlook, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
+			Redo: w.redoText(), Composed: after.composed(i)}, nil
+	}
+	return nil, nil
+}
+
+// after is the bent shop as it would be, with its dates.
+func (b *bent) after(answer search.Answer) (*moment, error) {
+	in, err := b.input()
+	if err != nil {
+		return nil, err
+	}
+	next := *b.state
+	next.file, next.instruments, next.steps = b.file, in.Instruments, make(map[uuid.UUID]located)
+	for i := range b.file.Instruments {
+		next.place(i)
+	}
+	return &moment{state: &next, now: b.now, desk: b.desk, input: in, plan: answer.After}, nil
 }
 
 // Kept is what keeping changes did.

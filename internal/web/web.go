@@ -155,6 +155,10 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
 			return service.Instruments(ctx)
 		})
+	get(r, "list-looks", "/api/looks", "How the instruments look by now",
+		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLook, error) {
+			return service.Looks(ctx)
+		})
 	get(r, "get-instrument", "/api/instruments/{id}", "One job with its threads, steps and log",
 		func(ctx context.Context, in *byID) (shop.InstrumentView, error) {
 			return service.Instrument(ctx, in.ID)

@@ -72,7 +72,7 @@ func (p *PieceWish) chooseFigure(option string) {
 	switch {
 	case at < 0:
 	case option == "dark":
-		p.Layers = slices.Insert(p.Layers, at, colour(p.free("dark"), "grain", ""))
+		p.Layers = slices.Insert(p.Layers, at, colourLayer(p.free("dark"), "grain", ""))
 		p.Preset = "grain-colour"
 	case option == "warm":
 		p.Layers = slices.Insert(p.Layers, at, Layer{ID: p.free("warm"), Effect: EffectSeal, As: "warm"})

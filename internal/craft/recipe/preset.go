@@ -17,19 +17,19 @@ type Preset struct {
 // Presets lists them, the plainest first. The clear of each is what many end it in.
 var Presets = []Preset{
 	{"natural", "Natural", stack(ending("clear", "water-clear", "satin"))},
-	{"one-colour", "One colour", stack(colour("colour", "even", ""), ending("clear", "water-clear", "satin"))},
-	{"grain-colour", "Dark in the grain", stack(colour("dark", "grain", ""), colour("colour", "even", ""), ending("clear", "water-clear", "satin"))},
-	{"burst", "Burst", stack(colour("colour", "even", ""), colour("burst", "burst", ""), ending("clear", "nitro", "gloss"))},
-	{"solid", "Solid colour", stack(colour("base", "even", "opaque"), ending("clear", "urethane-2k", "gloss"))},
-	{"flake", "Flake", stack(colour("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake}, ending("clear", "urethane-2k", "gloss"))},
+	{"one-colour", "One colour", stack(colourLayer("colour", "even", ""), ending("clear", "water-clear", "satin"))},
+	{"grain-colour", "Dark in the grain", stack(colourLayer("dark", "grain", ""), colourLayer("colour", "even", ""), ending("clear", "water-clear", "satin"))},
+	{"burst", "Burst", stack(colourLayer("colour", "even", ""), colourLayer("burst", "burst", ""), ending("clear", "nitro", "gloss"))},
+	{"solid", "Solid colour", stack(colourLayer("base", "even", "opaque"), ending("clear", "urethane-2k", "gloss"))},
+	{"flake", "Flake", stack(colourLayer("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake}, ending("clear", "urethane-2k", "gloss"))},
 	{"charred", "Charred", stack(Layer{ID: "char", Effect: EffectFlame, As: "all"}, ending("clear", "water-clear", "satin"))},
-	{"fade", "Fade along a line", stack(colour("colour", "fade", "water"), ending("clear", "hardwax-oil", "satin"))},
-	{"wet-burst", "Burst rubbed in by hand", stack(colour("colour", "even", "water"),
+	{"fade", "Fade along a line", stack(colourLayer("colour", "fade", "water"), ending("clear", "hardwax-oil", "satin"))},
+	{"wet-burst", "Burst rubbed in by hand", stack(colourLayer("colour", "even", "water"),
 		Layer{ID: "burst", Effect: EffectColour, As: "burst", Method: material.Wipe, Wet: true}, ending("clear", "water-clear", "gloss"))},
-	{"airbrush", "Airbrushed over a sealed face", stack(colour("airbrush", "burst", "airbrush"), ending("clear", "water-clear", "satin"))},
-	{"candy", "Candy over a metallic base", stack(colour("base", "even", "opaque"), Layer{ID: "candy", Effect: EffectCandy},
+	{"airbrush", "Airbrushed over a sealed face", stack(colourLayer("airbrush", "burst", "airbrush"), ending("clear", "water-clear", "satin"))},
+	{"candy", "Candy over a metallic base", stack(colourLayer("base", "even", "opaque"), Layer{ID: "candy", Effect: EffectCandy},
 		ending("clear", "urethane-2k", "gloss"))},
-	{"strewn", "Flake under strewn grains", stack(colour("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake},
+	{"strewn", "Flake under strewn grains", stack(colourLayer("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake},
 		Layer{ID: "grains", Effect: EffectParticles, As: "stencil", Of: "grain-100"}, ending("clear", "urethane-2k", "gloss"))},
 	{"leaf", "Metal leaf", stack(Layer{ID: "leaf", Effect: EffectLeaf, Of: "brass-oil-fast"}, ending("clear", "water-clear", "gloss"))},
 	{"oil-shellac", "Oil and shellac in turn", []Layer{{ID: "rounds", Effect: EffectRounds, As: "oil-shellac", Sheen: "satin"},
@@ -54,7 +54,7 @@ func stack(layers ...Layer) []Layer {
 	return slices.Insert(slices.Clone(layers), at, fill)
 }
 
-func colour(id, as, carrier string) Layer {
+func colourLayer(id, as, carrier string) Layer {
 	return Layer{ID: id, Effect: EffectColour, As: as, Carrier: carrier}
 }
 

@@ -87,6 +87,7 @@ type Role struct {
 	ID     string // "body:clear"
 	Title  string
 	Family string
+	Layer  string // the first that takes it; empty: none that is wished
 }
 
 // Roles lists the material slots of a draft, in the order of their first use.
@@ -98,11 +99,14 @@ func (d Draft) Roles() []Role {
 			if id == "" || slices.ContainsFunc(list, func(r Role) bool { return r.ID == id }) {
 				continue
 			}
-			title := roleTitles[s.Role]
-			if _, _, more := strings.Cut(id[len(piece.Kind)+1:], ":"); more && s.of() != nil {
-				title += ", " + s.of().ID
+			role := Role{ID: id, Title: roleTitles[s.Role], Family: s.Family}
+			if s.of() != nil {
+				role.Layer = s.of().ID
 			}
-			list = append(list, Role{id, title, s.Family})
+			if _, _, more := strings.Cut(id[len(piece.Kind)+1:], ":"); more && s.of() != nil {
+				role.Title += ", " + s.of().ID
+			}
+			list = append(list, role)
 		}
 	}
 	return list
@@ -136,6 +140,20 @@ func (d Draft) RoleOf(kind PieceKind, s Step) string {
 // wished are the roles of what a layer is wished for.
 var wished = map[string]bool{"colour": true, "dark": true, "edge": true, "base": true, "toner": true, "clear": true, "flat": true, "flake": true, "oil": true,
 	"filler": true, "mark": true, "resin": true, "leaf": true, "grains": true}
+
+// added are the roles of coats that the rules add to a layer: what comes below or between so that it holds.
+var added = map[string]bool{"washcoat": true, "barrier": true, "sealer": true, "primer": true, "toner": true, "warm": true}
+
+// Serves reports whether coats of a role are what a layer is wished for; else the rules add them.
+func Serves(l Layer, role string) bool {
+	switch {
+	case !added[role] || l.Effect == EffectSeal:
+		return true
+	case role == "toner":
+		return !l.grain()
+	}
+	return false
+}
 
 // KnownRole reports whether a name is that of a material slot, of any recipe.
 func KnownRole(id string) bool {

@@ -261,6 +261,7 @@ func (p *PieceWish) fillOrder(fill *Layer) string {
 type Choice struct {
 	Topic  string
 	Piece  PieceKind // empty: of the whole instrument
+	Layer  string    // the layer whose choice it is; empty: the piece's
 	Chosen string
 	Usual  bool // it is what is done where nobody chooses
 	Ways   []School
@@ -273,13 +274,16 @@ func (w Wish) Choices() []Choice {
 	for _, t := range topics {
 		if t.whole {
 			if stands(t.id, &w, nil) {
-				list = append(list, Choice{t.id, "", w.way(t.id), w.way(t.id) == usual(t.id, &w, nil), SchoolsOf(t.id)})
+				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == usual(t.id, &w, nil), Ways: SchoolsOf(t.id)})
 			}
 			continue
 		}
 		for i := range w.Pieces {
 			if p := &w.Pieces[i]; p.known() && stands(t.id, &w, p) {
-				c := Choice{t.id, p.Kind, p.way(t.id), p.way(t.id) == usual(t.id, &w, p), nil}
+				c := Choice{Topic: t.id, Piece: p.Kind, Chosen: p.way(t.id), Usual: p.way(t.id) == usual(t.id, &w, p)}
+				if l := p.layerOf(t.id); l != nil {
+					c.Layer = l.ID
+				}
 				for _, s := range SchoolsOf(t.id) {
 					if p.can(s) {
 						c.Ways = append(c.Ways, s)

@@ -124,6 +124,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the instruments look by now */
+        get: operations["list-looks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/proposal": {
         parameters: {
             query?: never;
@@ -526,6 +543,8 @@ export interface components {
         ChoiceView: {
             /** @description the option that is followed */
             chosen: string;
+            /** @description the layer whose choice it is; absent: of the piece */
+            layer?: string;
             /**
              * @description absent: of the whole instrument
              * @enum {string}
@@ -544,6 +563,10 @@ export interface components {
             note: string;
             /** @description why it cannot be put on here now, and until when; absent when it can */
             room?: string;
+        };
+        ColourView: {
+            hex: string;
+            name: string;
         };
         CriticalView: {
             /** Format: date-time */
@@ -751,19 +774,25 @@ export interface components {
             days: components["schemas"]["DayMark"][];
             /** @description hands-on time in all */
             handsOn: string;
+            /** @description how body and neck will look */
+            looks: components["schemas"]["Look"][];
             /** @description what it does to other instruments */
             moved: components["schemas"]["MovedForecast"][];
             /** @description what is worth knowing before it is kept */
             notes: string[];
             now: components["schemas"]["Moment"];
+            /** @description what its schedule gets wrong, or practice warns of */
+            objections: components["schemas"]["ObjectionView"][];
             outlook: components["schemas"]["Outlook"];
             /** @description its own outline, as it is drawn */
             own?: components["schemas"]["OwnOutline"];
             pieces: components["schemas"]["PieceView"][];
-            /** @description the chance that some coat has to be done again */
+            /** @description the chance that some coat has to be done again: about 2 in 5 */
             redo: string;
             /** @description the materials it takes */
             roles: components["schemas"]["RoleView"][];
+            /** @description how the layers lie */
+            stacks: components["schemas"]["StackView"][];
         };
         Health: {
             /**
@@ -808,6 +837,12 @@ export interface components {
             total: number;
             /** @description why it is not sooner */
             waits: string;
+        };
+        InstrumentLook: {
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description of body and neck; none where what is wished is not known */
+            looks: components["schemas"]["Look"][];
         };
         InstrumentView: {
             /** @description the longest wait on the way to its finish */
@@ -960,6 +995,16 @@ export interface components {
             /** @description what was logged, in words */
             title: string;
         };
+        Look: {
+            /** Format: double */
+            lengthMm: number;
+            /** @enum {string} */
+            piece: "body" | "neck";
+            /** @description natural ones first, then those that are drawn within them */
+            regions: components["schemas"]["RegionLook"][];
+            /** Format: double */
+            widthMm: number;
+        };
         MaterialView: {
             family: string;
             /** @description colour, fill, seal, clear, oil-wax or other */
@@ -1063,8 +1108,12 @@ export interface components {
             sundayFirst?: boolean;
         };
         ObjectionView: {
+            /** @description the layer that it serves */
+            layer?: string;
             /** @description what one tap would do; absent where only the person can */
             mend?: string;
+            /** @description the piece of that step */
+            piece?: string;
             reason: string;
             rule: string;
             /** @description the work would be spoilt; else practice warns */
@@ -1075,6 +1124,23 @@ export interface components {
              */
             stepId: string;
             title: string;
+        };
+        Offer: {
+            carriers: components["schemas"]["Option"][];
+            /** @enum {string} */
+            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wax";
+            families: components["schemas"]["Option"][];
+            /** @description what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over */
+            fields: string[];
+            /** @description what it is, in a sentence */
+            hint: string;
+            /** @description of it; the usual one first */
+            kinds: components["schemas"]["Option"][];
+            /** @description one to begin with, without an id */
+            new: components["schemas"]["Layer"];
+            /** @description rows of its table */
+            of: components["schemas"]["Option"][];
+            text: string;
         };
         Option: {
             id: string;
@@ -1127,6 +1193,20 @@ export interface components {
             box: number[];
             /** @description SVG path data */
             path: string;
+        };
+        Paint: {
+            /** @enum {string} */
+            as: "even" | "grain" | "fade" | "burst" | "wiped" | "flake" | "particles" | "stencil" | "leaf" | "torn" | "char" | "accents" | "texture" | "pour" | "cloth" | "mark";
+            /** @description #RRGGBB; of a burst from the middle to the edge, of a fade along its line */
+            colours: string[];
+            /**
+             * Format: double
+             * @description the share that it covers of what lies below, 0 to 1
+             */
+            cover: number;
+            /** @description no colour was chosen: drawn as one that is often used */
+            guessed?: boolean;
+            layer: string;
         };
         Pair: {
             after: components["schemas"]["WeekRow"];
@@ -1361,6 +1441,14 @@ export interface components {
             archetypes: components["schemas"]["ArchetypeView"][];
             boards: components["schemas"]["Option"][];
             clears: components["schemas"]["ClearView"][];
+            /** @description colours that have a name here */
+            colours: components["schemas"]["ColourView"][];
+            /** @description how regions may meet */
+            edges: components["schemas"]["Option"][];
+            /** @description what a layer may be, in the order in which they usually lie */
+            effects: components["schemas"]["Offer"][];
+            /** @description surfaces as they come to the finisher */
+            found: components["schemas"]["Option"][];
             /** @description metals of frets */
             fretWires: components["schemas"]["Option"][];
             materials: components["schemas"]["MaterialView"][];
@@ -1371,6 +1459,8 @@ export interface components {
             places: components["schemas"]["PlaceHead"][];
             /** @description stacks to begin from */
             presets: components["schemas"]["Preset"][];
+            /** @description what kinds of region may be drawn */
+            regionKinds: components["schemas"]["Option"][];
             shop: string;
             /**
              * Format: uuid
@@ -1382,6 +1472,37 @@ export interface components {
             woods: components["schemas"]["WoodView"][];
             /** @description the shop's IANA time zone */
             zone: string;
+        };
+        RegionLook: {
+            /**
+             * Format: double
+             * @description how far the band runs; none: all the way round
+             */
+            alongMm?: number;
+            /**
+             * Format: double
+             * @description a band of this width along the edge of the piece
+             */
+            bandMm?: number;
+            /** @enum {string} */
+            face: "front" | "back" | "side";
+            figured?: boolean;
+            /** @description #RRGGBB, the wood, wetted once anything lies on it */
+            ground: string;
+            /** @description it lies where no face shows it: a joint, a cavity */
+            hidden?: boolean;
+            /** @description what is drawn is cut out, and its rim is finished */
+            hole?: boolean;
+            name: string;
+            /** @description from the wood upwards */
+            paints: components["schemas"]["Paint"][];
+            /** @description where it lies on its face: SVG path data; none: all of the face, or a band along its edge */
+            path?: string;
+            /** @description its pores show */
+            pores?: boolean;
+            /** @enum {string} */
+            sheen?: "matte" | "satin" | "gloss";
+            wood: string;
         };
         RegionView: {
             area: string;
@@ -1440,6 +1561,8 @@ export interface components {
         RoleView: {
             family: string;
             id: string;
+            /** @description the first layer that takes it; absent: the rules add it */
+            layer?: string;
             piece: string;
             products: components["schemas"]["ProductView"][];
             title: string;
@@ -1475,6 +1598,8 @@ export interface components {
             instrument: components["schemas"]["NewInstrument"];
             /** @enum {string} */
             piece?: "body" | "neck";
+            /** @description the instrument is kept already, and what is logged of it stays */
+            running?: boolean;
             topic: string;
         };
         Sheet: {
@@ -1594,6 +1719,29 @@ export interface components {
             /** @description Tue 31 March */
             said: string;
             usuallyOpen: boolean;
+        };
+        StackRow: {
+            /** @description coats, method, film and minutes in words */
+            about: string;
+            /**
+             * Format: int64
+             * @description events of it that are logged
+             */
+            done: number;
+            /** @description the layer that is wished; absent: the rules add it */
+            layer?: string;
+            /** @description masks keep it off its neighbours */
+            masked?: boolean;
+            title: string;
+            /** Format: int64 */
+            total: number;
+            /** @description of what the rules add */
+            why?: string;
+        };
+        StackView: {
+            /** @enum {string} */
+            piece: "body" | "neck";
+            rows: components["schemas"]["StackRow"][];
         };
         StartsView: {
             event: components["schemas"]["EventRef"];
@@ -1842,6 +1990,8 @@ export interface components {
             stands: boolean;
             /** @description in a few words */
             sum: string;
+            /** @description where an instrument is composed again: what it comes to; of the last that is */
+            wished?: components["schemas"]["Wished"];
         };
         Wish: {
             /** @description what is on order */
@@ -1890,6 +2040,27 @@ export interface components {
             ways?: {
                 [key: string]: string;
             };
+        };
+        Wished: {
+            /** @description where schools differ, and which is followed */
+            choices: components["schemas"]["ChoiceView"][];
+            /** Format: int64 */
+            coats: number;
+            /** @description hands-on time in all, what is logged with it */
+            handsOn: string;
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description how body and neck will look */
+            looks: components["schemas"]["Look"][];
+            /** @description what its schedule gets wrong, or practice warns of */
+            objections: components["schemas"]["ObjectionView"][];
+            outlook: components["schemas"]["Outlook"];
+            pieces: components["schemas"]["PieceView"][];
+            redo: string;
+            /** @description the materials it takes */
+            roles: components["schemas"]["RoleView"][];
+            /** @description how the layers lie */
+            stacks: components["schemas"]["StackView"][];
         };
         WoodView: {
             advice: string;
@@ -2157,6 +2328,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Logged"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentLook"][];
                 };
             };
             /** @description Error */
