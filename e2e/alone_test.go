@@ -85,7 +85,7 @@ func TestByTouchAlone(t *testing.T) {
 	_, err := chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: true})
 	require.NoError(t, err)
 	p.finger("a, button", "New instrument")
-	p.see("form", "Keep this instrument")
+	p.see("button", "Keep this instrument")
 	p.finger("form input", "")
 	p.press("Redshank") // what its own keyboard types
 	p.finger("[data-day-input='Promised day'] ~ button", "")
@@ -93,7 +93,7 @@ func TestByTouchAlone(t *testing.T) {
 	p.finger("[role=dialog] button", "Next")
 	p.finger("[role=dialog] [role=gridcell] [role=button], [role=dialog] td > div", "29")
 	p.see("[data-ready]", "Ready ")
-	p.finger("form button", "Keep this instrument")
+	p.finger("button", "Keep this instrument")
 	p.see("h1", "Redshank")
 	p.finger("button[data-log]", "")
 	p.see("[data-toast]", "Logged")

@@ -79,6 +79,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.visit("/instruments")
 					p.click("[data-instrument='Avocet'] a", "")
 					p.click("header a", "Choices")
+					p.layer("clear")
 					p.fill("Sheen", "matte")
 					p.see("main [data-effect]", "Avocet")
 					p.click("[data-tray] button", "Drop")
@@ -87,9 +88,12 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.visit("/instruments/new")
 					p.fill("Name", "Redshank")
 					p.pick("Promised day", "2026-07-29")
+					p.point("[data-drawing=body] [data-region=back]")
+					p.layer("fill")
 					p.click("[data-topic=pores] button", "Compare")
 					p.see("[data-ways]", "Follow this way")
-					p.point("[data-piece=body] [data-region=back]")
+					p.unfold("Every step")
+					p.unfold("The whole and its parts")
 					p.click("button", "Something is on order")
 				},
 				"weeks": func() {
@@ -125,7 +129,13 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.fill("Pieces at a time", "none")
 					p.see("[data-fault]", "a whole number")
 				},
-				"new instrument": func() { p.visit("/instruments/new"); p.see("form", "A body") },
+				"new instrument": func() {
+					p.visit("/instruments/new")
+					p.click("button", "Start over")
+					p.see("[data-forecast]", "Ready")
+					p.ground()
+					p.see("[data-piece=body]", "Wood")
+				},
 			} {
 				t.Run(theme+" "+size.name+" "+name, func(t *testing.T) {
 					ask[any](p, `localStorage.removeItem('umberfrost.supposing')`)

@@ -70,6 +70,7 @@ func TestASupersededForecastIsGivenUp(t *testing.T) {
 	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowForecasts})
 	require.NoError(t, err)
 	p.visit("/instruments/new")
+	p.ground()
 	for _, length := range []string{"-480 mm", "470 mm", "450 mm", "-1 mm", "460 mm"} {
 		p.fill("Length", length)
 		time.Sleep(500 * time.Millisecond)
@@ -85,6 +86,7 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Redshank")
 	p.pick("Promised day", "2026-05-29")
+	p.ground()
 	p.fill("Length", "-480 mm")
 	p.see("[data-fault]", "from 250 mm to 800 mm")
 	p.pick("Promised day", "2026-03-01")
@@ -94,6 +96,7 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 
 	p.visit("/instruments/new") // a reload keeps what was typed
 	assert.Equal(t, "Redshank", ask[string](p, `document.querySelector('form input').value`))
+	p.ground()
 	p.see("[data-fault]", "from 250 mm to 800 mm")
 	p.visit("/instruments")
 	p.gone("main", "Redshank")

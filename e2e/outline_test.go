@@ -26,6 +26,7 @@ func TestAnOutlineOfItsOwnIsTakenFromAFile(t *testing.T) {
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Krähenscharbe")
 	p.pick("Promised day", "2026-07-29")
+	p.ground()
 	give := func(path string) {
 		require.NoError(t, chromedp.Do(p.ctx, chromedp.SetUploadFiles(`input[type=file]`, []string{path})))
 	}
@@ -38,9 +39,9 @@ func TestAnOutlineOfItsOwnIsTakenFromAFile(t *testing.T) {
 	p.see("[data-own-outline]", "Leave its own out")
 	p.gone("[data-fault]", "")
 	p.until(`document.querySelector('[data-own-outline] svg path')?.getAttribute('d').startsWith('M20 0')`, "it should be drawn")
-	p.until(`document.querySelector('[data-piece=body] [data-region=top]').getAttribute('d').startsWith('M20 0')`, "its regions too")
+	p.until(`document.querySelector('[data-drawing=body] [data-region=top] path').getAttribute('d').startsWith('M20 0')`, "its regions too")
 	p.click("button", "Keep this instrument")
 	p.see("h1", "Krähenscharbe")
 	p.visit("/instruments")
-	p.until(`document.querySelector("[data-instrument='Krähenscharbe'] svg path")?.getAttribute('d').startsWith('M20 0')`, "it is drawn in it everywhere")
+	p.until(`document.querySelector("[data-instrument='Krähenscharbe'] svg [data-region=top] path")?.getAttribute('d').startsWith('M20 0')`, "it is drawn in it everywhere")
 }

@@ -19,7 +19,7 @@ var building *harness.Building
 
 func TestMain(m *testing.M) {
 	var err error
-	if building, err = harness.Build(context.Background()); err != nil {
+	if building, err = harness.Build(context.Background(), harness.Work); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
@@ -135,6 +135,17 @@ func (p *page) tab(name string) {
 	p.see("[role=tab]", name)
 	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll('[role=tab]')].find(e => e.innerText.includes(%s)); e.dispatchEvent(new MouseEvent('mousedown', {bubbles: true, button: 0})); return true })()`, quote(name)))
 }
+
+// unfold opens a part of the page that is folded.
+func (p *page) unfold(name string) {
+	p.t.Helper()
+	p.see("summary", name)
+	ask[bool](p, fmt.Sprintf(`(() => { const d = [...document.querySelectorAll('summary')].find(e => e.innerText.includes(%s)).parentElement; d.open = true; return true })()`, quote(name)))
+}
+
+// layer opens a layer of the stack, or closes it again; ground does so with the wood below.
+func (p *page) layer(id string) { p.t.Helper(); p.click("[data-layer="+quote(id)+"] button", "") }
+func (p *page) ground()         { p.t.Helper(); p.click("[data-ground] button", "") }
 
 // fill types into the field with this label, in place of what was there.
 func (p *page) fill(label, value string) {

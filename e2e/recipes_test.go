@@ -23,37 +23,42 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Redshank")
 	p.pick("Promised day", "2026-07-29")
-	p.point("[data-archetypes] label:nth-of-type(3) input") // begin with something else
+	p.fill("Begin from", "oil") // begin with something else
 	p.see("[data-archetypes]", "Finishing oil in the body")
-	p.tab("Every step")
-	p.see("[data-forecast]", "First coat of oil")
+	p.unfold("Every step")
+	p.see("[data-every-step]", "First coat of oil")
+	p.ground()
 	p.fill("Wood", "ash-swamp")
+	p.layer("clear")
 	p.fill("Clear or oil", "water-clear")
-	p.fill("Look", "grain-colour")
+	p.fill("Begin with", "grain-colour")
 	for _, step := range []string{"Dark colour into the grain", "Rub the dark colour back", "Thin washcoat", "Main colour, bound in clear",
 		"Fill the pores, tinted", "Toner over the colour", "Rub to satin"} {
-		p.see("[data-forecast]", step)
+		p.see("[data-every-step]", step)
 	}
-	p.gone("[data-forecast]", "Level part of the way")
-	p.fill("Sheen", "matte") // flatted, then: level before the last coat and never after
-	p.see("[data-forecast]", "Flatted clear, matte")
-	p.see("[data-forecast]", "Level part of the way")
-	p.gone("[data-forecast]", "Level for")
+	p.gone("[data-every-step]", "Level part of the way")
+	p.see("[data-added]", "Added: It keeps the dark colour where it is") // what the rules add says why
+	p.fill("Sheen", "matte")                                             // flatted, then: level before the last coat and never after
+	p.see("[data-every-step]", "Flatted clear, matte")
+	p.see("[data-every-step]", "Level part of the way")
+	p.gone("[data-every-step]", "Level for")
 
-	p.point("[data-piece=body] [data-region=back]") // regions are pointed at on the drawing
+	p.layer("clear")
+	p.point("[data-drawing=body] [data-region=back]") // regions are pointed at on the drawing
 	p.fill("Sheen of the back", "gloss")
-	p.see("[data-forecast]", "Level for gloss")
+	p.see("[data-every-step]", "Level for gloss")
 	p.fill("Wood of the back", "cocobolo")
-	p.see("[data-regions]", "Cocobolo, gloss")
+	p.see("[data-drawing]", "Cocobolo, gloss")
+	p.layer("clear")
 	p.fill("Clear or oil", "finishing-oil")
-	p.see("[data-forecast]", "Cocobolo is oily and slows an oil") // practice differs: it is said, not refused
-	p.fill("Look", "flake")
+	p.see("[data-objections]", "Cocobolo is oily and slows an oil") // practice differs: it is said, not refused
+	p.fill("Begin with", "flake")
 	p.see("[data-fault]", "bury it in the two-part clear")
-	p.fill("Look", "grain-colour")
+	p.fill("Begin with", "grain-colour")
 	p.fill("Clear or oil", "water-clear")
 	p.gone("[data-fault]", "")
 
-	p.tab("Where schools differ")
+	p.layer("colour")
 	p.click("[data-topic=colour-as] button", "Compare")
 	p.see("[data-ways] [data-way=dye]", "Most transparent")
 	p.see("[data-ways] [data-way=bound]", "Followed now")
@@ -61,9 +66,8 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 	p.until(`document.querySelectorAll('[data-ways] svg').length === 3`, "each way should have its threads")
 	p.click("[data-way=dye] button", "Follow this way")
 	p.see("[data-topic=colour-as]", "plain dye (your choice)")
-	p.tab("Every step")
-	p.see("[data-forecast]", "Dye the wood")
-	p.gone("[data-forecast]", "Main colour, bound in clear")
+	p.see("[data-every-step]", "Dye the wood")
+	p.gone("[data-every-step]", "Main colour, bound in clear")
 
 	p.click("button", "Keep this instrument")
 	p.see("h1", "Redshank")
@@ -77,18 +81,19 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	p.fill("Name", "Phalarope")
 	p.pick("Promised day", "2026-08-20")
 	p.fill("Serial or mark", "SR 26-040")
-	p.point("[data-archetypes] label:nth-of-type(4) input")
+	p.fill("Begin from", "two-part")
 	p.see("[data-archetypes]", "film to spare for a new hand")
 	p.see("[data-forecast]", "cavity")
-	p.tab("Every step")
+	p.unfold("Every step")
 	for _, step := range []string{"Scuff the sealer", "Base coat", "Clear, to the levelling", "Level part of the way", "Clear, to the end",
 		"Conductive paint", "Wax on the board", "Polish the frets to a mirror", "String it and set it up"} {
-		p.see("[data-forecast]", step)
+		p.see("[data-every-step]", step)
 	}
+	p.unfold("The whole and its parts")
 	p.click("button", "Something is on order")
 	p.fill("On order", "tuners")
 	p.pick("Expected", "2026-04-20")
-	p.see("[data-forecast]", "Tuners must be here")
+	p.see("[data-every-step]", "Tuners must be here")
 	p.click("button", "Keep this instrument")
 	p.see("h1", "Phalarope")
 	p.see("header", "SR 26-040")
@@ -126,9 +131,12 @@ func TestChoicesAreChangedWhileWorkGoesOn(t *testing.T) {
 	p.click("[data-instrument='Sanderling'] a", "")
 	p.click("header a", "Choices")
 	p.see("h1", "Choices for Sanderling")
+	p.see("[data-ground]", "Sapele")
+	p.layer("clear")
 	p.fill("Sheen", "satin")
 	p.see("[data-supposed]", "Sanderling composed again")
 	p.see("main [data-effect='Sanderling']", "day")
+	p.ground()
 	p.fill("Wood", "aluminium")
 	p.see("[data-fault]", "takes up no colour")
 	p.fill("Wood", "sapele")

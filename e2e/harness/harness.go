@@ -40,8 +40,8 @@ type Building struct {
 	close   []func()
 }
 
-// Build starts the server, fills the room and starts the browser.
-func Build(ctx context.Context) (*Building, error) {
+// Build starts the server, fills a room with work and starts the browser.
+func Build(ctx context.Context, work demo.Room) (*Building, error) {
 	dir, err := os.MkdirTemp("", "umberfrost-e2e-")
 	if err != nil {
 		return nil, err
@@ -52,7 +52,7 @@ func Build(ctx context.Context) (*Building, error) {
 		return nil, errors.Join(err, b.Close())
 	}
 	b.close = append(b.close, func() { b.server.Stop() })
-	if err := b.fill(ctx); err != nil {
+	if err := b.fill(ctx, work); err != nil {
 		return nil, errors.Join(err, b.Close())
 	}
 	if err := b.startBrowser(ctx); err != nil {
@@ -69,7 +69,7 @@ func (b *Building) Close() error {
 	return nil
 }
 
-func (b *Building) fill(ctx context.Context) error {
+func (b *Building) fill(ctx context.Context, work demo.Room) error {
 	if err := b.server.CreateDatabase(ctx, template, ""); err != nil {
 		return err
 	}
@@ -81,7 +81,7 @@ func (b *Building) fill(ctx context.Context) error {
 	if err := s.Migrate(ctx); err != nil {
 		return err
 	}
-	_, err = demo.Load(ctx, s, demo.Fixed)
+	_, err = demo.Fill(ctx, s, demo.Fixed, work)
 	return err
 }
 

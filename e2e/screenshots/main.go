@@ -15,6 +15,7 @@ import (
 	"github.com/chromedp/chromedp"
 
 	"umberfrost/e2e/harness"
+	"umberfrost/internal/demo"
 )
 
 // settle is how long a page may ease into place.
@@ -101,7 +102,7 @@ func main() {
 }
 
 func run(ctx context.Context, out, only string) error {
-	building, err := harness.Build(ctx)
+	building, err := harness.Build(ctx, demo.Saltmarsh)
 	if err != nil {
 		return err
 	}

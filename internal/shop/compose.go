@@ -76,7 +76,7 @@ const (
 )
 
 // unnamed is what a new instrument is called while nobody has named it.
-const unnamed = "the new one"
+const unnamed = "New instrument"
 
 // openDays is how far ahead a promise lies that is left open, until it is known when it can be.
 const openDays = 3 * 365

@@ -15,6 +15,7 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/store"
 )
@@ -105,7 +106,10 @@ type StepRow struct {
 	Title    string          `json:"title"`
 	Kind     string          `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
 	Method   material.Method `json:"method"`
-	About    string          `json:"about" doc:"product and method, or the ladder"`
+	About    string          `json:"about" doc:"product and method, the ladder, or how it is masked"`
+	Where    string          `json:"where,omitempty" doc:"its regions, where it is not done to all of its piece"`
+	Minutes  string          `json:"minutes" doc:"hands-on time of one coat"`
+	Wait     string          `json:"wait,omitempty" doc:"what of its own the next coat waits for; absent where it may follow right after"`
 	Coats    int             `json:"coats"`
 	Done     int             `json:"done" doc:"coats done or left out"`
 	NextCoat int             `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
@@ -263,7 +267,10 @@ func (m *moment) row(step job.Step) StepRow {
 	at, _ := m.find(step.ID)
 	planned := at.planned()
 	row := StepRow{StepID: step.ID, Title: step.Title, Kind: string(step.Kind), Method: step.Method, About: summary(step, planned.Material),
-		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished}
+		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished, Where: at.where(), Minutes: step.HandsOnMin.Text()}
+	if step.Kind == job.MaskOn {
+		row.About = step.How
+	}
 	if planned.Material != nil {
 		row.Group = planned.Material.Family.Group
 	}
@@ -282,7 +289,7 @@ func (m *moment) row(step job.Step) StepRow {
 			case e.Done:
 				row.When = m.plan.Say(e.End)
 			default:
-				row.State = m.stateOf(e)
+				row.State, row.Wait = m.stateOf(e), explain.Wait(m.plan, e.Event)
 			}
 		}
 	}

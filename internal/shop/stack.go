@@ -60,7 +60,16 @@ func (m *moment) looksOf(in *recipe.Instrument, whole bool) []recipe.Look {
 		return nil
 	}
 	colours, lie := make(map[string]string), make(map[string]bool)
+	wished := make(map[string]recipe.Layer)
+	for _, p := range in.Wish.Stacked().Pieces {
+		for _, l := range p.Layers {
+			wished[string(p.Kind)+":"+l.ID] = l
+		}
+	}
 	for _, l := range m.layersIn(in) {
+		if l.step.Kind == job.Coat && !recipe.Serves(wished[l.layer], l.step.Role) {
+			continue
+		}
 		if made, err := m.materialOf(l.step); err == nil && made.Colour() != "" && colours[l.layer] == "" {
 			colours[l.layer] = made.Colour()
 		}
@@ -107,7 +116,7 @@ func (m *moment) layersIn(in *recipe.Instrument) []layered {
 // stackRows are the layers of a piece in their order, with what the rules add between them.
 func (m *moment) stackRows(in *recipe.Instrument, p recipe.PieceWish) []StackRow {
 	rows := make([]StackRow, 0, len(p.Layers))
-	first := make([]int, len(p.Layers)) // where the steps of a layer begin
+	first := make([]int, len(p.Layers)) // where the coats of a layer begin
 	of := m.layersIn(in)
 	var added []int
 	for i, l := range p.Layers {
@@ -121,7 +130,9 @@ func (m *moment) stackRows(in *recipe.Instrument, p recipe.PieceWish) []StackRow
 				added = append(added, k)
 				continue
 			}
-			first[i] = min(first[i], k)
+			if s.step.Kind == job.Coat {
+				first[i] = min(first[i], k)
+			}
 			m.add(&sums, s.step)
 		}
 		rows = append(rows, sums.row(l))

@@ -14,6 +14,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/formats"
@@ -281,6 +282,21 @@ func (l located) instrument() *recipe.Instrument { return &l.state.file.Instrume
 func (l located) piece() *job.Piece              { return &l.instrument().Pieces[l.p] }
 func (l located) step() *job.Step                { return &l.piece().Steps[l.s] }
 func (l located) planned() schedule.Step         { return l.state.instruments[l.i].Pieces[l.p].Steps[l.s] }
+
+// where names the regions of a step that is not done to all of its piece; empty where it is.
+func (l located) where() string {
+	regions, step := l.piece().Regions, l.step()
+	if len(step.Regions) == 0 || len(step.Regions) == len(regions) {
+		return ""
+	}
+	var names []string
+	for _, z := range regions {
+		if slices.Contains(step.Regions, z.ID) {
+			names = append(names, z.Name)
+		}
+	}
+	return phrase.List(names)
+}
 
 // materialOf is what a step is put on with, as its sheet stands now.
 func (st *state) materialOf(step *job.Step) (material.Material, error) {

@@ -34,6 +34,7 @@ type WhatIf struct {
 type Wished struct {
 	InstrumentID uuid.UUID   `json:"instrumentId"`
 	Outlook      Outlook     `json:"outlook"`
+	Days         []DayMark   `json:"days" doc:"the days its threads run through"`
 	Pieces       []PieceView `json:"pieces"`
 	HandsOn      string      `json:"handsOn" doc:"hands-on time in all, what is logged with it"`
 	Coats        int         `json:"coats"`
@@ -98,7 +99,7 @@ func (b *bent) composedAgain(answer search.Answer) (*Wished, error) {
 		}
 		i := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == b.changes[k].InstrumentID })
 		view, w := after.instrument(i), weigh(after.instruments[i])
-		return &Wished{InstrumentID: view.ID, Outlook: view.Outlook, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
+		return &Wished{InstrumentID: view.ID, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
 			Redo: w.redoText(), Composed: after.composed(i)}, nil
 	}
 	return nil, nil

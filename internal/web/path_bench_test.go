@@ -150,6 +150,34 @@ func benchmarkCoatAndRack(b *testing.B, notes int) {
 	b.ReportMetric(resident(), "MB-resident")
 }
 
+// BenchmarkForecast is a new instrument of the page's first paint composed and dated beside 200 others, with its looks,
+// its rows and its objections. Budget: 200 ms.
+func BenchmarkForecast(b *testing.B) {
+	s := openBusy(b, 0)
+	data, err := json.Marshal(shop.NewInstrument{ID: uuid.New(), Outline: "two-horned", Wish: recipe.Archetypes()[0].Wish})
+	require.NoError(b, err)
+	var took []time.Duration
+	for b.Loop() {
+		begun := time.Now()
+		status, body, err := s.send(http.MethodPost, "/api/forecasts", data)
+		require.NoError(b, err)
+		require.Equal(b, 200, status, "%.300s", body)
+		took = append(took, time.Since(begun))
+	}
+	b.ReportMetric(ms(middle(took)), "ms-forecast")
+}
+
+// BenchmarkLooks is how 200 instruments look by now, asked again a minute later.
+func BenchmarkLooks(b *testing.B) {
+	s := openBusy(b, 0)
+	for b.Loop() {
+		status, body, err := s.send(http.MethodGet, "/api/looks", nil)
+		require.NoError(b, err)
+		require.Equal(b, 200, status)
+		b.ReportMetric(float64(len(body))/1024, "kB")
+	}
+}
+
 // BenchmarkReadersAndWriters is 20 readers that ask for the rack twice a second beside two
 // writers that log every two seconds, for 20 s. Budgets: 150 ms of p99, no read over 1 s.
 func BenchmarkReadersAndWriters(b *testing.B) {

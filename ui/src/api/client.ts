@@ -34,6 +34,13 @@ export type Ways = Schemas['Ways']
 export type WayView = Schemas['WayView']
 export type SchoolsAsked = Schemas['SchoolsAsked']
 export type Objection = Schemas['ObjectionView']
+export type Look = Schemas['Look']
+export type RegionLook = Schemas['RegionLook']
+export type Paint = Schemas['Paint']
+export type Offer = Schemas['Offer']
+export type StackRow = Schemas['StackRow']
+export type Role = Schemas['RoleView']
+export type Wished = Schemas['Wished']
 export type Forecast = Schemas['Forecast']
 export type Entry = Schemas['Entry']
 export type Logged = Schemas['Logged']
@@ -124,6 +131,7 @@ export const api = {
   },
   bench: () => unwrap(client.GET('/api/bench')),
   instruments: () => unwrap(client.GET('/api/instruments')),
+  looks: () => unwrap(client.GET('/api/looks')),
   instrument: async (id: string) => {
     const view = await unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } }))
     hearClock(view.now.at)
@@ -143,7 +151,7 @@ export const api = {
         params: { path: { id: event.stepId, coat: event.coat }, query: { until } },
       }),
     ),
-  whatIf: (body: Changes) => unwrap(client.POST('/api/what-ifs', { body })),
+  whatIf: (body: Changes, signal?: AbortSignal) => unwrap(client.POST('/api/what-ifs', { body, signal })),
   keepChanges: (body: Changes) => unwrap(client.POST('/api/changes', { body })),
   proposal: () => unwrap(client.GET('/api/proposal')),
   acceptProposal: (body: Schemas['Decision']) => unwrap(client.POST('/api/proposal/accept', { body })),

@@ -19,6 +19,14 @@ const live = { refetchInterval: everyMinute, placeholderData: keepPreviousData }
 
 export const useReference = () => useQuery({ queryKey: ['reference'], queryFn: api.reference, staleTime: 60_000 })
 export const useRack = () => useQuery({ queryKey: ['rack'], queryFn: api.rack, ...live })
+/** useLooks is how the instruments look by now, by id. */
+export const useLooks = () =>
+  useQuery({
+    queryKey: ['looks'],
+    queryFn: api.looks,
+    select: (list) => new Map(list.map((i) => [i.instrumentId, i.looks ?? []])),
+    staleTime: Infinity, // it changes with the log and the wishes, which the shop tells of
+  })
 export const useInstruments = () => useQuery({ queryKey: ['instruments'], queryFn: api.instruments, ...live })
 
 export const useInstrument = (id: string, enabled = true) =>
@@ -38,7 +46,7 @@ export const useStarts = (event: EventRef | undefined, until: string) =>
 export const useWhatIf = (changes: Change[], threads = false) =>
   useQuery({
     queryKey: ['what-if', changes, threads],
-    queryFn: () => api.whatIf({ changes, threads }),
+    queryFn: ({ signal }) => api.whatIf({ changes, threads }, signal), // a superseded one is given up
     enabled: changes.length > 0,
     placeholderData: keepPreviousData,
     retry: false,

@@ -1756,7 +1756,7 @@ export interface components {
             title: string;
         };
         StepRow: {
-            /** @description product and method, or the ladder */
+            /** @description product and method, the ladder, or how it is masked */
             about: string;
             /** Format: int64 */
             coats: number;
@@ -1770,6 +1770,8 @@ export interface components {
             /** @enum {string} */
             kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
             method: string;
+            /** @description hands-on time of one coat */
+            minutes: string;
             /**
              * Format: int64
              * @description the coat that is next, or the last when all are done
@@ -1784,7 +1786,11 @@ export interface components {
             /** Format: uuid */
             stepId: string;
             title: string;
+            /** @description what of its own the next coat waits for; absent where it may follow right after */
+            wait?: string;
             when: string;
+            /** @description its regions, where it is not done to all of its piece */
+            where?: string;
         };
         Strand: {
             /** @description those within the weeks */
@@ -2046,6 +2052,8 @@ export interface components {
             choices: components["schemas"]["ChoiceView"][];
             /** Format: int64 */
             coats: number;
+            /** @description the days its threads run through */
+            days: components["schemas"]["DayMark"][];
             /** @description hands-on time in all, what is logged with it */
             handsOn: string;
             /** Format: uuid */

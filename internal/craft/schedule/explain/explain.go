@@ -38,6 +38,22 @@ func Sentence(p *schedule.Plan, event schedule.Event) string {
 	return text
 }
 
+// Wait says what of its own an event waits for: a film, glue, a rest, another piece, what is on order. Empty where
+// it may follow right after what comes before it, and where it is done.
+func Wait(p *schedule.Plan, event schedule.Event) string {
+	e, found := p.Find(event)
+	if !found || e.Done || e.Impossible != "" {
+		return ""
+	}
+	switch e.Held.Cause {
+	case schedule.Cure:
+		return reasonOf(p, &e, e.Held) + slowed(&e)
+	case schedule.Glued, schedule.Rest, schedule.Overnight, schedule.PerDayFull, schedule.Joint, schedule.Arrives:
+		return reasonOf(p, &e, e.Held)
+	}
+	return ""
+}
+
 // reasonOf says what holds an event.
 func reasonOf(p *schedule.Plan, e *schedule.Planned, b schedule.Because) string {
 	until := p.Clock(b.Until)

@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import type { Tag } from '../../api/client'
 import { useWaiting } from '../../api/outbox'
-import { Outline } from '../Outline'
+import { Portrait } from '../look/Portrait'
 import { chips } from '../StateChip'
 import { tagHeight, tagWidth } from './layout'
 
@@ -42,8 +42,9 @@ export function TagCard({ tag, wide = false }: { tag: Tag; wide?: boolean }) {
         />
       </svg>
       <span className="relative flex h-full gap-1.5 p-2 pr-1.5">
-        <Outline
-          shape={tag.outline}
+        <Portrait
+          instrumentId={tag.instrumentId}
+          outline={tag.outline}
           own={tag.own}
           piece={tag.piece}
           colour={tag.colour}

@@ -1,16 +1,21 @@
 import { Link, useParams } from 'react-router'
 import { Problem, type Change, type InstrumentView, type Reference, type Wish } from '../../api/client'
 import { useInstrument, useReference, useWhatIf } from '../../api/queries'
-import { suppose, takeBack, useSupposed } from '../../api/supposing'
-import { ScreenTitle } from '../../parts/ScreenTitle'
+import { suppose, takeBack, useSupposed, withChange } from '../../api/supposing'
 import { Asking } from '../../parts/Asking'
-import { PairThreads } from '../../parts/threads/PairThreads'
-import { time } from '../../parts/threads/scale'
+import { ScreenTitle } from '../../parts/ScreenTitle'
+import { Threads } from '../../parts/threads/Threads'
 import { Effects } from '../../parts/what-if/Effects'
 import { Arrivals } from '../new-instrument/Arrivals'
-import { PieceFields } from '../new-instrument/PieceFields'
-import { WholeFields } from '../new-instrument/WholeFields'
 import { clean, type Draft } from '../new-instrument/draft'
+import { EveryStep } from '../new-instrument/EveryStep'
+import type { StackProps } from '../new-instrument/fields'
+import { Fold } from '../new-instrument/Fold'
+import { Objections } from '../new-instrument/Objections'
+import { Outcome } from '../new-instrument/Outcome'
+import { WholeSchools } from '../new-instrument/Schools'
+import { WholeFields } from '../new-instrument/WholeFields'
+import { Workbench } from '../new-instrument/Workbench'
 
 /** ChoicesScreen changes what is wished of an instrument that is under way: composed again, what is logged or changed by hand stays. */
 export function ChoicesScreen() {
@@ -52,41 +57,65 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
   const supposed = useSupposed()
   const at = supposed.findIndex((c) => c.kind === 'wish' && c.instrumentId === view.id)
   const now = supposed[at]?.wish ?? wish
-  const answer = useWhatIf(at < 0 ? [] : supposed, true)
   const change: Change = { kind: 'wish', instrumentId: view.id }
+  const asked = at < 0 ? withChange(supposed, { ...change, wish, version: view.version }) : supposed
+  const answer = useWhatIf(asked, true)
   const choose = (next: Wish) => {
     const cleaned = clean(next)
     if (JSON.stringify(cleaned) === JSON.stringify(clean(wish))) takeBack(change)
     else suppose({ ...change, wish: cleaned, version: view.version })
   }
   const draft: Draft = { id: view.id, name: view.name, outline: view.outline, promise: '', wish: now, touched: [] }
-  const problem = answer.error instanceof Problem ? ofWish(answer.error, at) : undefined
-  const props = { reference, draft, own: view.own, change: () => undefined, wish: choose, problem, tried: true }
+  const problem = answer.error instanceof Problem ? ofWish(answer.error, at < 0 ? asked.length - 1 : at) : undefined
+  const made = answer.data?.wished
+  const props: StackProps = {
+    reference,
+    draft,
+    own: view.own,
+    change: () => undefined,
+    wish: choose,
+    problem,
+    tried: true,
+    composed: made,
+    request: { id: view.id, name: view.name, outline: view.outline, promise: '', wish: clean(now) },
+    running: true,
+    now: view.now.at,
+  }
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">
-      <form className="panel space-y-4 p-4" onSubmit={(e) => e.preventDefault()} data-choices>
-        <PieceFields {...props} kind="body" />
-        <PieceFields {...props} kind="neck" />
-        <WholeFields {...props} />
-        <Arrivals {...props} />
-      </form>
-      <section className="panel p-4" aria-live="polite">
-        <h2 className="name mb-2 text-xl">What it would do</h2>
-        {at < 0 || problem || !answer.data ? (
-          <p className="max-w-prose text-ink-2">
-            {problem
-              ? 'What is wrong stands beside its field.'
-              : 'Change a choice, and the schedule is composed again beside the one of today. What is logged and what was changed by hand stays as it is. Nothing is saved until you keep it below.'}
+    <>
+      <section className="panel space-y-2 p-4" aria-busy={answer.isFetching} data-difference>
+        <div aria-live="polite">
+          {made && <Outcome {...made} promised stale={problem !== undefined} />}
+          <p className="font-semibold">
+            {at < 0 || !answer.data
+              ? 'Nothing is changed yet. What is logged, and what was changed by hand, stays as it is.'
+              : `Against today’s schedule: ${answer.data.sum}`}
           </p>
-        ) : (
-          <>
-            <p className="mb-2 font-semibold">{answer.data.sum}</p>
-            <Effects effects={answer.data.effects} />
-            <PairThreads pairs={answer.data.rows} marks={answer.data.marks} now={time(view.now.at)} />
-          </>
-        )}
+          {at >= 0 && answer.data && <Effects effects={answer.data.effects} />}
+          {at >= 0 && <p className="text-sm text-ink-2">Nothing is saved until you keep it below.</p>}
+        </div>
+        {made && <Threads days={made.days} pieces={made.pieces} outlook={made.outlook} now={view.now.at} />}
       </section>
-    </div>
+      <div
+        className="mt-4 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,1fr)_300px] print:hidden"
+        data-choices
+      >
+        <Workbench {...props} />
+        <div className="min-w-0 space-y-4 lg:mt-[52px]">
+          {made && <Objections objections={made.objections} notes={[]} />}
+          <Fold title="The whole and its parts" open>
+            <WholeFields {...props} />
+            <WholeSchools {...props} />
+            <Arrivals {...props} />
+          </Fold>
+        </div>
+      </div>
+      {made && (
+        <div className="mt-4">
+          <EveryStep pieces={made.pieces} />
+        </div>
+      )}
+    </>
   )
 }
 

@@ -9,6 +9,7 @@ import { Threads } from '../../parts/threads/Threads'
 import { Head } from './Head'
 import { HistoryPanel } from './HistoryPanel'
 import { LogPanel } from './LogPanel'
+import { LookPanel } from './LookPanel'
 import { Objections } from './Objections'
 import { SheetPanel } from './SheetPanel'
 import { StepList } from './StepList'
@@ -68,6 +69,7 @@ function Full({ view }: { view: InstrumentView }) {
           </div>
         </div>
         <div className="order-3">
+          <LookPanel view={view} />
           <LogPanel log={view.log} entries={view.entries} instrumentId={view.id} />
         </div>
       </div>

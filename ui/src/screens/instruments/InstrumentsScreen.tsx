@@ -5,7 +5,7 @@ import type { InstrumentLine } from '../../api/client'
 import { useInstruments } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
-import { Outline } from '../../parts/Outline'
+import { Portrait } from '../../parts/look/Portrait'
 import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
 import { StateChip } from '../../parts/StateChip'
 
@@ -50,8 +50,9 @@ function Line({ line }: { line: InstrumentLine }) {
   const { outlook } = line
   return (
     <div className="panel relative flex h-full gap-4 p-4 hover:bg-raised" data-instrument={line.name}>
-      <Outline
-        shape={line.outline}
+      <Portrait
+        instrumentId={line.id}
+        outline={line.outline}
         own={line.own}
         piece={line.pieces[0] ?? 'body'}
         colour={line.colour}

@@ -1,29 +1,33 @@
-import type { Reference } from '../../api/client'
+import { inputLook } from '../../parts/fields/Field'
 import type { FormProps } from './fields'
 
 /** Begin offers whole wishes to begin from; everything in them can be changed afterwards. */
-export function Begin({ reference, draft, change }: Pick<FormProps, 'reference' | 'draft' | 'change'>) {
-  const chosen = reference.archetypes.find((a) => same(a.wish, draft.wish))
-  const pick = (a: Reference['archetypes'][number]) => change({ wish: a.wish, materials: {} }, 'wish')
+export function Begin({ reference, draft, change }: FormProps) {
+  const chosen = reference.archetypes.find((a) => JSON.stringify(a.wish) === JSON.stringify(draft.wish))
   return (
-    <fieldset data-archetypes>
-      <legend className="mb-1 font-semibold">Begin from</legend>
-      <div className="grid gap-x-2 gap-y-1 sm:grid-cols-2">
+    <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 gap-y-1" data-archetypes>
+      <label htmlFor="begin-from" className="font-semibold">
+        Begin from
+      </label>
+      <select
+        id="begin-from"
+        className={`${inputLook} max-w-72`}
+        value={chosen?.id ?? ''}
+        onChange={(e) => {
+          const a = reference.archetypes.find((known) => known.id === e.target.value)
+          if (a) change({ wish: a.wish, materials: {} }, 'wish')
+        }}
+      >
+        {!chosen && <option value="">your own way</option>}
         {reference.archetypes.map((a) => (
-          <label
-            key={a.id}
-            className="flex min-h-11 cursor-pointer items-center rounded-sm border border-line bg-raised px-3 py-1 text-sm leading-5 has-checked:border-2 has-checked:border-ink has-focus-visible:outline-3 has-focus-visible:outline-drying"
-          >
-            <input type="radio" name="archetype" className="sr-only" checked={a === chosen} onChange={() => pick(a)} />
+          <option key={a.id} value={a.id}>
             {a.title}
-          </label>
+          </option>
         ))}
-      </div>
-      <p className="mt-1 text-sm text-ink-2">
-        {chosen?.summary ?? 'Changed since: your own way. Choosing one of these starts the choices below over.'}
+      </select>
+      <p className="min-w-0 basis-40 flex-1 text-sm text-ink-2">
+        {chosen?.summary ?? 'Changed since: your own way. Choosing another starts the stack over.'}
       </p>
-    </fieldset>
+    </div>
   )
 }
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)

@@ -4,14 +4,25 @@ import { useNavigate } from 'react-router'
 import { Problem, api, type Forecast, type NewInstrument, type Reference } from '../../api/client'
 import { refresh } from '../../api/fresh'
 import { useReference } from '../../api/queries'
-import { ScreenTitle } from '../../parts/ScreenTitle'
-import { toast } from '../../parts/toasts'
 import { Asking } from '../../parts/Asking'
+import { ScreenTitle } from '../../parts/ScreenTitle'
+import { Threads } from '../../parts/threads/Threads'
+import { toast } from '../../parts/toasts'
+import { capital } from '../../parts/words'
+import { Arrivals } from './Arrivals'
+import { Begin } from './Begin'
 import { forgetDraft, toRequest, useDraft } from './draft'
-import { ForecastPanel } from './ForecastPanel'
-import { Form } from './Form'
+import { EveryStep } from './EveryStep'
+import type { StackProps } from './fields'
+import { Fold } from './Fold'
+import { JobPanel, KeepBar } from './JobPanel'
+import { Objections } from './Objections'
+import { Outcome } from './Outcome'
+import { WholeSchools } from './Schools'
+import { WholeFields } from './WholeFields'
+import { Workbench } from './Workbench'
 
-/** NewInstrumentScreen plans a job on one page: choices on one side, what they lead to on the other. */
+/** NewInstrumentScreen plans a job on one page: the stack and its drawing, and what they lead to. */
 export function NewInstrumentScreen() {
   const reference = useReference()
   return <Asking query={reference}>{(data) => <Full reference={data} />}</Asking>
@@ -19,22 +30,73 @@ export function NewInstrumentScreen() {
 
 function Full({ reference }: { reference: Reference }) {
   const { draft, change, start } = useDraft(reference)
-  const navigate = useNavigate()
-  const [tried, setTried] = useState(false)
-  const [keeping, setKeeping] = useState(false)
   const request = useSettled(JSON.stringify(toRequest(draft)), 250)
-  const forecast = useQuery({
+  const forecast = useForecast(request)
+  const asked = forecast.error instanceof Problem ? forecast.error : undefined
+  const { keeping, tried, refused, keepIt } = useKeeping(toRequest(draft), asked, () => void forecast.refetch())
+  const data = forecast.data
+  const props: StackProps = {
+    reference,
+    draft,
+    change,
+    wish: (wish, field) => change({ wish }, field),
+    composed: data,
+    own: data?.own,
+    // what keeping was refused for stands until something is changed: a forecast does without a name
+    problem: asked ?? refused,
+    tried,
+    request: toRequest(draft),
+    running: false,
+    now: data?.now.at ?? '',
+  }
+  return (
+    <div className="px-4 pb-4">
+      <header className="flex flex-wrap items-center gap-x-6 gap-y-2 py-3 print:hidden">
+        <div>
+          <ScreenTitle tab="New instrument" />
+          <p className="text-ink-2">Nothing is saved in the shop until you keep it.</p>
+        </div>
+        <Begin {...props} />
+      </header>
+      <Result forecast={data} problem={asked} checking={forecast.isFetching} promised={draft.promise !== ''} />
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,1fr)_300px] print:hidden">
+        <Workbench {...props} />
+        <div className="min-w-0 space-y-4 lg:mt-[52px]">
+          <JobPanel {...props} onKeep={keepIt} />
+          {data && <Objections objections={data.objections} notes={data.notes} />}
+          <Fold title="The whole and its parts">
+            <WholeFields {...props} />
+            <WholeSchools {...props} />
+            <Arrivals {...props} />
+          </Fold>
+        </div>
+      </div>
+      {data && (
+        <div className="mt-4">
+          <EveryStep pieces={data.pieces} />
+        </div>
+      )}
+      <KeepBar keeping={keeping} ready={data && readyText(data)} onStartOver={start} />
+    </div>
+  )
+}
+
+/** useForecast asks what a new instrument comes to; a superseded question is given up. */
+const useForecast = (request: string) =>
+  useQuery({
     queryKey: ['forecast', request],
-    queryFn: ({ signal }) => api.forecast(JSON.parse(request) as NewInstrument, signal), // a superseded one is given up
+    queryFn: ({ signal }) => api.forecast(JSON.parse(request) as NewInstrument, signal),
     placeholderData: keepPreviousData,
     retry: (count, error) => error instanceof Problem && error.away && count < 30,
   })
-  const [refused, setRefused] = useState<{ problem: Problem; of: string }>()
-  const asked = forecast.error instanceof Problem ? forecast.error : undefined
-  // what keeping was refused for stands until something is changed: a forecast does without a name
-  const problem = asked ?? (refused?.of === JSON.stringify(toRequest(draft)) ? refused.problem : undefined)
 
-  const keepIt = async () => {
+/** useKeeping keeps the instrument, or shows what stands against it. */
+function useKeeping(request: NewInstrument, asked: Problem | undefined, again: () => void) {
+  const navigate = useNavigate()
+  const [tried, setTried] = useState(false)
+  const [keeping, setKeeping] = useState(false)
+  const [refused, setRefused] = useState<{ problem: Problem; of: string }>()
+  const keep = async () => {
     setTried(true)
     if (asked && !asked.away) {
       window.setTimeout(showFault)
@@ -42,14 +104,14 @@ function Full({ reference }: { reference: Reference }) {
     }
     setKeeping(true)
     try {
-      const kept = await api.keep(toRequest(draft))
+      const kept = await api.keep(request)
       forgetDraft()
       refresh('shop')
       toast({ text: `${kept.name} is planned`, detail: `Ready ${kept.outlook.finishDay}.` })
       await navigate(`/instruments/${kept.id}`)
     } catch (error) {
-      if (error instanceof Problem && !error.away) setRefused({ problem: error, of: JSON.stringify(toRequest(draft)) })
-      else await forecast.refetch()
+      if (error instanceof Problem && !error.away) setRefused({ problem: error, of: JSON.stringify(request) })
+      else again()
       const detail = error instanceof Problem ? error.message : String(error)
       toast({ bad: true, text: 'Not kept yet. What you entered stays here.', detail })
       window.setTimeout(showFault)
@@ -57,45 +119,72 @@ function Full({ reference }: { reference: Reference }) {
       setKeeping(false)
     }
   }
+  return {
+    keeping,
+    tried,
+    refused: refused?.of === JSON.stringify(request) ? refused.problem : undefined,
+    keepIt: () => void keep(),
+  }
+}
 
+interface ResultProps {
+  forecast?: Forecast
+  problem?: Problem
+  checking: boolean
+  promised: boolean
+}
+
+/** Result is what the choices lead to: the day, the hours, and the threads. */
+function Result({ forecast, problem, checking, promised }: ResultProps) {
+  if (!forecast)
+    return (
+      <section className="panel p-6" aria-live="polite">
+        <h2 className="name mb-2 text-xl">The schedule appears here</h2>
+        {problem && !problem.away ? (
+          <>
+            <Faults problem={problem} />
+            <p className="max-w-prose text-ink-2">
+              Put right, its steps stand here with their dates: when each coat can go on, and whether the promise holds.
+            </p>
+          </>
+        ) : (
+          <p className="max-w-prose text-ink-2">{problem ? problem.message : 'Working it out…'}</p>
+        )}
+      </section>
+    )
   return (
-    <div className="px-4 pb-4">
-      <header className="flex flex-wrap items-baseline gap-x-4 py-3">
-        <ScreenTitle tab="New instrument" />
-        <p className="text-ink-2">Nothing is saved in the shop until you keep it.</p>
-      </header>
-      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[420px_minmax(0,1fr)]">
-        <Form
-          reference={reference}
-          draft={draft}
-          change={change}
-          wish={(wish, field) => change({ wish }, field)}
-          roles={forecast.data?.roles ?? []}
-          own={forecast.data?.own}
-          problem={problem}
-          tried={tried}
-          keeping={keeping}
-          ready={forecast.data && readyText(forecast.data)}
-          onKeep={() => void keepIt()}
-          onStartOver={start}
-        />
-        <ForecastPanel
-          forecast={forecast.data}
-          problem={asked}
-          checking={forecast.isFetching}
-          request={toRequest(draft)}
-          onChoose={(wish) => change({ wish }, 'wish')}
-        />
+    <section className="panel space-y-2 p-4" aria-busy={checking} data-forecast>
+      <div aria-live="polite">
+        <Outcome {...forecast} promised={promised} stale={problem !== undefined && !problem.away}>
+          {problem && !problem.away && <Faults problem={problem} />}
+          {forecast.moved.map((m) => (
+            <p key={m.instrumentId} className="text-late">
+              {m.days === 0 ? `${m.name} ${m.text}.` : `${m.name} would move from ${m.before} to ${m.after}.`}
+            </p>
+          ))}
+        </Outcome>
       </div>
-    </div>
+      <Threads days={forecast.days} pieces={forecast.pieces} outlook={forecast.outlook} now={forecast.now.at} />
+    </section>
   )
 }
 
-/** showFault brings the nearest fault of the form under somebody's eyes. */
+/** Faults are what is wrong, wherever on the page it stands. */
+function Faults({ problem }: { problem: Problem }) {
+  return (
+    <ul className="text-late" data-faults>
+      {problem.faults.map((f) => (
+        <li key={f.location}>{capital(f.message)}.</li>
+      ))}
+    </ul>
+  )
+}
+
+/** showFault brings the nearest fault under somebody's eyes. */
 function showFault() {
-  const field = document.querySelector<HTMLElement>('form [aria-invalid=true]')
+  const field = document.querySelector<HTMLElement>('main [aria-invalid=true], main [data-fault]')
   field?.scrollIntoView({ block: 'center' })
-  field?.focus({ preventScroll: true })
+  ;(field?.closest('button') ?? field)?.focus({ preventScroll: true })
 }
 
 const readyText = ({ outlook }: Forecast) =>

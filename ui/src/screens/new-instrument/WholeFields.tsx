@@ -14,11 +14,8 @@ export function WholeFields(props: FormProps) {
   const body = pieceOf(w, 'body')
   const neck = pieceOf(w, 'neck')
   return (
-    <fieldset className="space-y-3 border-t border-line pt-3">
+    <fieldset className="space-y-3">
       <legend className="sr-only">The whole and its parts</legend>
-      <p className="name text-lg" aria-hidden="true">
-        The whole and its parts
-      </p>
       <div className="grid gap-3 sm:grid-cols-2">
         {body && neck && (
           <Choice

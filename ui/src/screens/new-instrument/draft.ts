@@ -24,9 +24,6 @@ const shape = z.nullable(
 
 export type Kind = PieceWish['kind']
 
-/** regionNames are the regions that a piece has by itself. */
-export const regionNames = { body: ['top', 'back', 'sides'], neck: ['shaft', 'headstock'] } as const
-
 /** firstPiece is a usual piece to begin from. */
 export function firstPiece(reference: Reference, kind: Kind): PieceWish {
   if (kind === 'body') {
@@ -89,7 +86,7 @@ function layered(reference: Reference, { look, sheen, clear, texture, wax, zones
   if (texture) next = withEffect(next, 'texture', true)
   if (wax) next = withEffect(next, 'wax', true)
   for (const region of regions ?? []) {
-    if (region.plain) next = withPlain(next, region.name, true, regionNames[piece.kind])
+    if (region.plain) next = withPlain(next, region.name, true)
   }
   return next
 }
@@ -134,11 +131,4 @@ export function withPiece(wish: Wish, kind: Kind, piece?: PieceWish): Wish {
   const left: Wish = { ...wish, pieces }
   if (!piece && kind === 'neck') return { ...left, board: undefined, frets: undefined }
   return !piece ? { ...left, cavities: undefined } : left
-}
-
-/** withRegion is a piece with one of its regions changed; one that differs in nothing is left out. */
-export function withRegion(piece: PieceWish, region: RegionWish): PieceWish {
-  const others = (piece.regions ?? []).filter((r) => r.name !== region.name)
-  const differs = region.wood || region.sheen
-  return { ...piece, regions: differs ? [...others, region] : others }
 }
