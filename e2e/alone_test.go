@@ -43,7 +43,7 @@ func TestByKeyboardAlone(t *testing.T) {
 	p.tabTo("[data-day-input='Promised day'] [role=spinbutton]", "")
 	p.press("29052026")
 	p.see("[data-forecast]", "Ready ")
-	p.tabTo("form button[type=submit]", "Keep")
+	p.tabTo("button[type=submit]", "Keep")
 	p.press(kb.Enter)
 	p.see("h1", "Redshank")
 	p.see("[data-sheet] button[data-log]", "")
@@ -68,6 +68,12 @@ func (p *page) finger(selector, words string) {
 		return e.contains(top) || top?.contains(e) ? at : {X: -1, Y: -1}
 	})()`, quote(selector), quote(words), quote(words)))
 	require.GreaterOrEqual(p.t, at.X, 0.0, "%s %q lies under something", selector, words)
+	p.touch(at)
+}
+
+// touch is a finger that comes down on a spot and leaves it again.
+func (p *page) touch(at spot) {
+	p.t.Helper()
 	for _, kind := range []input.DispatchTouchEventType{input.DispatchTouchEventTypeTouchStart, input.DispatchTouchEventTypeTouchEnd} {
 		points := []*input.TouchPoint{}
 		if kind == input.DispatchTouchEventTypeTouchStart {

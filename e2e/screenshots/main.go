@@ -25,7 +25,7 @@ type shot struct {
 	name          string
 	width, height int64
 	path          string
-	night, empty  bool
+	night         bool
 	before        chromedp.Action[chromedp.Void]
 }
 
@@ -34,20 +34,20 @@ var shots = []shot{
 	{name: "rack-night", width: 1280, height: 800, path: "/rack", night: true, before: thought},
 	{name: "rack-tablet", width: 768, height: 1024, path: "/rack", before: thought},
 	{name: "rack-phone", width: 390, height: 844, path: "/rack", before: thought},
-	{name: "rack-empty", width: 1280, height: 800, path: "/rack", empty: true},
 	{name: "instruments", width: 1280, height: 800, path: "/instruments", before: thought},
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},
 	{name: "instrument-night", width: 1280, height: 800, path: "/instruments", night: true, before: open("Godwit")},
 	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
 	{name: "instrument-phone", width: 390, height: 844, path: "/instruments", before: open("Sanderling")},
 	{name: "objections", width: 1280, height: 800, path: "/instruments", before: chromedp.Steps(open("Turnstone"), chromedp.WaitVisible(chromedp.CSS(`[data-objection]`)))},
-	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: compared},
-	{name: "new-instrument-tablet", width: 768, height: 1024, path: "/instruments/new", before: fillIn},
+	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: stacked},
+	{name: "new-instrument-night", width: 1280, height: 800, path: "/instruments/new", night: true, before: compared},
+	{name: "new-instrument-tablet", width: 768, height: 1024, path: "/instruments/new", before: stacked},
+	{name: "new-instrument-phone", width: 390, height: 844, path: "/instruments/new", before: chromedp.Steps(stacked, chromedp.ScrollIntoView(chromedp.CSS(`[data-stack] h2`)))},
+	{name: "choices", width: 1280, height: 800, path: "/instruments", before: chosen},
 	{name: "weeks", width: 1280, height: 800, path: "/weeks", before: thought},
-	{name: "weeks-night", width: 1280, height: 800, path: "/weeks", night: true, before: thought},
 	{name: "weeks-phone", width: 390, height: 844, path: "/weeks", before: chromedp.WaitVisible(chromedp.CSS(`[data-bead]`))},
 	{name: "what-if", width: 1280, height: 800, path: "/weeks", before: supposed},
-	{name: "better-order", width: 768, height: 1024, path: "/weeks", before: betterOrder},
 	{name: "shop", width: 1280, height: 800, path: "/shop", before: chromedp.WaitVisible(chromedp.CSS(`[data-air]`))},
 }
 
@@ -62,12 +62,6 @@ var supposed = chromedp.Steps(
 	chromedp.WaitVisible(chromedp.CSS(`[data-sum]`)),
 )
 
-var betterOrder = chromedp.Steps(
-	thought,
-	chromedp.Click(chromedp.CSS(`header button[aria-haspopup=dialog]`)),
-	chromedp.WaitVisible(chromedp.CSS(`[role=dialog] svg`)),
-)
-
 func open(name string) chromedp.Action[chromedp.Void] {
 	return chromedp.Steps(
 		thought,
@@ -76,20 +70,52 @@ func open(name string) chromedp.Action[chromedp.Void] {
 	)
 }
 
-var fillIn = chromedp.Steps(
-	chromedp.WaitVisible(chromedp.CSS(`form input`)),
-	chromedp.SendKeys(chromedp.CSS(`form input`), "Redshank"),
-	chromedp.WaitVisible(chromedp.CSS(`[data-day-input="Promised day"] [role=spinbutton]`)),
-	chromedp.Focus(chromedp.CSS(`[data-day-input="Promised day"] [role=spinbutton]`)),
-	chromedp.KeyEvent("29052026"),
+// choose takes an option of the field with this label, or types into it.
+func choose(label, value string) chromedp.Action[chromedp.Void] {
+	act := chromedp.Evaluate[bool](fmt.Sprintf(`(() => {
+		const field = document.getElementById([...document.querySelectorAll('main label')].find((l) => l.innerText.trim() === %q).htmlFor)
+		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, %q)
+		field.dispatchEvent(new Event(field.tagName === 'SELECT' ? 'change' : 'input', {bubbles: true}))
+		return true })()`, label, value))
+	return chromedp.Steps(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := act(ctx, t)
+		return err
+	}), chromedp.Sleep(settle))
+}
+
+func press(selector string) chromedp.Action[chromedp.Void] {
+	return chromedp.Steps(chromedp.WaitVisible(chromedp.CSS(selector)), chromedp.Click(chromedp.CSS(selector)), chromedp.Sleep(settle))
+}
+
+// stacked is a burst rubbed in by hand on a figured top.
+var stacked = chromedp.Steps(
 	chromedp.WaitVisible(chromedp.CSS(`[data-forecast]`)),
+	choose("Begin with", "wet-burst"),
+	press(`[data-layer=colour] button`),
+	choose("Colour", "ochre"),
+	press(`[data-layer=burst] button`),
+	choose("Towards the edge", "rust"),
+	choose("At the edge", "walnut"),
+	press(`[data-layer=burst] button`),
+	choose("Name", "Redshank"),
+	chromedp.Sleep(settle),
 )
 
 var compared = chromedp.Steps(
-	fillIn,
-	chromedp.Click(chromedp.CSS(`[data-topic=pores] button`)),
+	stacked,
+	press(`[data-layer=fill] button`),
+	press(`[data-topic=pores] button`),
 	chromedp.WaitVisible(chromedp.CSS(`[data-ways] svg`)),
-	chromedp.ScrollIntoView(chromedp.CSS(`[data-way=half] svg`)),
+	chromedp.ScrollIntoView(chromedp.CSS(`[data-way=open] svg`)),
+)
+
+var chosen = chromedp.Steps(
+	open("Avocet"),
+	press(`header a[href$=choices]`),
+	press(`[data-layer=clear] button`),
+	choose("Sheen", "gloss"),
+	press(`[data-layer=clear] button`),
+	chromedp.WaitVisible(chromedp.CSS(`[data-difference] [data-effect]`)),
 )
 
 func main() {
@@ -107,17 +133,15 @@ func run(ctx context.Context, out, only string) error {
 		return err
 	}
 	defer building.Close()
-	rooms := make(map[bool]*harness.Room)
-	for _, empty := range []bool{false, true} {
-		if rooms[empty], err = building.Room(ctx, empty); err != nil {
-			return err
-		}
+	room, err := building.Room(ctx, false)
+	if err != nil {
+		return err
 	}
 	for _, s := range shots {
 		if !strings.HasPrefix(s.name, only) {
 			continue
 		}
-		if err := take(building, rooms[s.empty].URL, s, filepath.Join(out, s.name+".png")); err != nil {
+		if err := take(building, room.URL, s, filepath.Join(out, s.name+".png")); err != nil {
 			return err
 		}
 		log.Println(s.name)

@@ -52,7 +52,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 type Room struct {
 	Products []Product
 	Jobs     []Job
-	Tide string // how long work took beyond its plan follows from this word: it leaves jobs at stages that show something
+	Tide     string // how long work took beyond its plan follows from this word: it leaves jobs at stages that show something
 }
 
 // Fill fills an empty database like Load, with other work.

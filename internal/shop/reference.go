@@ -21,25 +21,27 @@ import (
 
 // Reference is what a person may choose from.
 type Reference struct {
-	Shop       string          `json:"shop"`
-	ShopID     uuid.UUID       `json:"shopId" doc:"the shop's own, wherever it is served: what a device keeps is for one shop"`
-	Zone       string          `json:"zone" doc:"the shop's IANA time zone"`
-	Today      string          `json:"today" format:"date"`
-	Notation   unit.Notation   `json:"notation" doc:"how the shop is used to having figures written"`
-	People     []store.Person  `json:"people"`
-	Outlines   []string        `json:"outlines"`
-	Archetypes []ArchetypeView `json:"archetypes" doc:"wishes to begin from"`
-	Woods      []WoodView      `json:"woods"`
-	Clears     []ClearView     `json:"clears"`
-	Presets    []recipe.Preset `json:"presets" doc:"stacks to begin from"`
-	Boards     []recipe.Option `json:"boards"`
-	Effects    []recipe.Offer  `json:"effects" doc:"what a layer may be, in the order in which they usually lie"`
-	Kinds      []recipe.Option `json:"regionKinds" doc:"what kinds of region may be drawn"`
-	Edges      []recipe.Option `json:"edges" doc:"how regions may meet"`
-	Found      []recipe.Option `json:"found" doc:"surfaces as they come to the finisher"`
-	Colours    []ColourView    `json:"colours" doc:"colours that have a name here"`
-	FretWires  []recipe.Option `json:"fretWires" doc:"metals of frets"`
-	Places     []PlaceHead     `json:"places"`
+	Shop       string             `json:"shop"`
+	ShopID     uuid.UUID          `json:"shopId" doc:"the shop's own, wherever it is served: what a device keeps is for one shop"`
+	Zone       string             `json:"zone" doc:"the shop's IANA time zone"`
+	Today      string             `json:"today" format:"date"`
+	Notation   unit.Notation      `json:"notation" doc:"how the shop is used to having figures written"`
+	People     []store.Person     `json:"people"`
+	Outlines   []string           `json:"outlines"`
+	Archetypes []ArchetypeView    `json:"archetypes" doc:"wishes to begin from"`
+	Woods      []WoodView         `json:"woods"`
+	Clears     []ClearView        `json:"clears"`
+	Presets    []recipe.Preset    `json:"presets" doc:"stacks to begin from"`
+	Boards     []recipe.Option    `json:"boards"`
+	Effects    []recipe.Offer     `json:"effects" doc:"what a layer may be, in the order in which they usually lie"`
+	Kinds      []recipe.Option    `json:"regionKinds" doc:"what kinds of region may be drawn"`
+	Edges      []recipe.Option    `json:"edges" doc:"how regions may meet"`
+	Found      []recipe.Option    `json:"found" doc:"surfaces as they come to the finisher"`
+	Parts      []recipe.PartOffer `json:"parts" doc:"small parts that may have schedules of their own"`
+	Events     []recipe.Option    `json:"events" doc:"building events that may have a place in the schedule"`
+	Colours    []ColourView       `json:"colours" doc:"colours that have a name here"`
+	FretWires  []recipe.Option    `json:"fretWires" doc:"metals of frets"`
+	Places     []PlaceHead        `json:"places"`
 	// Materials are what a step may be put on with instead, by group.
 	Materials []MaterialView `json:"materials"`
 }
@@ -122,6 +124,7 @@ func (m *moment) reference() Reference {
 	out.Archetypes, out.Presets, out.Boards = []ArchetypeView{}, recipe.Presets, recipe.BoardOptions()
 	out.FretWires = recipe.FretWireOptions()
 	out.Effects, out.Kinds, out.Edges, out.Found = recipe.Offers(), recipe.RegionKindOptions(), recipe.EdgeOptions(), recipe.FoundOptions()
+	out.Parts, out.Events = recipe.PartOffers(), recipe.EventOptions()
 	for _, w := range colour.Words() {
 		out.Colours = append(out.Colours, ColourView{w.Name, w.RGB.Hex()})
 	}

@@ -6,6 +6,7 @@ import (
 
 	"umberfrost/internal/craft/colour"
 	"umberfrost/internal/craft/flake"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -72,7 +73,6 @@ const (
 // tint knows, else those that it names in words. Only what lies there is drawn; nil draws everything.
 func (w Wish) Looks(tint func(PieceKind, string) string, lies func(PieceKind, string) bool) []Look {
 	w = w.ready()
-	c := composing{wish: &w}
 	var looks []Look
 	for i := range w.Pieces {
 		p := &w.Pieces[i]
@@ -80,12 +80,13 @@ func (w Wish) Looks(tint func(PieceKind, string) string, lies func(PieceKind, st
 			continue
 		}
 		l := Look{Piece: p.Kind, Length: float64(lengthOf(p.Length)), Width: float64(lengthOf(p.Width))}
-		regions, stack := c.regionsOf(p), p
+		d := drawing{p, p, l.Length, l.Width, tint, lies}
 		if w.gluedFirst() {
-			stack = w.glued()
+			d.stack = w.glued()
 		}
-		for _, z := range regions {
-			l.Regions = append(l.Regions, drawing{p, stack, l.Length, l.Width, tint, lies}.region(z))
+		for _, name := range p.names() {
+			wish := p.region(name)
+			l.Regions = append(l.Regions, d.region(Region{Region: job.Region{Name: name, Wood: or(wish.Wood, p.Wood)}, wish: wish}))
 		}
 		if p.Kind == Neck && w.boardApart() {
 			l.Regions = append(l.Regions, boardLook(w.Board))

@@ -158,6 +158,20 @@ func TestEveryEffectIsOffered(t *testing.T) {
 			assert.Empty(t, c.faults, "%s %s", o.Effect, f.ID)
 		}
 	}
+	for _, o := range PartOffers() {
+		w := Wish{Pieces: []PieceWish{body("alder-red")}}
+		for _, of := range o.Of {
+			for _, do := range o.Do {
+				assert.NotEmpty(t, do.Text, do.ID)
+				w.Parts = append(w.Parts, PartWish{Kind: o.Kind, Of: of.ID, Do: []string{do.ID}})
+				c := checker{}
+				c.parts(w)
+				assert.Empty(t, c.faults, "%s of %s", o.Kind, of.ID)
+				w.Parts = nil
+			}
+		}
+	}
+	assert.Len(t, EventOptions(), len(Events))
 	assert.Len(t, RegionKindOptions(), len(RegionKinds))
 	for _, option := range append(RegionKindOptions(), EdgeOptions()...) {
 		assert.NotEmpty(t, option.Text, option.ID)

@@ -6,9 +6,11 @@ import (
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/leaf"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/part"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/resin"
 	"umberfrost/internal/craft/surface"
+	"umberfrost/internal/craft/wood"
 )
 
 // Offer is an effect that a layer may have, with what may be chosen of it.
@@ -174,3 +176,37 @@ func FoundOptions() []Option {
 	}
 	return list
 }
+
+// PartOffer is a kind of small part that may have a schedule of its own.
+type PartOffer struct {
+	Kind PieceKind `json:"kind" enum:"hardware,plastics,fittings"`
+	Text string    `json:"text"`
+	Of   []Option  `json:"of" doc:"what they are made of"`
+	Do   []Option  `json:"do" doc:"what may be done to them; none chosen: all of it"`
+}
+
+var partTexts = map[string]string{"strip": "strip", "brush": "brush", "etch": "etch dark", "seal": "seal", "dull": "dull", "stain": "stain, wipe back"}
+
+// PartOffers lists small parts with what may be chosen of them.
+func PartOffers() []PartOffer {
+	metals, plastics, woods := []Option{}, []Option{}, []Option{}
+	for _, m := range part.Metals() {
+		metals = append(metals, Option{m.ID, m.Name})
+	}
+	for _, p := range part.Plastics() {
+		plastics = append(plastics, Option{p.ID, p.Name})
+	}
+	for _, w := range wood.All() {
+		if w.Drinks() {
+			woods = append(woods, Option{w.ID, w.Name})
+		}
+	}
+	return []PartOffer{{Hardware, "Hardware of metal", metals, options(partWork[Hardware], partTexts)},
+		{Plastics, "Plastics", plastics, options(partWork[Plastics], partTexts)}, {Fittings, "Wooden fittings, finished like the body", woods, []Option{}}}
+}
+
+var eventTexts = map[string]string{"inserts": "threaded inserts", "ferrules": "ferrules and bushings", "magnets": "magnets", "nut": "nut",
+	"last-polish": "a last polish of the frets after the play test"}
+
+// EventOptions lists building events that may have a place in the schedule.
+func EventOptions() []Option { return options(Events, eventTexts) }

@@ -23,7 +23,7 @@ type RegionWish struct {
 	Length   string  `json:"length,omitempty" maxLength:"40" doc:"of a bevel or a binding; none: all the way round"`
 	Mirrored bool    `json:"mirrored,omitempty" doc:"the strips are there on both sides of the middle"`
 	Side     string  `json:"side,omitempty" enum:"left,right" doc:"of a half"`
-	Path     string  `json:"path,omitempty" maxLength:"20000" doc:"of a shape, inlay or cut-out: SVG path data in mm on the piece"`
+	Path     string  `json:"path,omitempty" maxLength:"20000" doc:"of a shape, inlay or cut-out: SVG path data in mm from the left and the top of its piece"`
 	AreaCm2  float64 `json:"areaCm2,omitempty" minimum:"0" maximum:"20000" doc:"as measured; it overrides the geometry"`
 	Wood     string  `json:"wood,omitempty" maxLength:"40"`
 	Found    string  `json:"found,omitempty" maxLength:"40" doc:"the surface as it comes; none: as its piece"`

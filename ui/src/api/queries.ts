@@ -1,5 +1,5 @@
 import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
-import { Problem, api, type Change, type EventRef } from './client'
+import { Problem, api, type Change, type EventRef, type InstrumentLook } from './client'
 
 /** What is on screen is asked for again as the minutes pass. */
 const everyMinute = 20_000
@@ -19,12 +19,14 @@ const live = { refetchInterval: everyMinute, placeholderData: keepPreviousData }
 
 export const useReference = () => useQuery({ queryKey: ['reference'], queryFn: api.reference, staleTime: 60_000 })
 export const useRack = () => useQuery({ queryKey: ['rack'], queryFn: api.rack, ...live })
+const byInstrument = (list: InstrumentLook[]) => new Map(list.map((i) => [i.instrumentId, i.looks ?? []]))
+
 /** useLooks is how the instruments look by now, by id. */
 export const useLooks = () =>
   useQuery({
     queryKey: ['looks'],
     queryFn: api.looks,
-    select: (list) => new Map(list.map((i) => [i.instrumentId, i.looks ?? []])),
+    select: byInstrument,
     staleTime: Infinity, // it changes with the log and the wishes, which the shop tells of
   })
 export const useInstruments = () => useQuery({ queryKey: ['instruments'], queryFn: api.instruments, ...live })

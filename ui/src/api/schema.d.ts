@@ -1212,6 +1212,15 @@ export interface components {
             after: components["schemas"]["WeekRow"];
             before: components["schemas"]["WeekRow"];
         };
+        PartOffer: {
+            /** @description what may be done to them; none chosen: all of it */
+            do: components["schemas"]["Option"][];
+            /** @enum {string} */
+            kind: "hardware" | "plastics" | "fittings";
+            /** @description what they are made of */
+            of: components["schemas"]["Option"][];
+            text: string;
+        };
         PartWish: {
             /** Format: double */
             areaCm2?: number;
@@ -1447,6 +1456,8 @@ export interface components {
             edges: components["schemas"]["Option"][];
             /** @description what a layer may be, in the order in which they usually lie */
             effects: components["schemas"]["Offer"][];
+            /** @description building events that may have a place in the schedule */
+            events: components["schemas"]["Option"][];
             /** @description surfaces as they come to the finisher */
             found: components["schemas"]["Option"][];
             /** @description metals of frets */
@@ -1455,6 +1466,8 @@ export interface components {
             /** @description how the shop is used to having figures written */
             notation: components["schemas"]["Notation"];
             outlines: string[];
+            /** @description small parts that may have schedules of their own */
+            parts: components["schemas"]["PartOffer"][];
             people: components["schemas"]["Person"][];
             places: components["schemas"]["PlaceHead"][];
             /** @description stacks to begin from */
@@ -1545,7 +1558,7 @@ export interface components {
             /** @description the strips are there on both sides of the middle */
             mirrored?: boolean;
             name: string;
-            /** @description of a shape, inlay or cut-out: SVG path data in mm on the piece */
+            /** @description of a shape, inlay or cut-out: SVG path data in mm from the left and the top of its piece */
             path?: string;
             /** @enum {string} */
             sheen?: "matte" | "satin" | "gloss";

@@ -14,6 +14,7 @@ import { Fold } from '../new-instrument/Fold'
 import { Objections } from '../new-instrument/Objections'
 import { Outcome } from '../new-instrument/Outcome'
 import { WholeSchools } from '../new-instrument/Schools'
+import { SmallParts } from '../new-instrument/SmallParts'
 import { WholeFields } from '../new-instrument/WholeFields'
 import { Workbench } from '../new-instrument/Workbench'
 
@@ -105,6 +106,7 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
           {made && <Objections objections={made.objections} notes={[]} />}
           <Fold title="The whole and its parts" open>
             <WholeFields {...props} />
+            <SmallParts {...props} />
             <WholeSchools {...props} />
             <Arrivals {...props} />
           </Fold>

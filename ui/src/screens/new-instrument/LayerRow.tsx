@@ -90,8 +90,12 @@ function whereText({ layer, piece }: Props) {
 function Actions({ piece, layer, set, onGoTo, row }: Props) {
   const at = piece.layers?.findIndex((l) => l.id === layer.id) ?? -1
   const name = row?.title ?? layer.effect
-  const act = (text: string, disabled: boolean, onClick: () => void) => (
-    <Button aria-label={`${text}: ${name}`} disabled={disabled} onClick={onClick}>
+  const act = (text: string, disabled: boolean, onClick: (stack: Element | null) => void) => (
+    <Button
+      aria-label={`${text}: ${name}`}
+      disabled={disabled}
+      onClick={(e) => onClick(e.currentTarget.closest('[data-stack]'))}
+    >
       {text}
     </Button>
   )
@@ -99,18 +103,23 @@ function Actions({ piece, layer, set, onGoTo, row }: Props) {
     <div className="flex flex-wrap gap-2 border-t border-line pt-3">
       {act('Higher', at >= (piece.layers?.length ?? 0) - 1, () => set(withMoved(piece, layer.id, 1), 'layers'))}
       {act('Lower', at <= 0, () => set(withMoved(piece, layer.id, -1), 'layers'))}
-      {act('Duplicate', false, () => {
+      {act('Duplicate', false, (stack) => {
         const [next, id] = withTwin(piece, layer.id)
         set(next, 'layers')
         onGoTo(id)
+        window.setTimeout(() => focusIn(stack, '[aria-expanded=true]'))
       })}
       {act(layer.off ? 'Switch on' : 'Switch off', false, () =>
         set(withLayer(piece, layer.id, { off: layer.off ? undefined : true }), 'layers'),
       )}
-      {act('Remove', false, () => {
+      {act('Remove', false, (stack) => {
         set(without(piece, layer.id), 'layers')
         onGoTo(undefined)
+        focusIn(stack, '[aria-haspopup=menu]')
       })}
     </div>
   )
 }
+
+/** focusIn moves the focus to where one looks next: what was pressed is gone. */
+const focusIn = (stack: Element | null, selector: string) => stack?.querySelector<HTMLElement>(selector)?.focus()

@@ -19,6 +19,7 @@ import { JobPanel, KeepBar } from './JobPanel'
 import { Objections } from './Objections'
 import { Outcome } from './Outcome'
 import { WholeSchools } from './Schools'
+import { SmallParts } from './SmallParts'
 import { WholeFields } from './WholeFields'
 import { Workbench } from './Workbench'
 
@@ -66,6 +67,7 @@ function Full({ reference }: { reference: Reference }) {
           {data && <Objections objections={data.objections} notes={data.notes} />}
           <Fold title="The whole and its parts">
             <WholeFields {...props} />
+            <SmallParts {...props} />
             <WholeSchools {...props} />
             <Arrivals {...props} />
           </Fold>

@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui'
+import { useRef } from 'react'
 import type { Layer, Paint, StackRow } from '../../api/client'
 import { Choice } from '../../parts/fields/Choice'
 import { Button } from '../../parts/Button'
@@ -152,6 +153,7 @@ function Added({ row }: { row: StackRow }) {
 }
 
 function AddLayer({ reference, onAdd }: Pick<PieceProps, 'reference'> & { onAdd: (effect: Layer['effect']) => void }) {
+  const added = useRef(false)
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="flex min-h-11 w-full items-center justify-center rounded-t-sm border border-dashed border-ink-3 px-4 font-semibold hover:bg-raised">
@@ -161,12 +163,21 @@ function AddLayer({ reference, onAdd }: Pick<PieceProps, 'reference'> & { onAdd:
         <DropdownMenu.Content
           align="start"
           collisionPadding={8}
+          onCloseAutoFocus={(e) => {
+            if (!added.current) return
+            added.current = false
+            e.preventDefault() // the eyes are on the new layer, not on the button
+            document.querySelector<HTMLElement>('[data-stack] [aria-expanded=true]')?.focus()
+          }}
           className="z-40 max-h-[min(32rem,var(--radix-dropdown-menu-content-available-height))] w-[min(26rem,94vw)] overflow-y-auto rounded-sm border border-ink-3 bg-raised p-1"
         >
           {reference.effects.toReversed().map((o) => (
             <DropdownMenu.Item
               key={o.effect}
-              onSelect={() => onAdd(o.effect)}
+              onSelect={() => {
+                added.current = true
+                onAdd(o.effect)
+              }}
               className="min-h-11 cursor-pointer rounded-sm px-3 py-1 data-highlighted:bg-drying-fill data-highlighted:outline-none"
             >
               <b>{o.text}</b>
