@@ -37,7 +37,7 @@ func TestByKeyboardAlone(t *testing.T) {
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
 	p.press("n")
-	p.see("form", "Keep this instrument")
+	p.see("button", "Keep this instrument")
 	p.tabTo("form input", "")
 	p.press("Redshank")
 	p.tabTo("[data-day-input='Promised day'] [role=spinbutton]", "")

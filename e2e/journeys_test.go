@@ -27,10 +27,13 @@ func TestPlanANewInstrument(t *testing.T) {
 	p.fill("Name", "Redshank")
 	p.pick("Promised day", "2026-05-29")
 	p.see("[data-forecast]", "Ready ")
-	p.tab("Every step")
-	p.see("[data-forecast]", "Sand the bare wood")
-	p.see("[data-forecast]", "P80, P120") // with its grits, a coat with its product
+	p.unfold("Every step")
+	p.see("[data-every-step]", "Sand the bare wood")
+	p.see("[data-every-step]", "P80, P120") // with its grits, a coat with its product
+	p.see("[data-every-step] [data-step='Raking light over the bare wood']", "5 min")
+	p.see("[data-every-step]", "is dry enough") // and what it waits for
 	before := p.text("[data-forecast]")
+	p.ground()
 	p.fill("Wood", "oak-red")
 	p.fill("Length", "18 7/8 in")
 	p.pick("Promised day", "2026-03-20")

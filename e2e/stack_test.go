@@ -10,6 +10,7 @@ import (
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/performance"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -82,7 +83,7 @@ func TestStripsWithFlameAccents(t *testing.T) {
 	p.fill("Kind", "accents")
 	p.where("back", "sides", "strips")
 	p.see("[data-layer=flame] button", "top")
-	p.steps("Scorch the accents", "Mask", "Dye the wood")
+	p.steps("Flame accents", "Watched until cold", "Dye the wood")
 	view := p.keep(r.URL, "Strandläufer")
 	assert.Contains(t, regionsOf(view), "strips")
 }
@@ -94,6 +95,35 @@ func regionsOf(view shop.InstrumentView) (names []string) {
 		}
 	}
 	return names
+}
+
+func TestAShapeIsDrawnOnTheOutline(t *testing.T) {
+	r := room(t)
+	p := open(t, r.URL, "/instruments/new")
+	p.see("[data-forecast]", "Ready")
+	p.choose("Split a region", "A shape")
+	p.click("[data-region-edit=shape] button", "Draw it on the outline")
+	p.see("[data-drawing] [role=status]", "Point at three corners")
+	for _, at := range [][2]float64{{0.3, 0.6}, {0.7, 0.6}, {0.5, 0.85}} {
+		ask[bool](p, fmt.Sprintf(`(() => {
+			const e = document.querySelector('[data-look="body front"]')
+			const b = e.getBoundingClientRect()
+			e.dispatchEvent(new MouseEvent('click', {bubbles: true, clientX: b.x + %g * b.width, clientY: b.y + %g * b.height}))
+			return true })()`, at[0], at[1]))
+	}
+	p.see("[data-drawing] [role=status]", "3 corners")
+	p.click("[data-drawing] button", "Shape is done")
+	p.gone("[data-drawing] [role=status]", "")
+	p.choose("Add a layer", "Metal leaf")
+	p.where("top", "back", "sides")
+	p.drawn("shape", "#BF9B4A")
+	view := p.keep(r.URL, "Säbelschnäbler")
+	assert.Regexp(t, `^M\d+ \d+L\d+ \d+L\d+ \d+Z$`, view.Wish.Pieces[0].Regions[0].Path)
+	for _, region := range view.Pieces[0].Regions {
+		if region.Name == "shape" {
+			assert.NotEmpty(t, region.Area, "its area comes from what was drawn")
+		}
+	}
 }
 
 func TestFlakeUnderStencilledGrains(t *testing.T) {
@@ -160,7 +190,7 @@ func TestAHandBurstOnVeneerWithPlainSides(t *testing.T) {
 	p.until(`!document.querySelector('[data-drawing] [data-region=top] path[fill$="-mask)"]')`, "the top is not")
 	p.see("[data-layer=burst] button", "masked")
 	p.drawn("top", "#8E4A26")
-	p.steps("Blend")
+	p.steps("Rub the edge in", "Draw the edge in with water")
 	view := p.keep(r.URL, "Rotschenkel")
 	require.NotNil(t, view.Wish)
 	assert.Equal(t, []string{"top"}, view.Wish.Pieces[0].Layers[1].Regions)
@@ -190,7 +220,8 @@ func TestAStackByKeyboardAlone(t *testing.T) {
 	p.tabTo("main button", "Split a region")
 	p.press("\r")
 	p.see("[role=menuitem]", "Strips")
-	p.press("b") // type ahead: a border
+	p.press(kb.ArrowDown)
+	p.see("[role=menuitem][data-highlighted]", "A border")
 	p.press("\r")
 	p.see("[data-region-edit=border]", "Width")
 	p.tabTo("main button", "Add a layer")
@@ -265,7 +296,6 @@ func TestChoicesUnderWayKeepWhatIsLogged(t *testing.T) {
 	p.layer("clear")
 	p.fill("Sheen", "gloss")
 	p.see("[data-difference]", "Against today’s schedule: Avocet")
-	p.see("[data-every-step]", "")
 	p.steps("Level for gloss")
 	p.layer("dark")
 	ask[bool](p, `(() => { [...document.querySelectorAll('[data-layer=dark] button')].find(b => b.innerText === 'Remove').click(); return true })()`)
@@ -325,14 +355,16 @@ func TestSixtyChangesInARow(t *testing.T) {
 	sheens := []string{"matte", "gloss", "satin"}
 	for i := range 60 {
 		p.fill("Sheen", sheens[i%3])
-		time.Sleep(20 * time.Millisecond)
+		time.Sleep(150 * time.Millisecond)
 	}
 	p.see("[data-layer=clear] button", "satin")
 	p.until(`document.querySelector('[data-forecast]').getAttribute('aria-busy') === 'false'`, "it should come to rest")
 	p.see("[data-layer=clear] button", "Waterborne clear, satin")
 	assert.Equal(t, 1, ask[int](p, `window.most`), "no more than one under way")
-	assert.LessOrEqual(t, ask[int](p, `window.asked`), 62)
-	t.Logf("60 changes: %d forecasts asked, %.2f s of script", ask[int](p, `window.asked`), scriptTime(p)-before)
+	asked := ask[int](p, `window.asked`)
+	assert.Greater(t, asked, 20, "it moves while one chooses")
+	assert.LessOrEqual(t, asked, 62)
+	t.Logf("60 changes: %d forecasts asked, %.2f s of script", asked, scriptTime(p)-before)
 }
 
 // scriptTime is how long scripts have run on the page, in seconds.

@@ -10,7 +10,7 @@ import (
 // Saltmarsh is the work of the Saltmarsh Room: an instrument for each way of finishing, each in a combination of the
 // room's own. What came in first is finished; the last is hardly begun.
 var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Tide: "tide 35", Jobs: []Job{
-	{Name: "Whimbrel", Outline: "slab", Started: 128, Promise: -62, Wish: oilAndShellac(), Serial: "SR 25-108"},
+	{Name: "Whimbrel", Outline: "slab", Started: 128, Promise: -40, Wish: oilAndShellac(), Serial: "SR 25-108"},
 	{Name: "Greenshank", Outline: "angular", Started: 124, Promise: -70, Wish: airbrushed(), Serial: "SR 25-109"},
 	{Name: "Ruff", Outline: "one-horned", Started: 118, Promise: -50, Wish: boardsAndParts(), Serial: "SR 25-111"},
 	{Name: "Curlew", Outline: "two-horned", Started: 112, Promise: -30, Wish: wipedBurst(), Serial: "SR 25-112"},
@@ -19,7 +19,7 @@ var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Ti
 	{Name: "Stilt", Outline: "two-horned", Started: 90, Promise: -14, Wish: castTop(), Serial: "SR 26-002"},
 	{Name: "Godwit", Outline: "bass", Started: 30, Promise: 60, Wish: lacquerBurst(), Serial: "SR 26-031", Show: 55},
 	{Name: "Sanderling", Outline: "offset", Started: 19, Promise: 21, Wish: fadeBesideLeaf(), Serial: "SR 26-033"},
-	{Name: "Dunlin", Outline: "slab", Started: 15, Promise: 3, Wish: charred(), Serial: "SR 26-034",
+	{Name: "Dunlin", Outline: "slab", Started: 15, Promise: 20, Wish: charred(), Serial: "SR 26-034",
 		Colours: map[string]string{"neck:colour": "Cockle Red"}},
 	{Name: "Avocet", Outline: "two-horned", Started: 11, Promise: 55, Wish: twoColourGrain(), Serial: "SR 26-036",
 		Colours: map[string]string{"body:dark": "Tidewrack Charcoal", "body:colour": "Samphire Bound"}},
@@ -65,7 +65,7 @@ func twoColourGrain() recipe.Wish {
 	fill := recipe.Layer{ID: "fill", Effect: recipe.EffectFill, As: "half", Tinted: true}
 	b := bodyOf("ash-northern", "478 mm", "328 mm", "43 mm", nil, dark, colour("green", "bound", "moss"), fill, clear("water-clear", "matte"))
 	n := neckOf("maple-hard", "650 mm", "51 mm").From("natural").Ending("hardwax-oil", "satin")
-	return recipe.Wish{Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}}
+	return recipe.Wish{Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}, Frets: "brushed"}
 }
 
 // b: a burst wiped wet on veneer, plain sides, a tinted neck glued in.
@@ -92,7 +92,8 @@ func twoPart() recipe.Wish {
 	b := bodyOf("basswood", "470 mm", "336 mm", "44 mm", []recipe.RegionWish{{Name: "bevel", Kind: "border", Width: "9 mm", Edge: "taped"}},
 		on(colour("base", "opaque", "sea green"), "top", "back", "sides"), on(colour("rim", "opaque", "cream"), "bevel"), clear("urethane-2k", "gloss"))
 	n := neckOf("maple-roasted", "645 mm", "51 mm").From("natural").Ending("hardwax-oil", "satin")
-	return recipe.Wish{Hand: "new", Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "pau-ferro", Finish: "conditioning-oil"}}
+	return recipe.Wish{Hand: "new", Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "pau-ferro", Finish: "conditioning-oil"},
+		Parts: []recipe.PartWish{{Kind: recipe.Plastics, Of: "abs-part", Name: "pickup covers", Do: []string{"dull"}}}}
 }
 
 // e: a charred body with one wiped coat beside a dyed neck.

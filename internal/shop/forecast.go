@@ -126,11 +126,11 @@ func weigh(in schedule.Instrument) weight {
 // redo is the chance that some step has to be done again, in percent.
 func (w weight) redo() int { return int(math.Round((1 - w.sound) * 100)) }
 
-// redoText is that chance as people say it: as so many in so many, with at most ten.
+// redoText is that chance as people say it: so many in two, three, four, five or ten.
 func (w weight) redoText() string {
 	chance := 1 - w.sound
 	best, of, off := 0, 1, chance
-	for n := 2; n <= 10; n++ {
+	for _, n := range []int{2, 3, 4, 5, 10} {
 		k := math.Round(chance * float64(n))
 		if d := math.Abs(chance - k/float64(n)); k > 0 && d < off-0.005 {
 			best, of, off = int(k), n, d

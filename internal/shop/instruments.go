@@ -18,6 +18,7 @@ type InstrumentLine struct {
 	Own     *OwnOutline `json:"own,omitempty" doc:"an outline of its own"`
 	Outline string      `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
 	Colour  string      `json:"colour"`
+	Frost   float64     `json:"frost" minimum:"0" maximum:"1" doc:"share of the wait that is left for its first piece"`
 	Pieces  []string    `json:"pieces" doc:"body, neck"`
 	Outlook Outlook     `json:"outlook"`
 	State   State       `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
@@ -89,6 +90,9 @@ func (m *moment) line(i int) InstrumentLine {
 	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: ownOutline(in.Own), Outlook: m.withLatest(m.outlook(i), i), State: Finished,
 		Stage: "Finished", Pieces: []string{}}
 	line.Colour = m.lookOf(in.Pieces[0]).Colour
+	if e := m.nextOf(in.Pieces[0]); e != nil {
+		line.Frost = m.frost(*e)
+	}
 	var next *schedule.Planned
 	for _, piece := range in.Pieces {
 		if piece.Kind != job.Whole {

@@ -227,10 +227,7 @@ func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
 	if m.blocked(e) {
 		tag.At, tag.CanLog = e.Start, false
 	}
-	if tag.State == Drying && e.Ready.After(e.Since) {
-		tag.Frost = float64(e.Ready.Sub(m.now)) / float64(e.Ready.Sub(e.Since))
-		tag.Frost = min(1, max(0.05, tag.Frost))
-	}
+	tag.Frost = m.frost(e)
 	tag.When = strings.Replace(m.plan.Say(tag.At), "tomorrow", tag.At.In(m.plan.Zone).Format("Mon"), 1) // a tag is narrow
 	if tag.State == Closing {
 		tag.When = "by " + m.plan.Clock(e.Window.Latest)
@@ -242,6 +239,14 @@ func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
 		tag.State, tag.LateBy = Late, o.Slack
 	}
 	return tag
+}
+
+// frost is the share of the wait that is left before an event, while a film or a rest runs; 0 where none does.
+func (m *moment) frost(e schedule.Planned) float64 {
+	if m.stateOf(e) != Drying || !e.Ready.After(e.Since) {
+		return 0
+	}
+	return min(1, max(0.05, float64(e.Ready.Sub(m.now))/float64(e.Ready.Sub(e.Since))))
 }
 
 // joinTag hangs a piece that is done and waits for its neighbour.

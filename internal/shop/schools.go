@@ -66,6 +66,7 @@ type WayView struct {
 	Coats    int         `json:"coats"`
 	MoreCoat int         `json:"moreCoats" doc:"against what is chosen; fewer when negative"`
 	Redo     int         `json:"redo" doc:"the chance in percent that some coat has to be done again"`
+	RedoSaid string      `json:"redoSaid" doc:"about 2 in 5"`
 	Adds     []string    `json:"adds" doc:"steps it has that what is chosen has not"`
 	Spares   []string    `json:"spares" doc:"steps that it does without"`
 	Row      *WeekRow    `json:"row,omitempty" doc:"its threads"`
@@ -161,7 +162,7 @@ func (w weighed) forecast() schedule.Forecast { return w.after.plan.Forecasts[w.
 func (v *WayView) compare(now, way weighed) {
 	m, f := way.after, way.forecast()
 	v.Finish, v.Late = m.finishText(f), f.Late()
-	v.HandsOn, v.Coats, v.Redo = way.minutes.Text(), way.coats, way.redo()
+	v.HandsOn, v.Coats, v.Redo, v.RedoSaid = way.minutes.Text(), way.coats, way.redo(), way.redoText()
 	v.MoreCoat = way.coats - now.coats
 	row := m.weekRow(m.plan, way.at, calendar.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)})
 	v.Row = &row

@@ -47,7 +47,7 @@ func TestAForecastSaysHowTheLayersLie(t *testing.T) {
 	assert.Equal(t, "dark", f.Looks[0].Regions[0].Paints[0].Layer)
 	assert.Contains(t, clear.About, "5 coats, sprayed")
 	assert.Contains(t, clear.About, "µm", "what it builds")
-	assert.Regexp(t, `^about \d in \d+$`, f.Redo)
+	assert.Regexp(t, `^about \d in (2|3|4|5|10)$`, f.Redo)
 
 	topics := map[string]string{}
 	for _, c := range f.Choices {

@@ -7,6 +7,7 @@ import (
 	"umberfrost/internal/craft/colour"
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 )
 
@@ -158,7 +159,9 @@ func (d drawing) place(look *RegionLook, z Region) {
 	wide, long := float64(lengthOf(z.wish.Width)), float64(lengthOf(z.wish.Length))
 	switch z.wish.Kind {
 	case "strips":
-		look.Path = d.strips(max(z.wish.Count, 1), wide, z.wish.Mirrored)
+		for _, band := range stripBands(unit.Millimetre(d.width), max(z.wish.Count, 1), lengthOf(z.wish.Width), z.wish.Mirrored) {
+			look.Path += rectangle(float64(band[0]), float64(band[1]), d.length)
+		}
 	case "half":
 		look.Path = rectangle(0, d.width/2, d.length)
 		if z.wish.Side == "right" {
@@ -176,25 +179,6 @@ func (d drawing) place(look *RegionLook, z Region) {
 	if z.wish.Kind != "" && look.Path == "" && look.Band == 0 {
 		look.Hidden = true
 	}
-}
-
-// strips are so many bands along the piece, evenly across it; mirrored, across each half.
-func (d drawing) strips(count int, wide float64, mirrored bool) string {
-	if wide == 0 {
-		wide = d.width / float64(2*count)
-	}
-	span, sides := d.width, 1
-	if mirrored {
-		span, sides = d.width/2, 2
-	}
-	var path strings.Builder
-	for side := range sides {
-		for i := range count {
-			middle := span*float64(side) + span*(float64(i)+0.5)/float64(count)
-			path.WriteString(rectangle(middle-wide/2, middle+wide/2, d.length))
-		}
-	}
-	return path.String()
 }
 
 func rectangle(left, right, length float64) string {

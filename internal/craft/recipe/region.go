@@ -198,28 +198,37 @@ func (g geometry) drawn(z RegionWish, within unit.SquareMetre) unit.SquareMetre 
 	return min(max(area, leastArea), max(within-leastArea, leastArea))
 }
 
-// strips is what so many strips cover, spread evenly across the piece, or across each half where
-// they are mirrored.
+// strips is what so many strips cover.
 func (g geometry) strips(count int, wide unit.Millimetre, mirrored bool) unit.SquareMetre {
-	if wide == 0 {
-		wide = g.width / unit.Millimetre(2*count)
-	}
-	span, sides := g.width, 1
-	if mirrored {
-		span, sides = g.width/2, 2
-	}
 	var area unit.SquareMetre
-	for side := range sides {
-		for i := range count {
-			middle := span*unit.Millimetre(side) + span*unit.Millimetre(float64(i)+0.5)/unit.Millimetre(count)
-			if g.shape.Area() > 0 {
-				area += g.shape.Between(middle-wide/2, middle+wide/2)
-			} else {
-				area += unit.SquareMetre(float64(wide) * float64(g.length) * 0.72 / 1e6) // as a face, rules §6
-			}
+	for _, band := range stripBands(g.width, count, wide, mirrored) {
+		if g.shape.Area() > 0 {
+			area += g.shape.Between(band[0], band[1])
+		} else {
+			area += unit.SquareMetre(float64(band[1]-band[0]) * float64(g.length) * 0.72 / 1e6) // as a face, rules §6
 		}
 	}
 	return area
+}
+
+// stripBands are where strips begin and end across a piece: spread evenly across it, or across each half where
+// they are mirrored; as wide as the gaps between them where no width is wished.
+func stripBands(across unit.Millimetre, count int, wide unit.Millimetre, mirrored bool) [][2]unit.Millimetre {
+	if wide == 0 {
+		wide = across / unit.Millimetre(2*count)
+	}
+	span, sides := across, 1
+	if mirrored {
+		span, sides = across/2, 2
+	}
+	var bands [][2]unit.Millimetre
+	for side := range sides {
+		for i := range count {
+			middle := span*unit.Millimetre(side) + span*unit.Millimetre(float64(i)+0.5)/unit.Millimetre(count)
+			bands = append(bands, [2]unit.Millimetre{middle - wide/2, middle + wide/2})
+		}
+	}
+	return bands
 }
 
 // adjoin reports whether two regions of a piece have an edge in common: natural ones as a body and a

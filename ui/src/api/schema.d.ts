@@ -816,6 +816,11 @@ export interface components {
              * @description events done
              */
             done: number;
+            /**
+             * Format: double
+             * @description share of the wait that is left for its first piece
+             */
+            frost: number;
             /** Format: uuid */
             id: string;
             name: string;
@@ -1913,6 +1918,8 @@ export interface components {
              * @description the chance in percent that some coat has to be done again
              */
             redo: number;
+            /** @description about 2 in 5 */
+            redoSaid: string;
             /** @description why it cannot be had with the rest of the wish */
             refused?: string;
             /** @description its threads */

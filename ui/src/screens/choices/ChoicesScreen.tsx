@@ -5,17 +5,15 @@ import { suppose, takeBack, useSupposed, withChange } from '../../api/supposing'
 import { Asking } from '../../parts/Asking'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
+import { useLast } from '../../parts/useLast'
 import { Effects } from '../../parts/what-if/Effects'
-import { Arrivals } from '../new-instrument/Arrivals'
 import { clean, type Draft } from '../new-instrument/draft'
 import { EveryStep } from '../new-instrument/EveryStep'
+import { Faults } from '../new-instrument/Faults'
 import type { StackProps } from '../new-instrument/fields'
-import { Fold } from '../new-instrument/Fold'
 import { Objections } from '../new-instrument/Objections'
 import { Outcome } from '../new-instrument/Outcome'
-import { WholeSchools } from '../new-instrument/Schools'
-import { SmallParts } from '../new-instrument/SmallParts'
-import { WholeFields } from '../new-instrument/WholeFields'
+import { WholePanel } from '../new-instrument/WholePanel'
 import { Workbench } from '../new-instrument/Workbench'
 
 /** ChoicesScreen changes what is wished of an instrument that is under way: composed again, what is logged or changed by hand stays. */
@@ -68,7 +66,8 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
   }
   const draft: Draft = { id: view.id, name: view.name, outline: view.outline, promise: '', wish: now, touched: [] }
   const problem = answer.error instanceof Problem ? ofWish(answer.error, at < 0 ? asked.length - 1 : at) : undefined
-  const made = answer.data?.wished
+  const data = useLast(answer.data)
+  const made = data?.wished
   const props: StackProps = {
     reference,
     draft,
@@ -88,11 +87,12 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
         <div aria-live="polite">
           {made && <Outcome {...made} promised stale={problem !== undefined} />}
           <p className="font-semibold">
-            {at < 0 || !answer.data
+            {at < 0 || !data
               ? 'Nothing is changed yet. What is logged, and what was changed by hand, stays as it is.'
-              : `Against today’s schedule: ${answer.data.sum}`}
+              : `Against today’s schedule: ${data.sum}`}
           </p>
-          {at >= 0 && answer.data && <Effects effects={answer.data.effects} />}
+          {at >= 0 && data && <Effects effects={data.effects} />}
+          {problem && <Faults problem={problem} />}
           {at >= 0 && <p className="text-sm text-ink-2">Nothing is saved until you keep it below.</p>}
         </div>
         {made && <Threads days={made.days} pieces={made.pieces} outlook={made.outlook} now={view.now.at} />}
@@ -104,12 +104,7 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
         <Workbench {...props} />
         <div className="min-w-0 space-y-4 lg:mt-[52px]">
           {made && <Objections objections={made.objections} notes={[]} />}
-          <Fold title="The whole and its parts" open>
-            <WholeFields {...props} />
-            <SmallParts {...props} />
-            <WholeSchools {...props} />
-            <Arrivals {...props} />
-          </Fold>
+          <WholePanel {...props} open />
         </div>
       </div>
       {made && (

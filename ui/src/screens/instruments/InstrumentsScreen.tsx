@@ -56,7 +56,7 @@ function Line({ line }: { line: InstrumentLine }) {
         own={line.own}
         piece={line.pieces[0] ?? 'body'}
         colour={line.colour}
-        frost={0}
+        frost={line.frost}
         className="h-[84px] w-14 shrink-0"
       />
       <span className="min-w-0 flex-1">

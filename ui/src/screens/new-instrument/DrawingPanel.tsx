@@ -22,6 +22,7 @@ export function DrawingPanel(props: Props) {
   const look = composed?.looks.find((l) => l.piece === piece.kind)
   const chosen = piece.layers?.find((l) => l.id === layer)
   const point = (name: string) => {
+    if (!regionsOf(piece).includes(name)) return // a board that is seen beside its neck
     if (chosen) set(withReach(piece, chosen.id, name), 'layers')
     else onRegion(name === region ? undefined : name)
   }

@@ -11,11 +11,13 @@ export function EveryStep({ pieces }: { pieces: PieceView[] }) {
   const count = pieces.reduce((n, p) => n + p.steps.length, 0)
   return (
     <Fold title="Every step" about={`${count} steps, in the order of each piece`} open={open} onOpen={setOpen} paper>
-      <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2 print:grid-cols-2" data-every-step>
-        {pieces.map((piece) => (
-          <Steps key={piece.id} piece={piece} />
-        ))}
-      </div>
+      {open && (
+        <div className="grid gap-x-6 gap-y-4 lg:grid-cols-2 print:grid-cols-2" data-every-step>
+          {pieces.map((piece) => (
+            <Steps key={piece.id} piece={piece} />
+          ))}
+        </div>
+      )}
       <Button onClick={() => window.print()}>Print</Button>
     </Fold>
   )

@@ -8,19 +8,16 @@ import { Asking } from '../../parts/Asking'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
 import { toast } from '../../parts/toasts'
-import { capital } from '../../parts/words'
-import { Arrivals } from './Arrivals'
+import { useLast } from '../../parts/useLast'
 import { Begin } from './Begin'
 import { forgetDraft, toRequest, useDraft } from './draft'
 import { EveryStep } from './EveryStep'
+import { Faults } from './Faults'
 import type { StackProps } from './fields'
-import { Fold } from './Fold'
 import { JobPanel, KeepBar } from './JobPanel'
 import { Objections } from './Objections'
 import { Outcome } from './Outcome'
-import { WholeSchools } from './Schools'
-import { SmallParts } from './SmallParts'
-import { WholeFields } from './WholeFields'
+import { WholePanel } from './WholePanel'
 import { Workbench } from './Workbench'
 
 /** NewInstrumentScreen plans a job on one page: the stack and its drawing, and what they lead to. */
@@ -31,11 +28,11 @@ export function NewInstrumentScreen() {
 
 function Full({ reference }: { reference: Reference }) {
   const { draft, change, start } = useDraft(reference)
-  const request = useSettled(JSON.stringify(toRequest(draft)), 250)
+  const request = useSettled(JSON.stringify(toRequest(draft)), settles)
   const forecast = useForecast(request)
   const asked = forecast.error instanceof Problem ? forecast.error : undefined
   const { keeping, tried, refused, keepIt } = useKeeping(toRequest(draft), asked, () => void forecast.refetch())
-  const data = forecast.data
+  const data = useLast(forecast.data)
   const props: StackProps = {
     reference,
     draft,
@@ -64,13 +61,8 @@ function Full({ reference }: { reference: Reference }) {
         <Workbench {...props} />
         <div className="min-w-0 space-y-4 lg:mt-[52px]">
           <JobPanel {...props} onKeep={keepIt} />
-          {data && <Objections objections={data.objections} notes={data.notes} />}
-          <Fold title="The whole and its parts">
-            <WholeFields {...props} />
-            <SmallParts {...props} />
-            <WholeSchools {...props} />
-            <Arrivals {...props} />
-          </Fold>
+          {data && <Objections objections={data.objections} notes={data.notes.filter((note) => !ofPromise(note))} />}
+          <WholePanel {...props} />
         </div>
       </div>
       {data && (
@@ -82,6 +74,9 @@ function Full({ reference }: { reference: Reference }) {
     </div>
   )
 }
+
+/** How long somebody has to pause before the shop is asked: a little more than between two letters. */
+const settles = 120
 
 /** useForecast asks what a new instrument comes to; a superseded question is given up. */
 const useForecast = (request: string) =>
@@ -159,6 +154,11 @@ function Result({ forecast, problem, checking, promised }: ResultProps) {
       <div aria-live="polite">
         <Outcome {...forecast} promised={promised} stale={problem !== undefined && !problem.away}>
           {problem && !problem.away && <Faults problem={problem} />}
+          {forecast.notes.filter(ofPromise).map((note) => (
+            <p key={note} className="text-late">
+              {note}
+            </p>
+          ))}
           {forecast.moved.map((m) => (
             <p key={m.instrumentId} className="text-late">
               {m.days === 0 ? `${m.name} ${m.text}.` : `${m.name} would move from ${m.before} to ${m.after}.`}
@@ -171,16 +171,8 @@ function Result({ forecast, problem, checking, promised }: ResultProps) {
   )
 }
 
-/** Faults are what is wrong, wherever on the page it stands. */
-function Faults({ problem }: { problem: Problem }) {
-  return (
-    <ul className="text-late" data-faults>
-      {problem.faults.map((f) => (
-        <li key={f.location}>{capital(f.message)}.</li>
-      ))}
-    </ul>
-  )
-}
+/** ofPromise reports whether a note says that the promise will not hold: it stands with the day. */
+const ofPromise = (note: string) => /^(This promise|It cannot)/.test(note)
 
 /** showFault brings the nearest fault under somebody's eyes. */
 function showFault() {

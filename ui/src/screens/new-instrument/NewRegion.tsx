@@ -1,5 +1,5 @@
-import { DropdownMenu } from 'radix-ui'
 import type { RegionWish } from '../../api/client'
+import { Menu } from '../../parts/Menu'
 import type { PieceProps } from './fields'
 import { regionsOf, withSplit } from './stack'
 
@@ -14,28 +14,9 @@ export function NewRegion({ reference, piece, set, onMade }: PieceProps & { onMa
     onMade(name)
   }
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="min-h-11 rounded-sm border border-dashed border-ink-3 px-3 font-semibold hover:bg-raised">
-        Split a region
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          collisionPadding={8}
-          className="z-40 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto rounded-sm border border-ink-3 bg-raised p-1"
-        >
-          {reference.regionKinds.map((kind) => (
-            <DropdownMenu.Item
-              key={kind.id}
-              onSelect={() => make(kind.id as NonNullable<RegionWish['kind']>)}
-              className="flex min-h-11 cursor-pointer items-center rounded-sm px-3 data-highlighted:bg-drying-fill data-highlighted:outline-none"
-            >
-              {kind.text}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu items={reference.regionKinds} onChoose={(kind) => make(kind as NonNullable<RegionWish['kind']>)}>
+      Split a region
+    </Menu>
   )
 }
 

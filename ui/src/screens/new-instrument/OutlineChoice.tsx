@@ -1,21 +1,13 @@
 import type { Tag } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { Outline } from '../../parts/Outline'
-import { Field, inputLook } from '../../parts/fields/Field'
-import { toast } from '../../parts/toasts'
 import { shown, type FormProps } from './fields'
-import { pathOfSvg } from './svg'
+import { SvgFile } from './SvgFile'
 
 /** OutlineChoice is how the body runs: one of the shop's outlines, or one of its own from an SVG file. */
 export function OutlineChoice(props: FormProps) {
   const { reference, draft, own, change } = props
   const fault = shown(props)
-  const take = async (file?: File) => {
-    const path = file && pathOfSvg(await file.text())
-    if (path) change({ outlinePath: path }, 'outlinePath')
-    else if (file)
-      toast({ bad: true, text: 'No outline in this file', detail: 'It takes the first path of an SVG file.' })
-  }
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">Outline</legend>
@@ -39,17 +31,11 @@ export function OutlineChoice(props: FormProps) {
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
         <div className="min-w-0 flex-1 basis-60">
-          <Field label="Or its own, from an SVG file" fault={fault('outlinePath')}>
-            {(a) => (
-              <input
-                {...a}
-                type="file"
-                accept=".svg,image/svg+xml"
-                className={`${inputLook} py-2`}
-                onChange={(e) => void take(e.target.files?.[0])}
-              />
-            )}
-          </Field>
+          <SvgFile
+            label="Or its own, from an SVG file"
+            fault={fault('outlinePath')}
+            onPath={(outlinePath) => change({ outlinePath }, 'outlinePath')}
+          />
         </div>
         {draft.outlinePath && (
           <div className="flex items-center gap-2" data-own-outline>

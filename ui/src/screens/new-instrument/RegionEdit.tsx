@@ -1,14 +1,12 @@
 import type { RegionWish } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { Choice } from '../../parts/fields/Choice'
-import { Field, inputLook } from '../../parts/fields/Field'
 import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
-import { toast } from '../../parts/toasts'
 import { pathOf } from './draft'
 import { sheens, shown, woodOptions, type PieceProps } from './fields'
 import { isPlain, regionsOf, withPlain, withRegion, withRegionNamed, withoutRegion } from './stack'
-import { pathOfSvg } from './svg'
+import { SvgFile } from './SvgFile'
 
 type Props = PieceProps & {
   region: RegionWish
@@ -29,7 +27,7 @@ export function RegionEdit(props: Props) {
       <div className="grid gap-3 min-[420px]:grid-cols-2">
         {region.kind && (
           <Text
-            label="Name"
+            label="Name of the region"
             value={name}
             maxLength={40}
             fault={fault('name')}
@@ -162,12 +160,6 @@ function Drawn({ reference, piece, region, put, fault, drawing, onDraw }: DrawnP
 }
 
 function PathField({ region, put, fault }: Pick<DrawnProps, 'region' | 'put'> & { fault?: string }) {
-  const take = async (file?: File) => {
-    const path = file && pathOfSvg(await file.text())
-    if (path) put({ path })
-    else if (file)
-      toast({ bad: true, text: 'No shape in this file', detail: 'It takes the first path of an SVG file.' })
-  }
   return (
     <>
       <Text
@@ -177,17 +169,7 @@ function PathField({ region, put, fault }: Pick<DrawnProps, 'region' | 'put'> & 
         fault={fault}
         onChange={(path) => put({ path: path || undefined })}
       />
-      <Field label="Or from an SVG file">
-        {(a) => (
-          <input
-            {...a}
-            type="file"
-            accept=".svg,image/svg+xml"
-            className={`${inputLook} py-2`}
-            onChange={(e) => void take(e.target.files?.[0])}
-          />
-        )}
-      </Field>
+      <SvgFile label="Or from an SVG file" onPath={(path) => put({ path })} />
     </>
   )
 }

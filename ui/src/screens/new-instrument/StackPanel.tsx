@@ -1,6 +1,5 @@
-import { DropdownMenu } from 'radix-ui'
-import { useRef } from 'react'
 import type { Layer, Paint, StackRow } from '../../api/client'
+import { Menu } from '../../parts/Menu'
 import { Choice } from '../../parts/fields/Choice'
 import { Button } from '../../parts/Button'
 import { pathOf, withPiece } from './draft'
@@ -37,7 +36,14 @@ export function StackPanel(props: Props) {
           />
         </div>
       </div>
-      <AddLayer {...{ reference, onAdd: add }} />
+      <Menu
+        className="w-full rounded-b-none"
+        items={reference.effects.toReversed().map((o) => ({ id: o.effect, text: o.text, hint: o.hint }))}
+        focus="[data-stack] [aria-expanded=true]"
+        onChoose={(effect) => add(effect as Layer['effect'])}
+      >
+        Add a layer
+      </Menu>
       <ol aria-label={`Layers of the ${piece.kind}, the uppermost first`} className="border-x border-line">
         {inOrder(piece.layers ?? [], rows).map((r) =>
           r.layer ? (
@@ -149,43 +155,5 @@ function Added({ row }: { row: StackRow }) {
         {row.why && <span className="block">Added: {row.why}</span>}
       </p>
     </li>
-  )
-}
-
-function AddLayer({ reference, onAdd }: Pick<PieceProps, 'reference'> & { onAdd: (effect: Layer['effect']) => void }) {
-  const added = useRef(false)
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex min-h-11 w-full items-center justify-center rounded-t-sm border border-dashed border-ink-3 px-4 font-semibold hover:bg-raised">
-        Add a layer
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          collisionPadding={8}
-          onCloseAutoFocus={(e) => {
-            if (!added.current) return
-            added.current = false
-            e.preventDefault() // the eyes are on the new layer, not on the button
-            document.querySelector<HTMLElement>('[data-stack] [aria-expanded=true]')?.focus()
-          }}
-          className="z-40 max-h-[min(32rem,var(--radix-dropdown-menu-content-available-height))] w-[min(26rem,94vw)] overflow-y-auto rounded-sm border border-ink-3 bg-raised p-1"
-        >
-          {reference.effects.toReversed().map((o) => (
-            <DropdownMenu.Item
-              key={o.effect}
-              onSelect={() => {
-                added.current = true
-                onAdd(o.effect)
-              }}
-              className="min-h-11 cursor-pointer rounded-sm px-3 py-1 data-highlighted:bg-drying-fill data-highlighted:outline-none"
-            >
-              <b>{o.text}</b>
-              <span className="block text-sm text-ink-2">{o.hint}</span>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   )
 }

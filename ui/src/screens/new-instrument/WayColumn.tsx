@@ -29,7 +29,7 @@ export function WayColumn({ way, marks, now, onChoose }: Props) {
             <Line label="Ready" text={way.finish} change={way.chosen ? undefined : way.days} late={way.late} />
             <Line label="Hands" text={way.handsOn} change={way.hands} />
             <Line label="Coats" text={String(way.coats)} change={coatsText(way.moreCoats)} />
-            <Line label="A redo" text={`about ${way.redo} %`} />
+            <Line label="Done again" text={way.redoSaid} />
           </dl>
           <Thread way={way} marks={marks} now={now} />
           {way.adds.length > 0 && <p className="text-sm">More: {way.adds.join(', ')}.</p>}
