@@ -135,7 +135,15 @@ func (m *moment) stackRows(in *recipe.Instrument, p recipe.PieceWish) []StackRow
 			}
 			m.add(&sums, s.step)
 		}
-		rows = append(rows, sums.row(l))
+		row := sums.row(l)
+		switch {
+		case sums.total > 0 || l.Off:
+		case l.Effect == recipe.EffectFill:
+			row.Title = "Pores left open"
+		default:
+			row.About = "no step of its own"
+		}
+		rows = append(rows, row)
 	}
 	for _, k := range added {
 		sums := sum{}

@@ -73,17 +73,22 @@ function Burst({ paint, region, frame, id }: PaintedProps) {
       <clipPath id={id}>
         <Cover region={region} frame={frame} fill="#000" />
       </clipPath>
+      <filter id={`${id}-soft`}>
+        <feGaussianBlur stdDeviation={frame.width / 26} />
+      </filter>
       <g clipPath={`url(#${id})`} fill="none">
-        {widths.map((share, i) => (
-          <path
-            key={share}
-            d={frame.rim}
-            transform={frame.rimTransform}
-            stroke={colourAt(i)}
-            strokeWidth={share * frame.width}
-            opacity={0.1 + 0.05 * i}
-          />
-        ))}
+        <g filter={`url(#${id}-soft)`}>
+          {widths.map((share, i) => (
+            <path
+              key={share}
+              d={frame.rim}
+              transform={frame.rimTransform}
+              stroke={colourAt(i)}
+              strokeWidth={share * frame.width}
+              opacity={0.1 + 0.05 * i}
+            />
+          ))}
+        </g>
       </g>
     </>
   )

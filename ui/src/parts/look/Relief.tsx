@@ -6,7 +6,7 @@ export function Relief({ paint, first, ...at }: PaintedProps & { first: string }
     case 'flake':
       return (
         <>
-          <Cover region={at.region} frame={at.frame} fill={first} opacity={paint.cover * 0.45} />
+          <Cover region={at.region} frame={at.frame} fill={first} opacity={paint.cover * 0.25} />
           <Patterned {...at} size={[17, 19]} opacity={paint.cover}>
             <path
               d="M2 3l2-2 1 3zM10 2l3 1-2 2zM6 9l2-1 1 3zM14 11l2 1-2 2zM3 15l3 0-1 3zM10 16l2-2 2 2z"

@@ -30,8 +30,8 @@ export function StackPanel(props: Props) {
         <div className="w-56">
           <Choice
             label="Begin with"
-            value={piece.preset ?? 'natural'}
-            options={reference.presets}
+            value={piece.preset ?? ''}
+            options={piece.preset ? reference.presets : [{ id: '', text: 'your own stack' }, ...reference.presets]}
             onChange={(preset) => set(withPreset(reference, piece, preset), 'layers')}
           />
         </div>

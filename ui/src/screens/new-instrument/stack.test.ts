@@ -116,6 +116,8 @@ describe('layers', () => {
       family: 'water-clear',
     })
     expect(ids(without(dyed, 'colour'))).toEqual(['clear'])
+    expect(without(dyed, 'colour').preset).toBeUndefined()
+    expect(without(natural, 'clear')).toMatchObject({ layers: [], preset: 'bare' })
   })
   it('lie on some regions, or on all', () => {
     const top = withReach(withReach(dyed, 'colour', 'back'), 'colour', 'sides')

@@ -82,6 +82,13 @@ export function regionsOf(piece: PieceWish) {
 
 const withLayers = (piece: PieceWish, layers: Layer[]): PieceWish => ({ ...piece, layers })
 
+/** withOwn is the piece with a stack of its own: no preset's any more, but that of bare wood where nothing is left. */
+const withOwn = (piece: PieceWish, layers: Layer[]): PieceWish => ({
+  ...piece,
+  preset: layers.length ? undefined : 'bare',
+  layers,
+})
+
 /** freeId is a layer's id that is not taken yet. */
 function freeId(piece: PieceWish, wished: string) {
   const taken = new Set(piece.layers?.map((l) => l.id))
@@ -98,7 +105,7 @@ export function withNew(reference: Reference, piece: PieceWish, effect: Layer['e
   const made: Layer = { ...offer?.new, effect, id: freeId(piece, effect) }
   const above = layers.findIndex((l) => rank(l) > rank(made))
   const at = above < 0 ? layers.length : above
-  return [withLayers(piece, layers.toSpliced(at, 0, made)), made.id]
+  return [withOwn(piece, layers.toSpliced(at, 0, made)), made.id]
 }
 
 /** withLayer is the piece with one of its layers changed. */
@@ -106,8 +113,7 @@ export const withLayer = (piece: PieceWish, id: string, part: Partial<Layer>) =>
   withLayers(piece, piece.layers?.map((l) => (l.id === id ? { ...l, ...part } : l)) ?? [])
 
 /** without is the piece without one of its layers. */
-export const without = (piece: PieceWish, id: string) =>
-  withLayers(piece, piece.layers?.filter((l) => l.id !== id) ?? [])
+export const without = (piece: PieceWish, id: string) => withOwn(piece, piece.layers?.filter((l) => l.id !== id) ?? [])
 
 /** withTwin is the piece with a layer a second time, above the first; the twin's id comes with it. */
 export function withTwin(piece: PieceWish, id: string): [PieceWish, string] {
@@ -116,7 +122,7 @@ export function withTwin(piece: PieceWish, id: string): [PieceWish, string] {
   const found = layers[at]
   if (!found) return [piece, id]
   const twin = { ...found, id: freeId(piece, id.replace(/-\d+$/, '')) }
-  return [withLayers(piece, layers.toSpliced(at + 1, 0, twin)), twin.id]
+  return [withOwn(piece, layers.toSpliced(at + 1, 0, twin)), twin.id]
 }
 
 /** withMoved is the piece with a layer a place higher (1) or lower (-1). */
@@ -127,7 +133,7 @@ export function withMoved(piece: PieceWish, id: string, by: 1 | -1): PieceWish {
   if (!one || !other) return piece
   layers[at] = other
   layers[at + by] = one
-  return withLayers(piece, layers)
+  return withOwn(piece, layers)
 }
 
 /** reaches reports whether a layer is wished on a region. */
