@@ -129,13 +129,6 @@ func (p *page) click(selector, words string) {
 		quote(selector), quote(words)))
 }
 
-// tab brings the tab with this name to the front, as a finger would.
-func (p *page) tab(name string) {
-	p.t.Helper()
-	p.see("[role=tab]", name)
-	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll('[role=tab]')].find(e => e.innerText.includes(%s)); e.dispatchEvent(new MouseEvent('mousedown', {bubbles: true, button: 0})); return true })()`, quote(name)))
-}
-
 // unfold opens a part of the page that is folded.
 func (p *page) unfold(name string) {
 	p.t.Helper()
