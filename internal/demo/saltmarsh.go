@@ -70,7 +70,8 @@ func twoColourGrain() recipe.Wish {
 
 // b: a burst wiped wet on veneer, plain sides, a tinted neck glued in.
 func wipedBurst() recipe.Wish {
-	burst := recipe.Layer{ID: "burst", Effect: recipe.EffectColour, As: "burst", Method: material.Wipe, Wet: true, Colours: []string{"rust", "#3B1F16"}}
+	burst := recipe.Layer{ID: "burst", Effect: recipe.EffectColour, As: "burst", Method: material.Wipe, Wet: true,
+		Colours: []string{"rust", "#3B1F16"}}
 	b := bodyOf("alder-red", "465 mm", "332 mm", "44 mm", []recipe.RegionWish{{Name: "top", Wood: "maple-figured-veneer"}},
 		on(colour("ground", "water", "ochre"), "top"), on(burst, "top"), clear("water-clear", "gloss"))
 	b.Figured = true
@@ -171,16 +172,19 @@ func strips() recipe.Wish {
 	strip := func(name string, count int, width, wood string) recipe.RegionWish {
 		return recipe.RegionWish{Name: name, Kind: "strips", Count: count, Width: width, Wood: wood, Edge: "scored"}
 	}
-	b := bodyOf("poplar-tulip", "466 mm", "330 mm", "42 mm", []recipe.RegionWish{strip("outer strips", 4, "26 mm", ""), strip("inner strips", 3, "18 mm", "ash-northern")},
+	b := bodyOf("poplar-tulip", "466 mm", "330 mm", "42 mm",
+		[]recipe.RegionWish{strip("ochre strips", 2, "28 mm", ""), strip("rust strips", 3, "24 mm", "ash-northern")},
 		on(recipe.Layer{ID: "accents", Effect: recipe.EffectFlame, As: "accents"}, "top"),
-		on(colour("ochre", "water", "ochre"), "outer strips"), on(colour("rust", "spirit", "rust"), "inner strips"), clear("water-clear", "matte"))
+		on(colour("ochre", "water", "ochre"), "ochre strips"), on(colour("rust", "spirit", "rust"), "rust strips"), clear("water-clear", "matte"))
 	return recipe.Wish{Pieces: []recipe.PieceWish{b}, Cavities: "paint"}
 }
 
 // m: a cast top with shells in it, on a printed body.
 func castTop() recipe.Wish {
-	pour := recipe.Layer{ID: "pour", Effect: recipe.EffectPour, Of: "medium-epoxy", Depth: "22 mm", Over: "razor shells", Tinted: true, Colours: []string{"teal"}}
-	b := bodyOf("plastic-printed", "450 mm", "320 mm", "46 mm", nil, on(pour, "top"), on(colour("base", "opaque", "graphite"), "back", "sides"), clear("urethane-2k", "gloss"))
+	pour := recipe.Layer{ID: "pour", Effect: recipe.EffectPour, Of: "medium-epoxy", Depth: "22 mm", Over: "razor shells", Tinted: true,
+		Colours: []string{"teal"}}
+	b := bodyOf("plastic-printed", "450 mm", "320 mm", "46 mm", nil, on(pour, "top"),
+		on(colour("base", "opaque", "graphite"), "back", "sides"), clear("urethane-2k", "gloss"))
 	return recipe.Wish{Pieces: []recipe.PieceWish{b}}
 }
 

@@ -74,7 +74,7 @@ func (m *moment) looksOf(in *recipe.Instrument, whole bool) []recipe.Look {
 			colours[l.layer] = made.Colour()
 		}
 		switch l.step.Kind {
-		case job.MaskOn, job.MaskOff, job.Inspect, job.Gate:
+		case job.MaskOn, job.MaskOff, job.Inspect:
 		default:
 			lie[l.layer] = lie[l.layer] || m.done(*l.step, 1)
 		}
@@ -89,7 +89,6 @@ func (m *moment) looksOf(in *recipe.Instrument, whole bool) []recipe.Look {
 // layered is a step with the layer that it serves, named by piece and id.
 type layered struct {
 	layer string // "body:clear"
-	name  string // what the step is of it
 	step  *job.Step
 }
 
@@ -107,7 +106,7 @@ func (m *moment) layersIn(in *recipe.Instrument) []layered {
 			if parts[0] == string(recipe.Whole) {
 				parts[0] = string(recipe.Body)
 			}
-			list = append(list, layered{parts[0] + ":" + parts[1], parts[2], step})
+			list = append(list, layered{parts[0] + ":" + parts[1], step})
 		}
 	}
 	return list

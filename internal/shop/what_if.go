@@ -97,9 +97,10 @@ func (b *bent) composedAgain(answer search.Answer) (*Wished, error) {
 		if err != nil {
 			return nil, err
 		}
-		i := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == b.changes[k].InstrumentID })
+		id := b.changes[k].InstrumentID
+		i := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 		view, w := after.instrument(i), weigh(after.instruments[i])
-		return &Wished{InstrumentID: view.ID, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
+		return &Wished{InstrumentID: id, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
 			Redo: w.redoText(), Composed: after.composed(i)}, nil
 	}
 	return nil, nil

@@ -79,7 +79,8 @@ func Find(said string) (RGB, bool) {
 	if c, err := Parse(strings.TrimSpace(said)); err == nil {
 		return c, true
 	}
-	text := " " + strings.ToLower(strings.Join(strings.FieldsFunc(said, func(r rune) bool { return r == ' ' || r == '-' || r == ',' || r == '_' }), " ")) + " "
+	apart := strings.FieldsFunc(strings.ToLower(said), func(r rune) bool { return strings.ContainsRune(" -,_", r) })
+	text := " " + strings.Join(apart, " ") + " "
 	var best Word
 	for _, w := range words {
 		if len(w.Name) > len(best.Name) && strings.Contains(text, " "+w.Name+" ") {

@@ -47,7 +47,8 @@ type Paint struct {
 }
 
 // How much of what lies below a colour covers, by what carries it (default).
-var covers = map[string]float64{"": 0.8, "water": 0.8, "spirit": 0.8, "oil": 0.7, "stain": 0.75, "bound": 0.85, "opaque": 1, "airbrush": 0.9, "toner": 0.6}
+var covers = map[string]float64{"": 0.8, "water": 0.8, "spirit": 0.8, "oil": 0.7, "stain": 0.75,
+	"bound": 0.85, "opaque": 1, "airbrush": 0.9, "toner": 0.6}
 
 // What is drawn where nobody has chosen a colour.
 const (

@@ -66,6 +66,51 @@ func TestColoursAreThoseThatAreKnown(t *testing.T) {
 	assert.Equal(t, Paint{Layer: "leaf", As: "torn", Colours: []string{whiteMetal}, Cover: 1}, lookOf(t, leaf, "top").Paints[0], "a metal has a colour of its own")
 }
 
+// How much each covers, and the colour it has by itself (defaults of the drawing).
+func TestHowMuchAPaintCovers(t *testing.T) {
+	for _, tt := range []struct {
+		layer  Layer
+		as     string
+		colour string
+		cover  float64
+	}{
+		{Layer{Effect: EffectColour}, "even", "#8A5A32", 0.8},
+		{Layer{Effect: EffectColour, Carrier: "water"}, "even", "#8A5A32", 0.8},
+		{Layer{Effect: EffectColour, Carrier: "spirit"}, "even", "#8A5A32", 0.8},
+		{Layer{Effect: EffectColour, Carrier: "oil"}, "even", "#8A5A32", 0.7},
+		{Layer{Effect: EffectColour, Carrier: "stain"}, "even", "#8A5A32", 0.75},
+		{Layer{Effect: EffectColour, Carrier: "bound"}, "even", "#8A5A32", 0.85},
+		{Layer{Effect: EffectColour, Carrier: "opaque"}, "even", "#B9B6AE", 1},
+		{Layer{Effect: EffectColour, Carrier: "airbrush"}, "even", "#8A5A32", 0.9},
+		{Layer{Effect: EffectColour, Family: "lacquer-toner"}, "even", "#8A5A32", 0.6},
+		{Layer{Effect: EffectColour, As: "grain"}, "grain", "#33281F", 0.85},
+		{Layer{Effect: EffectColour, As: "burst"}, "burst", "#3E2417", 0.92},
+		{Layer{Effect: EffectColour, As: "wiped", Carrier: "water"}, "wiped", "#8A5A32", 0.7},
+		{Layer{Effect: EffectTint}, "even", "#C98B2C", 0.35},
+		{Layer{Effect: EffectCandy}, "even", "#8C2F26", 0.75},
+		{Layer{Effect: EffectFlake}, "flake", "#C2C6C9", 0.75},
+		{Layer{Effect: EffectParticles, Of: "grain-100"}, "particles", "#8F867A", 0.9},
+		{Layer{Effect: EffectParticles, As: "stencil", Of: "metal-150"}, "stencil", "#C2C6C9", 0.9},
+		{Layer{Effect: EffectLeaf, Of: "copper-water"}, "leaf", "#B87345", 1},
+		{Layer{Effect: EffectPour}, "pour", "#3D6A73", 0.9},
+		{Layer{Effect: EffectFlame}, "char", "#211C1A", 0.92},
+		{Layer{Effect: EffectFlame, As: "accents"}, "accents", "#211C1A", 0.92},
+		{Layer{Effect: EffectTexture}, "texture", "#33281F", 0.25},
+		{Layer{Effect: EffectMark}, "mark", "#33281F", 0.9},
+		{Layer{Effect: EffectCloth}, "cloth", "#3A3B3D", 0.8},
+		{Layer{Effect: EffectSeal, As: "warm"}, "even", "#C98B2C", 0.3},
+	} {
+		paint, shows := drawing{}.paint(&tt.layer)
+		assert.True(t, shows)
+		assert.Equal(t, []any{tt.as, []string{tt.colour}}, []any{paint.As, paint.Colours}, "%+v", tt.layer)
+		assert.InDelta(t, tt.cover, paint.Cover, 1e-9, "%+v", tt.layer)
+	}
+	for _, quiet := range []Layer{{Effect: EffectFill}, {Effect: EffectClear}, {Effect: EffectSeal}, {Effect: EffectWax}, {Effect: EffectMend}, {Effect: EffectRounds}} {
+		_, shows := drawing{}.paint(&quiet)
+		assert.False(t, shows, quiet.Effect)
+	}
+}
+
 func TestALookAsFarAsTheLogHasCome(t *testing.T) {
 	w := stackedBody("alder-red", nil, Layer{ID: "dye", Effect: EffectColour, Carrier: "water"}, clearOf("nitro", "gloss"))
 	looks := w.Looks(nil, func(_ PieceKind, layer string) bool { return layer == "dye" })

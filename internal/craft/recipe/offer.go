@@ -28,23 +28,34 @@ type Offer struct {
 
 // offers are the effects in words, in the order in which they usually lie, from the wood upwards.
 var offers = []Offer{
-	{Effect: EffectMend, Text: "Mend", Hint: "What is put right in the wood before it is sanded.", Fields: []string{"coats"}, New: Layer{Of: "dent-steam"}},
+	{Effect: EffectMend, Text: "Mend",
+		Hint: "What is put right in the wood before it is sanded.", Fields: []string{"coats"}, New: Layer{Of: "dent-steam"}},
 	{Effect: EffectTexture, Text: "Texture", Hint: "A relief in bare wood, before water and colour."},
 	{Effect: EffectFlame, Text: "Flame", Hint: "Burnt all over, or accents here and there, before tape and anything that burns."},
-	{Effect: EffectMark, Text: "Mark", Hint: "Burnt, engraved, inlaid or signed, in the wood or buried in the clear.", Fields: []string{"over", "colours"}},
+	{Effect: EffectMark, Text: "Mark",
+		Hint: "Burnt, engraved, inlaid or signed, in the wood or buried in the clear.", Fields: []string{"over", "colours"}},
 	{Effect: EffectColour, Text: "Colour", Hint: "In the wood, in the clear, or over it.", Fields: []string{"colours", "wet"}},
 	{Effect: EffectFill, Text: "Pores filled", Hint: "As full as wanted, clear or tinted.", Fields: []string{"tinted"}},
 	{Effect: EffectSeal, Text: "Seal", Hint: "A washcoat, a sealer or a barrier of one's own choice; what the rules need they add themselves."},
-	{Effect: EffectFlake, Text: "Flake", Hint: "Flat flake or pearl in a flowing coat, over a base, buried deep.", Fields: []string{"colours", "coats"}, New: Layer{Of: "flake-100"}},
-	{Effect: EffectCandy, Text: "Candy", Hint: "Transparent colour over a metallic base; it darkens with each coat.", Fields: []string{"colours", "coats"}},
-	{Effect: EffectParticles, Text: "Strewn grains", Hint: "On a tacky coat, through a stencil or freely; within minutes.", Fields: []string{"colours"}, New: Layer{Of: "grain-100"}},
-	{Effect: EffectLeaf, Text: "Metal leaf", Hint: "On size at its tack, whole or torn, sealed.", Fields: []string{"torn"}, New: Layer{Of: "brass-oil-fast"}},
-	{Effect: EffectPour, Text: "Pour", Hint: "Resin in lifts over a level bed, behind a dam.", Fields: []string{"depth", "colours", "over"}, New: Layer{Of: "medium-epoxy", Depth: "8 mm"}},
+	{Effect: EffectFlake, Text: "Flake",
+		Hint:   "Flat flake or pearl in a flowing coat, over a base, buried deep.",
+		Fields: []string{"colours", "coats"}, New: Layer{Of: "flake-100"}},
+	{Effect: EffectCandy, Text: "Candy",
+		Hint: "Transparent colour over a metallic base; it darkens with each coat.", Fields: []string{"colours", "coats"}},
+	{Effect: EffectParticles, Text: "Strewn grains",
+		Hint: "On a tacky coat, through a stencil or freely; within minutes.", Fields: []string{"colours"}, New: Layer{Of: "grain-100"}},
+	{Effect: EffectLeaf, Text: "Metal leaf",
+		Hint: "On size at its tack, whole or torn, sealed.", Fields: []string{"torn"}, New: Layer{Of: "brass-oil-fast"}},
+	{Effect: EffectPour, Text: "Pour",
+		Hint:   "Resin in lifts over a level bed, behind a dam.",
+		Fields: []string{"depth", "colours", "over"}, New: Layer{Of: "medium-epoxy", Depth: "8 mm"}},
 	{Effect: EffectCloth, Text: "Cloth in resin", Hint: "Fibre for strength; never sanded into the weave."},
 	{Effect: EffectTint, Text: "Tinted clear", Hint: "Amber or colour in some coats of the clear.", Fields: []string{"colours", "coats"}},
-	{Effect: EffectClear, Text: "Clear", Hint: "What it ends in: film or oil, its sheen, its coats.", Fields: []string{"sheen", "coats", "filmUm", "grit"},
+	{Effect: EffectClear, Text: "Clear",
+		Hint: "What it ends in: film or oil, its sheen, its coats.", Fields: []string{"sheen", "coats", "filmUm", "grit"},
 		New: Layer{Family: "water-clear", Sheen: "satin"}},
-	{Effect: EffectRounds, Text: "Rounds", Hint: "Oil, or oil and shellac in turn, until it is even.", Fields: []string{"sheen"}, New: Layer{Sheen: "satin"}},
+	{Effect: EffectRounds, Text: "Rounds",
+		Hint: "Oil, or oil and shellac in turn, until it is even.", Fields: []string{"sheen"}, New: Layer{Sheen: "satin"}},
 	{Effect: EffectWax, Text: "Wax", Hint: "The end of the stack."},
 }
 
@@ -202,7 +213,8 @@ func PartOffers() []PartOffer {
 		}
 	}
 	return []PartOffer{{Hardware, "Hardware of metal", metals, options(partWork[Hardware], partTexts)},
-		{Plastics, "Plastics", plastics, options(partWork[Plastics], partTexts)}, {Fittings, "Wooden fittings, finished like the body", woods, []Option{}}}
+		{Plastics, "Plastics", plastics, options(partWork[Plastics], partTexts)},
+		{Fittings, "Wooden fittings, finished like the body", woods, []Option{}}}
 }
 
 var eventTexts = map[string]string{"inserts": "threaded inserts", "ferrules": "ferrules and bushings", "magnets": "magnets", "nut": "nut",
