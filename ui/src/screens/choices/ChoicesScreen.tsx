@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router'
-import { Problem, type Change, type InstrumentView, type Reference, type Wish } from '../../api/client'
+import { Problem, type Change, type InstrumentView, type Reference, type WhatIf, type Wish } from '../../api/client'
 import { useInstrument, useReference, useWhatIf } from '../../api/queries'
 import { suppose, takeBack, useSupposed, withChange } from '../../api/supposing'
 import { Asking } from '../../parts/Asking'
@@ -86,11 +86,7 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
       <section className="panel space-y-2 p-4" aria-busy={answer.isFetching} data-difference>
         <div aria-live="polite">
           {made && <Outcome {...made} promised stale={problem !== undefined} />}
-          <p className="font-semibold">
-            {at < 0 || !data
-              ? 'Nothing is changed yet. What is logged, and what was changed by hand, stays as it is.'
-              : `Against today’s schedule: ${data.sum}`}
-          </p>
+          <p className="font-semibold">{said(at >= 0, data)}</p>
           {at >= 0 && data && <Effects effects={data.effects} />}
           {problem && <Faults problem={problem} />}
           {at >= 0 && <p className="text-sm text-ink-2">Nothing is saved until you keep it below.</p>}
@@ -114,6 +110,14 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
       )}
     </>
   )
+}
+
+/** said is the difference to today's schedule in words. */
+function said(changed: boolean, data?: WhatIf) {
+  if (changed && data) return `Against today’s schedule: ${data.sum}`
+  const otherwise =
+    data && data.effects.length > 0 ? ` Composed again by today’s rules it would differ: ${data.sum}` : ''
+  return `Nothing is changed yet. What is logged, and what was changed by hand, stays as it is.${otherwise}`
 }
 
 /** ofWish is a problem with its faults where they stand in the wish. */
