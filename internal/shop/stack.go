@@ -190,7 +190,7 @@ func (m *moment) add(s *sum, step *job.Step) {
 	s.coats += coats
 	if made, err := m.materialOf(step); err == nil && step.Method != "" {
 		s.method = method(step.Method)
-		if made.Family.TargetLeast > 0 || made.Family.Group == "seal" {
+		if group := made.Family.Group; group == "seal" || (group != "oil-wax" && made.Family.TargetLeast > 0) { // oil goes into the wood
 			wet, _ := made.Wet(step.Method)
 			solids, _ := made.Solids()
 			s.film += film.Dry(wet, solids, made.Family.Thin) * unit.Micron(float64(coats)*(1-film.Settling(made.Family.Kinetics)))
