@@ -298,13 +298,17 @@ func TestChoicesUnderWayKeepWhatIsLogged(t *testing.T) {
 	p.see("[data-difference]", "Against today’s schedule: Avocet")
 	p.steps("Level for gloss")
 	p.layer("dark")
-	ask[bool](p, `(() => { [...document.querySelectorAll('[data-layer=dark] button')].find(b => b.innerText === 'Remove').click(); return true })()`)
-	p.gone("[data-layer=dark]", "")
+	p.see("[data-layer=dark] [data-layer-choices]", "stays as it was done")
+	p.until(`[...document.querySelectorAll('[data-layer=dark] button')].find(b => b.innerText === 'Remove').disabled`, "what is done cannot be taken away")
+	p.point("[data-look='body front'] [data-region=top]")
+	p.gone("[data-layer=dark] button", "back, sides") // nor off a region
+	p.choose("Add a layer", "Wax")
+	p.see("[data-every-step]", "Wax")
 	p.see("[data-difference]", "Against today’s schedule: Avocet")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "Kept: Avocet composed again")
 	after := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+before.ID.String())
-	assert.Equal(t, doneOf(before), doneOf(after), "what is logged stays, though its layer is gone")
+	assert.Equal(t, doneOf(before), doneOf(after), "what is logged stays")
 	assert.Contains(t, stepsOf(after), "Level for gloss")
 }
 

@@ -1,7 +1,7 @@
 import type { CriticalWait, DayMark, EventRef, Outlook, PieceView } from '../../api/client'
 import { useNotation } from '../notation'
 import { useWidth } from '../useWidth'
-import { dayLabels, dayScale, time, withMonths, type DayScale } from './scale'
+import { dayLabels, dayScale, labelAt, time, withMonths, type DayScale } from './scale'
 import { Longest } from './StrandLine'
 import { Thread } from './Thread'
 
@@ -140,11 +140,11 @@ function ClosedDays({ days, x, height }: { days: DayMark[]; x: DayScale; height:
 function Labels({ days, x, now, promise }: { days: DayMark[]; x: DayScale; now: number; promise: number }) {
   const nowAt = x(now)
   const { monthFirst } = useNotation()
-  const labels = withMonths(dayLabels(days, x, [nowAt, promise], 76), monthFirst)
+  const labels = withMonths(dayLabels(days, x, [nowAt, promise], 82), monthFirst)
   return (
     <g className="fill-ink-2 text-[13px] font-semibold" textAnchor="middle">
       {labels.map((d) => (
-        <text key={d.date} x={Math.max(38, x(time(d.at)))} y={16}>
+        <text key={d.date} x={labelAt(x, d)} y={16}>
           {d.label}
         </text>
       ))}

@@ -34,13 +34,16 @@ export function dayScale(days: DayMark[], from: number, to: number): DayScale {
 
 export const time = (at: string) => new Date(at).getTime()
 
+/** Where the middle of a day's label stands: never so far left that it would be cut off. */
+export const labelAt = (x: DayScale, day: DayMark) => Math.max(38, x(time(day.at)))
+
 /** dayLabels picks the days to name: weeks first, then days with work, as far as there is room. */
 export function dayLabels(days: DayMark[], x: DayScale, taken: number[], room: number) {
   const chosen: DayMark[] = []
   const places = [...taken]
   const wanted = [...days.filter((d) => d.week), ...days.filter((d) => !d.week && d.work > 0)]
   for (const day of wanted) {
-    const at = x(time(day.at))
+    const at = labelAt(x, day)
     if (places.every((p) => Math.abs(p - at) >= room)) {
       places.push(at)
       chosen.push(day)

@@ -3,7 +3,7 @@ import type { Look, RegionWish } from '../../api/client'
 import { Button } from '../../parts/Button'
 import type { Face } from '../../parts/look/frame'
 import { PieceLook } from '../../parts/look/PieceLook'
-import { outlineOf, type PieceProps } from './fields'
+import { isDone, outlineOf, type PieceProps } from './fields'
 import { NewRegion } from './NewRegion'
 import { RegionEdit } from './RegionEdit'
 import { isPlain, reaches, regionsOf, withReach, withRegion } from './stack'
@@ -20,7 +20,7 @@ export function DrawingPanel(props: Props) {
   const { piece, composed, draft, own, layer, region, onRegion, set } = props
   const [corners, setCorners] = useState<[number, number][]>()
   const look = composed?.looks.find((l) => l.piece === piece.kind)
-  const chosen = piece.layers?.find((l) => l.id === layer)
+  const chosen = piece.layers?.find((l) => l.id === layer && !isDone(props, l.id))
   const point = (name: string) => {
     if (!regionsOf(piece).includes(name)) return // a board that is seen beside its neck
     if (chosen) set(withReach(piece, chosen.id, name), 'layers')

@@ -1,7 +1,7 @@
 import type { Layer, Paint, StackRow } from '../../api/client'
 import { Button } from '../../parts/Button'
 import { faultUnder } from './draft'
-import { layerPath, type PieceProps } from './fields'
+import { isDone, layerPath, type PieceProps } from './fields'
 import { LayerChoices } from './LayerChoices'
 import { Swatch } from './Swatch'
 import { LayerSchools } from './Schools'
@@ -40,7 +40,7 @@ export function LayerRow(props: Props) {
           </span>
           {fixed && (
             <span className="block text-sm font-semibold">
-              {row?.done === row?.total
+              {isDone(props, layer.id)
                 ? 'Logged: it stays as it was done.'
                 : `${row?.done} of ${row?.total} logged: what is done stays.`}
             </span>
@@ -65,8 +65,17 @@ export function LayerRow(props: Props) {
               {o.mend && ` What would mend it: ${o.mend}.`}
             </p>
           ))}
-          <LayerChoices {...props} paint={paint} warned={warned.length > 0} />
-          <LayerSchools {...props} layer={layer.id} />
+          {isDone(props, layer.id) ? (
+            <p>
+              All of it is in the log, and stays as it was done. To put it on once more, duplicate it; to do a step
+              again, ask <b>What if</b> on the instrument.
+            </p>
+          ) : (
+            <>
+              <LayerChoices {...props} paint={paint} warned={warned.length > 0} />
+              <LayerSchools {...props} layer={layer.id} />
+            </>
+          )}
           <Actions {...props} />
         </div>
       )}
@@ -87,7 +96,9 @@ function whereText({ layer, piece }: Props) {
     : layer.regions.join(', ')
 }
 
-function Actions({ piece, layer, set, onGoTo, row }: Props) {
+function Actions(props: Props) {
+  const { piece, layer, set, onGoTo, row } = props
+  const fixed = isDone(props, layer.id)
   const at = piece.layers?.findIndex((l) => l.id === layer.id) ?? -1
   const name = row?.title ?? layer.effect
   const act = (text: string, disabled: boolean, onClick: (stack: Element | null) => void) => (
@@ -101,18 +112,20 @@ function Actions({ piece, layer, set, onGoTo, row }: Props) {
   )
   return (
     <div className="flex flex-wrap gap-2 border-t border-line pt-3">
-      {act('Higher', at >= (piece.layers?.length ?? 0) - 1, () => set(withMoved(piece, layer.id, 1), 'layers'))}
-      {act('Lower', at <= 0, () => set(withMoved(piece, layer.id, -1), 'layers'))}
+      {act('Higher', fixed || at >= (piece.layers?.length ?? 0) - 1, () =>
+        set(withMoved(piece, layer.id, 1), 'layers'),
+      )}
+      {act('Lower', fixed || at <= 0, () => set(withMoved(piece, layer.id, -1), 'layers'))}
       {act('Duplicate', false, (stack) => {
         const [next, id] = withTwin(piece, layer.id)
         set(next, 'layers')
         onGoTo(id)
         window.setTimeout(() => focusIn(stack, '[aria-expanded=true]'))
       })}
-      {act(layer.off ? 'Switch on' : 'Switch off', false, () =>
+      {act(layer.off ? 'Switch on' : 'Switch off', fixed, () =>
         set(withLayer(piece, layer.id, { off: layer.off ? undefined : true }), 'layers'),
       )}
-      {act('Remove', false, (stack) => {
+      {act('Remove', fixed, (stack) => {
         set(without(piece, layer.id), 'layers')
         onGoTo(undefined)
         focusIn(stack, '[aria-haspopup=menu]')

@@ -44,6 +44,12 @@ export function shown({ problem, draft, tried }: Pick<FormProps, 'problem' | 'dr
 export const layerPath = ({ draft, piece }: PieceProps, id: string) =>
   `${pathOf(draft.wish, piece.kind)}.layers[${piece.layers?.findIndex((l) => l.id === id) ?? -1}]`
 
+/** isDone reports whether all of a layer is logged: it is fixed, then. */
+export function isDone({ composed, piece }: Pick<PieceProps, 'composed' | 'piece'>, id: string) {
+  const row = composed?.stacks.find((s) => s.piece === piece.kind)?.rows.find((r) => r.layer === id)
+  return row !== undefined && row.total > 0 && row.done === row.total
+}
+
 export const outlineOf = (draft: Draft) => draft.outline as Tag['outline']
 
 /** sheens and woodOptions are what may be chosen. */
