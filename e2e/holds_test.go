@@ -162,6 +162,8 @@ func TestKeepIsInReachOnAPhone(t *testing.T) {
 	r := room(t)
 	p := openSized(t, r.URL, "/instruments/new", 390, 844)
 	p.see("button", "Keep this instrument")
+	p.see("[data-archetypes]", "Dark colour rubbed back")
+	assert.Less(t, ask[float64](p, `document.querySelector('main header').getBoundingClientRect().height`), 330.0, "its head does not fill the page")
 	bar := ask[[]float64](p, `(() => {
 		const keep = [...document.querySelectorAll('button')].find((b) => b.offsetHeight > 0 && b.innerText.startsWith('Keep')).getBoundingClientRect()
 		return [keep.top, keep.bottom, document.querySelector('nav').getBoundingClientRect().top]

@@ -5,7 +5,7 @@ import type { FormProps } from './fields'
 export function Begin({ reference, draft, change }: FormProps) {
   const chosen = reference.archetypes.find((a) => JSON.stringify(a.wish) === JSON.stringify(draft.wish))
   return (
-    <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 gap-y-1" data-archetypes>
+    <div className="flex min-w-0 grow basis-80 flex-wrap items-center gap-x-3 gap-y-1" data-archetypes>
       <label htmlFor="begin-from" className="font-semibold">
         Begin from
       </label>
@@ -25,7 +25,7 @@ export function Begin({ reference, draft, change }: FormProps) {
           </option>
         ))}
       </select>
-      <p className="min-w-0 basis-40 flex-1 text-sm text-ink-2">
+      <p className="min-w-0 grow basis-40 text-sm text-ink-2">
         {chosen?.summary ?? 'Changed since: your own way. Choosing another starts the stack over.'}
       </p>
     </div>
