@@ -84,6 +84,13 @@ func TestStripsWithFlameAccents(t *testing.T) {
 	p.where("back", "sides", "strips")
 	p.see("[data-layer=flame] button", "top")
 	p.steps("Flame accents", "Watched until cold", "Dye the wood")
+
+	p.click("[data-layer=flame] button", "Higher") // above the dye it wants a reason
+	p.where("top", "strips")
+	p.see("[data-layer=flame] [data-fault]", "on purpose")
+	p.fill("On purpose, because", "the scorched edge is the look")
+	p.gone("[data-fault]", "")
+	p.see("[data-every-step]", "Dye bone dry, masks off")
 	view := p.keep(r.URL, "Strandläufer")
 	assert.Contains(t, regionsOf(view), "strips")
 }

@@ -5,7 +5,7 @@ import { suppose, takeBack, useSupposed, withChange } from '../../api/supposing'
 import { Asking } from '../../parts/Asking'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
-import { useLast } from '../../parts/useLast'
+import { useLast, useProblem } from '../../parts/useLast'
 import { Effects } from '../../parts/what-if/Effects'
 import { clean, type Draft } from '../new-instrument/draft'
 import { EveryStep } from '../new-instrument/EveryStep'
@@ -65,7 +65,8 @@ function Wished({ view, wish, reference }: { view: InstrumentView; wish: Wish; r
     else suppose({ ...change, wish: cleaned, version: view.version })
   }
   const draft: Draft = { id: view.id, name: view.name, outline: view.outline, promise: '', wish: now, touched: [] }
-  const problem = answer.error instanceof Problem ? ofWish(answer.error, at < 0 ? asked.length - 1 : at) : undefined
+  const refused = useProblem(answer)
+  const problem = refused && ofWish(refused, at < 0 ? asked.length - 1 : at)
   const data = useLast(answer.data)
   const made = data?.wished
   const props: StackProps = {

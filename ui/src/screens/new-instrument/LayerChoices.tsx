@@ -3,6 +3,7 @@ import { Choice, type Option } from '../../parts/fields/Choice'
 import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
 import { ColourFields } from './ColourFields'
+import { faultAt } from './draft'
 import { layerPath, sheens, shown, type PieceProps } from './fields'
 import { Where } from './Where'
 import { withLayer } from './stack'
@@ -15,6 +16,7 @@ export function LayerChoices(props: Props) {
   const offer = reference.effects.find((o) => o.effect === layer.effect)
   if (!offer) return null
   const fault = (field: string) => shown(props)(`${layerPath(props, layer.id)}.${field}`)
+  const reason = faultAt(props.problem, `${layerPath(props, layer.id)}.because`)
   const put = (part: Partial<Layer>) => set(withLayer(piece, layer.id, part), 'layers')
   const has = (field: string) => offer.fields.includes(field)
   const choice = (label: string, field: keyof Layer, options: readonly Option[], also: Partial<Layer> = {}) =>
@@ -76,11 +78,12 @@ export function LayerChoices(props: Props) {
         {has('torn') && <Tick label="In torn pieces" on={layer.torn ?? false} onChange={(torn) => put({ torn })} />}
       </div>
       <Where {...props} />
-      {(warned || layer.because) && (
+      {(warned || layer.because !== undefined || reason) && (
         <Text
           label="On purpose, because"
           value={layer.because}
           maxLength={200}
+          fault={reason}
           onChange={(because) => put({ because: because || undefined })}
         />
       )}

@@ -8,7 +8,7 @@ import { Asking } from '../../parts/Asking'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
 import { toast } from '../../parts/toasts'
-import { useLast } from '../../parts/useLast'
+import { useLast, useProblem } from '../../parts/useLast'
 import { Begin } from './Begin'
 import { forgetDraft, toRequest, useDraft } from './draft'
 import { EveryStep } from './EveryStep'
@@ -30,7 +30,7 @@ function Full({ reference }: { reference: Reference }) {
   const { draft, change, start } = useDraft(reference)
   const request = useSettled(JSON.stringify(toRequest(draft)), settles)
   const forecast = useForecast(request)
-  const asked = forecast.error instanceof Problem ? forecast.error : undefined
+  const asked = useProblem(forecast)
   const { keeping, tried, refused, keepIt } = useKeeping(toRequest(draft), asked, () => void forecast.refetch())
   const data = useLast(forecast.data)
   const props: StackProps = {

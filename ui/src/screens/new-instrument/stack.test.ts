@@ -122,7 +122,9 @@ describe('layers', () => {
   it('lie on some regions, or on all', () => {
     const top = withReach(withReach(dyed, 'colour', 'back'), 'colour', 'sides')
     expect(top.layers?.[0]?.regions).toEqual(['top'])
-    expect(withReach(top, 'colour', 'top').layers?.[0]).toMatchObject({ off: true })
+    const off = withReach(top, 'colour', 'top')
+    expect(off.layers?.[0]).toMatchObject({ off: true })
+    expect(withReach(off, 'colour', 'sides').layers?.[0]).toMatchObject({ off: undefined, regions: ['sides'] })
     const all = withReach(withReach(top, 'colour', 'back'), 'colour', 'sides')
     expect(all.layers?.[0]?.regions).toBeUndefined()
   })

@@ -144,7 +144,7 @@ export function withReach(piece: PieceWish, id: string, region: string): PieceWi
   const all = regionsOf(piece)
   const layer = piece.layers?.find((l) => l.id === id)
   if (!layer) return piece
-  const now = layer.regions?.length ? layer.regions : all
+  const now = layer.off ? [] : layer.regions?.length ? layer.regions : all
   const next = all.filter((name) => (name === region ? !now.includes(name) : now.includes(name)))
   if (next.length === 0) return withLayer(piece, id, { off: true })
   return withLayer(piece, id, { off: undefined, regions: next.length === all.length ? undefined : next })
