@@ -59,29 +59,46 @@ func (p *page) finger(selector, words string) {
 	p.t.Helper()
 	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].some((e) => e.innerText.includes(%s) || (e.getAttribute('aria-label') ?? '').includes(%s))`,
 		quote(selector), quote(words), quote(words)), fmt.Sprintf("%s should say %q", selector, words))
-	at := ask[spot](p, fmt.Sprintf(`(() => {
-		const e = [...document.querySelectorAll(%s)].find((e) => e.innerText.includes(%s) || (e.getAttribute('aria-label') ?? '').includes(%s))
+	p.fingerOn(fmt.Sprintf(`[...document.querySelectorAll(%s)].find((e) => e.innerText.includes(%s) || (e.getAttribute('aria-label') ?? '').includes(%s))`,
+		quote(selector), quote(words), quote(words)))
+}
+
+// fingerOn taps the middle of an element, once the page has come to rest and nothing lies over it.
+func (p *page) fingerOn(element string) {
+	p.t.Helper()
+	p.until(element, "there should be "+element)
+	where := fmt.Sprintf(`(() => {
+		const e = %s
+		if (!e || document.querySelector('main [aria-busy=true]')) return {X: -1, Y: -1} // an answer that comes moves what is below it
 		e.scrollIntoView({block: 'center'})
 		const b = e.getBoundingClientRect()
 		const at = {X: b.x + b.width / 2, Y: b.y + b.height / 2}
 		const top = document.elementFromPoint(at.X, at.Y)
-		return e.contains(top) || top?.contains(e) ? at : {X: -1, Y: -1}
-	})()`, quote(selector), quote(words), quote(words)))
-	require.GreaterOrEqual(p.t, at.X, 0.0, "%s %q lies under something", selector, words)
+		return e.contains(top) || top?.contains(e) || e.closest('g')?.contains(top) ? at : {X: -1, Y: -1}
+	})()`, element)
+	at := spot{-1, -1}
+	require.Eventually(p.t, func() bool {
+		before := at
+		at = ask[spot](p, where)
+		return at.X >= 0 && at == before
+	}, patience, 150*time.Millisecond, "%s lies under something, or never comes to rest", element)
 	p.touch(at)
 }
 
-// touch is a finger that comes down on a spot and leaves it again.
+// touch is a finger that comes down on a spot and leaves it again: quickly, however long the page takes to notice.
 func (p *page) touch(at spot) {
 	p.t.Helper()
-	for _, kind := range []input.DispatchTouchEventType{input.DispatchTouchEventTypeTouchStart, input.DispatchTouchEventTypeTouchEnd} {
-		points := []*input.TouchPoint{}
-		if kind == input.DispatchTouchEventTypeTouchStart {
-			points = append(points, &input.TouchPoint{X: at.X, Y: at.Y})
-		}
-		_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: points})
-		require.NoError(p.t, err)
-	}
+	down := make(chan error, 1)
+	go func() {
+		_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventTypeTouchStart,
+			TouchPoints: []*input.TouchPoint{{X: at.X, Y: at.Y}}})
+		down <- err
+	}()
+	time.Sleep(40 * time.Millisecond)
+	_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventTypeTouchEnd,
+		TouchPoints: []*input.TouchPoint{}})
+	require.NoError(p.t, err)
+	require.NoError(p.t, <-down)
 }
 
 // Plan, keep, log, undo: with a finger on a phone.
@@ -98,6 +115,7 @@ func TestByTouchAlone(t *testing.T) {
 	p.see("[role=dialog] [role=grid]", "")
 	p.finger("[role=dialog] button", "Next")
 	p.finger("[role=dialog] [role=gridcell] [role=button], [role=dialog] td > div", "29")
+	p.gone("[role=dialog] [role=grid]", "")
 	p.see("[data-ready]", "Ready ")
 	p.finger("button", "Keep this instrument")
 	p.see("h1", "Redshank")

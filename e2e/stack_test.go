@@ -274,12 +274,7 @@ func TestAStackByTouch(t *testing.T) {
 		p.gone("[data-pointing]", "")
 		p.finger("[data-layer=colour] button", "Colour")
 		p.see("[data-pointing]", "")
-		p.touch(ask[spot](p, `(() => {
-			const e = document.querySelector('[data-look="body front"] [data-region=top] path')
-			e.scrollIntoView({block: 'center'})
-			const b = e.getBoundingClientRect()
-			return {X: b.x + b.width / 2, Y: b.y + 0.7 * b.height}
-		})()`))
+		p.fingerOn(`document.querySelector('[data-look="body front"] [data-region=top] path')`)
 		p.see("[data-layer=colour] button", "back, sides")
 		p.finger("[data-layer=colour] button", "Switch off")
 		p.see("[data-layer=colour] button", "switched off")
