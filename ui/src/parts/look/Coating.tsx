@@ -3,18 +3,27 @@ import { Cover, Patterned, type PaintedProps } from './Cover'
 import type { Frame } from './frame'
 import { Relief } from './Relief'
 
+interface Props {
+  region: RegionLook
+  frame: Frame
+  /** Of the drawing: pores, figure and sheen are defined once in it. */
+  shared: string
+  /** Of this region in it. */
+  id: string
+}
+
 /** Coating is what lies on a region, drawn from the wood upwards. */
-export function Coating({ region, frame, id }: { region: RegionLook; frame: Frame; id: string }) {
+export function Coating({ region, frame, shared, id }: Props) {
   return (
     <>
       <Cover region={region} frame={frame} fill={region.ground} />
-      {region.pores && <Cover region={region} frame={frame} fill={`url(#${id}-pores)`} opacity={0.5} />}
-      {region.figured && <Cover region={region} frame={frame} fill={`url(#${id}-figure)`} opacity={0.5} />}
+      {region.pores && <Cover region={region} frame={frame} fill={`url(#${shared}-pores)`} opacity={0.5} />}
+      {region.figured && <Cover region={region} frame={frame} fill={`url(#${shared}-figure)`} opacity={0.5} />}
       {region.paints.map((paint) => (
         <Painted key={paint.layer} paint={paint} region={region} frame={frame} id={`${id}-${paint.layer}`} />
       ))}
       {region.sheen && region.sheen !== 'matte' && (
-        <Cover region={region} frame={frame} fill={`url(#${id}-${region.sheen})`} />
+        <Cover region={region} frame={frame} fill={`url(#${shared}-${region.sheen})`} />
       )}
     </>
   )

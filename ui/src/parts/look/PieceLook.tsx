@@ -49,7 +49,7 @@ export function PieceLook(props: Props) {
     >
       <Grounds id={id} frame={whole} />
       {partsOf(regions).map((part) => (
-        <Part key={part.frame} {...props} id={`${id}-${part.frame}`} regions={part.regions} frame={of(part.frame)} />
+        <Part key={part.frame} {...props} id={id} name={part.frame} regions={part.regions} frame={of(part.frame)} />
       ))}
       {frost > 0 && (
         <>
@@ -91,19 +91,21 @@ function partsOf(regions: RegionLook[]) {
 }
 
 type PartProps = Pick<Props, 'chosen' | 'masked' | 'onChoose' | 'onCorner' | 'corners'> & {
+  /** Of the drawing, and of this part of it: what is defined once is found by it. */
   id: string
+  name: string
   regions: RegionLook[]
   frame: Frame
 }
 
-function Part({ id, regions, frame, chosen, masked, onChoose, onCorner, corners }: PartProps) {
+function Part({ id, name, regions, frame, chosen, masked, onChoose, onCorner, corners }: PartProps) {
   const { rim, rimTransform } = frame
   return (
     <g>
-      <clipPath id={`${id}-rim`}>
+      <clipPath id={`${id}-${name}-rim`}>
         <path d={rim} transform={rimTransform} clipRule="evenodd" />
       </clipPath>
-      <g clipPath={`url(#${id}-rim)`}>
+      <g clipPath={`url(#${id}-${name}-rim)`}>
         {regions.map((region, i) => (
           <g
             key={region.name}
@@ -111,10 +113,8 @@ function Part({ id, regions, frame, chosen, masked, onChoose, onCorner, corners 
             className={onChoose ? 'cursor-pointer' : ''}
             onClick={onChoose && !onCorner ? () => onChoose(region.name) : undefined}
           >
-            <Coating region={region} frame={frame} id={`${id.slice(0, id.lastIndexOf('-'))}`} key={i} />
-            {masked?.includes(region.name) && (
-              <Cover region={region} frame={frame} fill={`url(#${id.slice(0, id.lastIndexOf('-'))}-mask)`} />
-            )}
+            <Coating region={region} frame={frame} shared={id} id={`${id}-${name}-${i}`} />
+            {masked?.includes(region.name) && <Cover region={region} frame={frame} fill={`url(#${id}-mask)`} />}
           </g>
         ))}
         {regions
