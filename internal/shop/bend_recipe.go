@@ -1,7 +1,6 @@
 package shop
 
 import (
-	"reflect"
 	"slices"
 
 	"github.com/google/uuid"
@@ -37,7 +36,7 @@ func (b *bent) mend(c *Change) error {
 		if o.Mend == nil {
 			return invalid("rule", "nothing but another choice mends it: "+o.Reason, c.Rule)
 		}
-		b.rewrite(in, o.Mend.Apply(draft), true)
+		b.become(in, in.Rewritten(o.Mend.Apply(draft), true))
 		return b.say(false, "%s: %s", in.Name, phrase.Lower(o.Mend.Text))
 	}
 	return invalid("rule", "there is no such objection to this schedule any more", c.Rule)
@@ -66,116 +65,46 @@ func (b *bent) wish(c *Change) error {
 		}
 		return &Invalid{faults}
 	}
-	b.rewrite(in, recipe.Merge(kept, draft), false)
+	b.become(in, in.Rewritten(recipe.Merge(kept, draft), false))
 	wish := c.Wish.Stacked()
 	in.Wish = &wish
 	b.wished[in.ID] = true
 	return b.say(false, "%s composed again", in.Name)
 }
 
-// rewrite gives an instrument the steps of a draft: others change, new ones come,
-// those that are gone are dropped. What comes from a hand is marked as that.
-func (b *bent) rewrite(in *recipe.Instrument, d recipe.Draft, byHand bool) {
-	ids := idsOf(in.ID)
-	pieces := make([]job.Piece, 0, len(d.Pieces))
-	for _, piece := range d.Pieces {
-		at := slices.IndexFunc(in.Pieces, func(p job.Piece) bool { return p.Kind == piece.Kind })
-		p := job.Piece{ID: ids.piece(piece.Kind), Kind: piece.Kind}
-		if at >= 0 {
-			p = in.Pieces[at]
-		}
-		b.rewritePiece(in, &p, piece, byHand)
-		pieces = append(pieces, p)
-	}
-	for _, old := range in.Pieces {
-		if slices.ContainsFunc(pieces, func(p job.Piece) bool { return p.ID == old.ID }) {
-			continue
-		}
-		for _, s := range old.Steps {
-			b.drop(s.ID)
-		}
-		b.gone = append(b.gone, old.ID)
-	}
-	in.Pieces = pieces
-	b.reorder(in)
-}
-
-func (b *bent) rewritePiece(in *recipe.Instrument, p *job.Piece, piece recipe.Piece, byHand bool) {
-	ids := idsOf(in.ID)
-	p.Regions = slices.Clone(p.Regions)
-	for _, z := range piece.Regions {
-		region := z.Region
-		region.ID = ids.region(z.Key)
-		if i := slices.IndexFunc(p.Regions, func(known job.Region) bool { return known.Name == z.Name }); i >= 0 {
-			region.ID = p.Regions[i].ID
-			p.Regions[i] = region
-		} else {
-			p.Regions = append(p.Regions, region)
-		}
-	}
-	old := p.Steps
-	p.Steps = make([]job.Step, 0, len(piece.Steps))
-	for _, s := range piece.Steps {
-		step := b.named(in, s)
-		if i := slices.IndexFunc(old, func(known job.Step) bool { return known.Slot == s.Slot }); i >= 0 {
-			step.ID, step.Version, step.Place = old[i].ID, old[i].Version, old[i].Place
-			if step.Family == old[i].Family {
-				step.Product = old[i].Product
-			}
-			if !same(step, old[i]) {
-				step.Edited = step.Edited || byHand
-				b.steps[step.ID] = true
-			}
-		} else {
-			step.Edited = byHand
-			b.inserted = append(b.inserted, step.ID)
-		}
-		p.Steps = append(p.Steps, step)
-	}
-	for _, s := range old {
-		if !slices.ContainsFunc(p.Steps, func(kept job.Step) bool { return kept.ID == s.ID }) {
-			b.drop(s.ID)
-		}
-	}
-	b.pieces[p.ID] = true
-}
-
-// named is a step of a draft with the ids of what the instrument has already.
-func (b *bent) named(in *recipe.Instrument, s recipe.Step) job.Step {
-	step := idsOf(in.ID).madeStep(s)
-	regions, steps := make(map[string]uuid.UUID), make(map[string]uuid.UUID)
+// become makes an instrument another version of itself, and notes what that changes.
+func (b *bent) become(in *recipe.Instrument, next recipe.Instrument) {
+	old := make(map[uuid.UUID]job.Step)
 	for _, p := range in.Pieces {
-		for _, z := range p.Regions {
-			regions[string(p.Kind)+":"+z.Name] = z.ID
-		}
-		for _, known := range p.Steps {
-			steps[known.Slot] = known.ID
+		for _, s := range p.Steps {
+			old[s.ID] = s
 		}
 	}
-	for i, key := range s.Regions {
-		if id, known := regions[key]; known {
-			step.Regions[i] = id
+	moved := make(map[uuid.UUID]bool)
+	for _, p := range next.Pieces {
+		b.pieces[p.ID] = true
+		for _, s := range p.Steps {
+			was, known := old[s.ID]
+			switch {
+			case !known:
+				b.inserted = append(b.inserted, s.ID)
+			case !recipe.SameStep(s, was):
+				b.steps[s.ID] = true
+				moved[s.ID] = s.Moved
+			}
+			delete(old, s.ID)
 		}
 	}
-	for i, slot := range s.After {
-		if id, known := steps[slot]; known {
-			step.After[i] = id
+	for id := range old {
+		b.drop(id)
+	}
+	for _, p := range in.Pieces {
+		if !slices.ContainsFunc(next.Pieces, func(kept job.Piece) bool { return kept.ID == p.ID }) {
+			b.gone = append(b.gone, p.ID)
 		}
 	}
-	return step
-}
-
-func same(a, b job.Step) bool {
-	a.Ladder, b.Ladder = append([]string{}, a.Ladder...), append([]string{}, b.Ladder...)
-	a.Regions, b.Regions = sorted(a.Regions), sorted(b.Regions)
-	a.After, b.After = sorted(a.After), sorted(b.After)
-	return reflect.DeepEqual(a, b)
-}
-
-func sorted(ids []uuid.UUID) []uuid.UUID {
-	list := append([]uuid.UUID{}, ids...)
-	slices.SortFunc(list, func(a, b uuid.UUID) int { return slices.Compare(a[:], b[:]) })
-	return list
+	*in = next
+	b.reorder(in, moved)
 }
 
 func (b *bent) drop(id uuid.UUID) {
@@ -184,8 +113,9 @@ func (b *bent) drop(id uuid.UUID) {
 }
 
 // reorder puts the events of an instrument, in the order of its chains, at the
-// places in the order of work that it had; what is more comes after the last of them.
-func (b *bent) reorder(in *recipe.Instrument) {
+// places in the order of work that it had; what is more comes after the last of them. What was moved by hand
+// stands where what it follows now stands.
+func (b *bent) reorder(in *recipe.Instrument, moved map[uuid.UUID]bool) {
 	b.order = true
 	own := make(map[uuid.UUID]bool)
 	for _, id := range b.dropped {
@@ -202,7 +132,7 @@ func (b *bent) reorder(in *recipe.Instrument) {
 			own[s.ID] = true
 			for coat := 1; coat <= max(s.Coats, 1); coat++ {
 				e := job.Event{Step: s.ID, Coat: coat}
-				if at, known := rank[e]; known {
+				if at, known := rank[e]; known && !moved[s.ID] {
 					last = max(last, at)
 				}
 				rank[e] = last // where it stood, and never before what it follows

@@ -221,9 +221,9 @@ func (m *moment) toInstrument(in NewInstrument, promise calendar.Day, show *cale
 	out := recipe.Instrument{Wish: &wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Own: in.Own,
 		Promise: promise, Show: show,
 		Serial: strings.TrimSpace(in.Serial), CreatedAt: m.now, Version: 1}}
-	ids := idsOf(in.ID)
+	ids := recipe.IDs(in.ID)
 	for _, piece := range draft.Pieces {
-		made := ids.made(piece)
+		made := ids.Made(piece)
 		for s := range made.Steps {
 			if step := &made.Steps[s]; step.Role != "" {
 				if id, chosen := in.Materials[draft.RoleOf(piece.Kind, piece.Steps[s])]; chosen {
@@ -232,44 +232,6 @@ func (m *moment) toInstrument(in NewInstrument, promise calendar.Day, show *cale
 			}
 		}
 		out.Pieces = append(out.Pieces, made)
-	}
-	return out
-}
-
-// idsOf names the parts of an instrument.
-type idsOf uuid.UUID
-
-func (in idsOf) named(name string) uuid.UUID { return uuid.NewSHA1(uuid.UUID(in), []byte(name)) }
-
-func (in idsOf) piece(kind recipe.PieceKind) uuid.UUID { return in.named("piece " + string(kind)) }
-func (in idsOf) region(key string) uuid.UUID           { return in.named("zone " + key) } // what it was called when ids were first made
-func (in idsOf) step(slot string) uuid.UUID            { return in.named("step " + slot) }
-
-// made is a piece of a draft with its ids.
-func (in idsOf) made(p recipe.Piece) job.Piece {
-	out := job.Piece{ID: in.piece(p.Kind), Kind: p.Kind, Length: p.Length, Width: p.Width, Thickness: p.Thickness, Regions: []job.Region{},
-		Steps: []job.Step{}}
-	for _, region := range p.Regions {
-		made := region.Region
-		made.ID = in.region(region.Key)
-		out.Regions = append(out.Regions, made)
-	}
-	for _, step := range p.Steps {
-		out.Steps = append(out.Steps, in.madeStep(step))
-	}
-	return out
-}
-
-// madeStep is a step of a draft with its ids. Its product and its place are up to who keeps it.
-func (in idsOf) madeStep(s recipe.Step) job.Step {
-	out := s.Step
-	out.ID, out.Version, out.Product, out.Place = in.step(s.Slot), 1, nil, nil
-	out.Regions, out.After = nil, nil
-	for _, region := range s.Regions {
-		out.Regions = append(out.Regions, in.region(region))
-	}
-	for _, slot := range s.After {
-		out.After = append(out.After, in.step(slot))
 	}
 	return out
 }

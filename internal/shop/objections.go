@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
@@ -62,40 +63,27 @@ func stepOf(in *recipe.Instrument, slot string) uuid.UUID {
 }
 
 // draftOf is an instrument's schedule as the rules of recipes read it.
-func (m *moment) draftOf(in *recipe.Instrument) recipe.Draft {
-	var d recipe.Draft
-	regions, slots := make(map[uuid.UUID]string), make(map[uuid.UUID]string)
+func (m *moment) draftOf(in *recipe.Instrument) recipe.Draft { return in.Draft(m.loggedOf(in)) }
+
+// loggedOf is what has happened to an instrument so far.
+func (m *moment) loggedOf(in *recipe.Instrument) recipe.Logged {
+	l := recipe.Logged{Done: make(map[uuid.UUID]int), Skipped: make(map[uuid.UUID]bool), Spoken: m.logged}
 	for _, p := range in.Pieces {
-		for _, z := range p.Regions {
-			regions[z.ID] = string(p.Kind) + ":" + z.Name
-		}
-		for _, s := range p.Steps {
-			slots[s.ID] = s.Slot
+		for i := range p.Steps {
+			s := &p.Steps[i]
+			most := max(s.Coats, 1)
+			if s.Repeat != nil {
+				most = max(most, s.Repeat.Most)
+			}
+			for coat := 1; coat <= most; coat++ {
+				if fact, done := m.facts[job.Event{Step: s.ID, Coat: coat}]; done {
+					l.Done[s.ID] = coat
+					l.Skipped[s.ID] = l.Skipped[s.ID] || (coat == 1 && fact.Skipped)
+				}
+			}
 		}
 	}
-	for _, p := range in.Pieces {
-		piece := recipe.Piece{Kind: p.Kind, Length: p.Length, Width: p.Width, Thickness: p.Thickness}
-		for _, z := range p.Regions {
-			piece.Regions = append(piece.Regions, recipe.Region{Key: regions[z.ID], Region: z})
-		}
-		if len(piece.Regions) > 0 {
-			piece.Wood = piece.Regions[0].Wood
-		}
-		for _, s := range p.Steps {
-			step := recipe.Step{Step: s, Logged: m.logged[s.ID]}
-			fact, done := m.facts[schedule.Event{Step: s.ID, Coat: 1}]
-			step.Done, step.Skipped = done, fact.Skipped
-			for _, z := range s.Regions {
-				step.Regions = append(step.Regions, regions[z])
-			}
-			for _, after := range s.After {
-				step.After = append(step.After, slots[after])
-			}
-			piece.Steps = append(piece.Steps, step)
-		}
-		d.Pieces = append(d.Pieces, piece)
-	}
-	return d
+	return l
 }
 
 // OverView is what is known of a coat over what lies below it.

@@ -109,9 +109,12 @@ type Step struct {
 	How        string             `json:"how,omitempty" db:"how"`
 	Why        string             `json:"why,omitempty" db:"why"`
 	NoReturn   bool               `json:"noReturn,omitempty" db:"no_return"`
-	School     string             `json:"school,omitempty" db:"school"` // the way that is followed, "topic/option"
-	Sheen      string             `json:"sheen,omitempty" db:"sheen"`   // what a coat leaves out of the can
-	Edited     bool               `json:"edited,omitempty" db:"edited"` // changed by hand
+	School     string             `json:"school,omitempty" db:"school"`   // the way that is followed, "topic/option"
+	Sheen      string             `json:"sheen,omitempty" db:"sheen"`     // what a coat leaves out of the can
+	Edited     bool               `json:"edited,omitempty" db:"edited"`   // changed by hand
+	Moved      bool               `json:"moved,omitempty" db:"moved"`     // put where it stands by hand
+	Out        string             `json:"out,omitempty" db:"out_because"` // why it is left out as a whole; empty: it is not
+	Note       string             `json:"note,omitempty" db:"note"`       // what somebody added to how it is done
 	Version    int                `json:"version,omitempty" db:"version"`
 	Regions    []uuid.UUID        `json:"regions,omitempty" db:"-"` // absent: all of its piece
 	After      []uuid.UUID        `json:"after,omitempty" db:"-"`

@@ -54,6 +54,7 @@ func Lint(d Draft, wish Wish) []Objection {
 	}
 	for p := range l.Pieces {
 		piece := &l.Pieces[p]
+		piece.Steps = slices.DeleteFunc(piece.Steps, func(s Step) bool { return s.Out != "" })
 		l.leftOver(piece)
 		l.masked(piece)
 		l.drilled(piece)

@@ -129,6 +129,11 @@ func (d *Draft) insert(step Step, before string) { d.place(step, before, 0) }
 func (d *Draft) insertAfter(step Step, after string) { d.place(step, after, 1) }
 
 func (d *Draft) place(step Step, beside string, offset int) {
+	if known := d.find(step.Slot); known != nil && known.Out != "" {
+		step = *known // left out, and taken back
+		step.Out = ""
+		d.drop(step.Slot)
+	}
 	step.Slot = d.free(step.Slot)
 	for p := range d.Pieces {
 		steps := d.Pieces[p].Steps

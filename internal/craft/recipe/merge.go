@@ -2,6 +2,7 @@ package recipe
 
 import (
 	"slices"
+	"strings"
 )
 
 // Merge composes again: what the new draft has, but every step that is logged or was
@@ -29,16 +30,28 @@ func Merge(old, next Draft) Draft {
 	return out
 }
 
+// HandMark is in the slot of every step that a hand has added, so that no recipe brings it back.
+const HandMark = "~"
+
+// ByHand reports whether a slot is that of a step which a hand has added.
+func ByHand(slot string) bool { return strings.Contains(slot, HandMark) }
+
 // keep puts steps that stay into a piece: at their own slots, or after what they came
 // after before.
 func (p *Piece) keep(old Piece, kept []Step) {
 	for _, s := range kept {
 		s.Regions = p.handedOn(old, s.Regions)
-		if i := slices.IndexFunc(p.Steps, func(o Step) bool { return o.Slot == s.Slot }); i >= 0 {
+		i := slices.IndexFunc(p.Steps, func(o Step) bool { return o.Slot == s.Slot })
+		switch {
+		case i >= 0 && s.Moved:
+			p.Steps = slices.Delete(p.Steps, i, i+1) // it stays where a hand has put it
+		case i >= 0:
 			if s.Done || s.Edited {
 				p.Steps[i] = s
 			}
 			continue
+		case s.Out != "" && !s.Logged && !ByHand(s.Slot):
+			continue // left out of what is not wished any more
 		}
 		at := 0
 		for _, before := range old.Steps {

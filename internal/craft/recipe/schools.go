@@ -2,6 +2,7 @@ package recipe
 
 import (
 	_ "embed"
+	"errors"
 	"fmt"
 
 	"umberfrost/internal/craft/table"
@@ -25,8 +26,8 @@ var schoolRows string
 
 var schools, schoolError = parseSchools(schoolRows)
 
-// Check reports what is wrong with the embedded table, for a start-up check.
-func Check() error { return schoolError }
+// Check reports what is wrong with the embedded table and the steps that may be added, for a start-up check.
+func Check() error { return errors.Join(schoolError, checkExtras()) }
 
 // SchoolsOf lists the schools of a topic, in the order of the table.
 func SchoolsOf(topic string) []School {

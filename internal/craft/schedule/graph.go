@@ -169,11 +169,9 @@ func (c *compiler) step(piece int32, step *Step) error {
 		c.follow(n)
 		if coat == 1 {
 			for _, other := range step.After {
-				from, known := c.lastOf(other)
-				if !known {
-					return fmt.Errorf("it waits for a step that comes later")
+				if err := c.join(n, other); err != nil {
+					return err
 				}
-				c.after(n, from, Joint)
 			}
 		}
 		c.waits(n)
@@ -181,6 +179,32 @@ func (c *compiler) step(piece int32, step *Step) error {
 		c.done(n)
 	}
 	return nil
+}
+
+// join ties a node to a step of another chain; where that is left out, to what it would have come after.
+func (c *compiler) join(n *node, other uuid.UUID) error {
+	if from, known := c.lastOf(other); known {
+		c.after(n, from, Joint)
+		return nil
+	}
+	instrument := &c.in.Instruments[c.instrument]
+	for p := range instrument.Pieces {
+		steps := instrument.Pieces[p].Steps
+		at := slices.IndexFunc(steps, func(s Step) bool { return s.ID == other })
+		if at < 0 || steps[at].Out == "" {
+			continue
+		}
+		for _, before := range steps[at].After {
+			if err := c.join(n, before); err != nil {
+				return err
+			}
+		}
+		if at > 0 {
+			return c.join(n, steps[at-1].ID)
+		}
+		return nil
+	}
+	return fmt.Errorf("it waits for a step that comes later")
 }
 
 // own is when a coat itself reaches a milestone where it hangs.
@@ -243,8 +267,11 @@ func (in *Input) events(instrument *Instrument) int {
 }
 
 // rounds is how many events a step has: as expected, or as the log has settled
-// or gone beyond.
+// or gone beyond; none of a step that is left out.
 func (in *Input) rounds(step *Step) int {
+	if step.Out != "" {
+		return 0
+	}
 	if n, settled := in.Settled[step.ID]; settled {
 		return n
 	}

@@ -72,8 +72,11 @@ func (s Step) EventTitle(coat int) string {
 	}
 }
 
-// Events lists the step's expected events in order.
+// Events lists the step's expected events in order; none of a step that is left out.
 func (s Step) Events() []Event {
+	if s.Out != "" {
+		return nil
+	}
 	events := make([]Event, s.Coats)
 	for i := range events {
 		events[i] = Event{Step: s.ID, Coat: i + 1}
