@@ -25,7 +25,7 @@ import (
 // Name and Version stand at the head of every schedule file.
 const (
 	Name    = "umberfrost-schedule"
-	Version = 3
+	Version = 4
 )
 
 // File is a schedule file.

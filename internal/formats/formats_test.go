@@ -154,7 +154,7 @@ func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 	for name, test := range map[string]struct{ text, path, message string }{
 		"not JSON":         {"{", "", "it is not JSON"},
 		"another format":   {changed(t, `"umberfrost-schedule"`, `"something-else"`), "/format", "umberfrost-schedule"},
-		"a later version":  {changed(t, `"version": 3`, `"version": 9`), "/version", "3"},
+		"a later version":  {changed(t, `"version": 3`, `"version": 9`), "/version", "4"},
 		"no such kind":     {changed(t, `"kind": "mask-on"`, `"kind": "varnish"`), "/instruments/0/pieces/0/steps/0/kind", "mask-on"},
 		"no such family":   {changed(t, `"family": "hardwax-oil"`, `"family": "treacle"`), "/instruments/0/pieces/0/steps/2/family", "treacle"},
 		"no such wood":     {changed(t, `"wood": "maple-hard"`, `"wood": "driftwood"`), "/instruments/0/pieces/0/regions/0/wood", "driftwood"},

@@ -45,7 +45,8 @@ func invalid(path, format string, args ...any) *Invalid {
 var schemas = [Version]func() (*jsonschema.Schema, error){
 	schemaOf("schedule-1.schema.json", published.ScheduleSchema1),
 	schemaOf("schedule-2.schema.json", published.ScheduleSchema2),
-	schemaOf("schedule-3.schema.json", published.ScheduleSchema),
+	schemaOf("schedule-3.schema.json", published.ScheduleSchema3),
+	schemaOf("schedule-4.schema.json", published.ScheduleSchema),
 }
 
 func schemaOf(name string, data []byte) func() (*jsonschema.Schema, error) {

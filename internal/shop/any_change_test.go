@@ -14,13 +14,14 @@ import (
 )
 
 // anyChange draws something that could be otherwise; not all of it can be.
-func anyChange(random *rand.Rand, now time.Time, events []shop.EventRef) shop.Change {
+func (r *room) anyChange(random *rand.Rand, events []shop.EventRef) shop.Change {
+	now := r.now
 	event := events[random.IntN(len(events))]
 	places := []uuid.UUID{uuid.Nil, booth, bench, drying}
 	day := now.AddDate(0, 0, random.IntN(30)).Format(time.DateOnly)
 	hours := []string{"closed", "8-12", "7-20", "9:30-12, 13-18"}
 	at := now.Add(time.Duration(random.IntN(24*40)) * time.Hour)
-	switch random.IntN(9) {
+	switch random.IntN(12) {
 	case 0, 1, 2:
 		return shop.Change{Kind: "pin", StepID: event.StepID, Coat: event.Coat, At: &at}
 	case 3:
@@ -31,6 +32,9 @@ func anyChange(random *rand.Rand, now time.Time, events []shop.EventRef) shop.Ch
 		return shop.Change{Kind: "warmer", PlaceID: places[random.IntN(2)], Degrees: float64(random.IntN(9) - 4)}
 	case 6:
 		return shop.Change{Kind: "coats", StepID: event.StepID, Coats: random.IntN(7) - 3}
+	case 8, 9, 10:
+		id := []uuid.UUID{knot, ruff}[random.IntN(2)]
+		return edits(id, anyEdit(random, r.view(id)))[0]
 	case 7:
 		return shop.Change{Kind: "start", InstrumentID: []uuid.UUID{knot, ruff}[random.IntN(2)], Date: day}
 	}
@@ -55,7 +59,7 @@ func TestWhateverIsKeptIsWhatWasAskedAbout(t *testing.T) {
 				before, dates := r.dates()
 				var changes []shop.Change
 				for range 1 + random.IntN(3) {
-					changes = append(changes, anyChange(random, r.now, before))
+					changes = append(changes, r.anyChange(random, before))
 				}
 				asked, err := r.whatIf(changes...)
 				if err != nil {

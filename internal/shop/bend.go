@@ -49,7 +49,7 @@ func (m *moment) bend(changes []Change, by uuid.UUID) (*bent, error) {
 		steps:  make(map[uuid.UUID]bool), pieces: make(map[uuid.UUID]bool), wished: make(map[uuid.UUID]bool),
 		pins: make(map[schedule.Event]bool)}
 	for i := range changes {
-		if err := b.apply(&changes[i]); err != nil {
+		if err := b.apply(i, &changes[i]); err != nil {
 			return nil, within(changePath(i), err)
 		}
 	}
@@ -262,7 +262,7 @@ func (b *bent) keepPiece(ctx context.Context, tx *store.Tx, in *recipe.Instrumen
 			err = tx.ChangeStep(ctx, piece, *step)
 		}
 		if errors.Is(err, store.ErrConflict) {
-			return &Taken{fmt.Sprintf("somebody else has changed “%s” of %s in the meantime", step.Title, in.Name)}
+			return &Taken{Message: fmt.Sprintf("somebody else has changed “%s” of %s in the meantime", step.Title, in.Name)}
 		}
 		if err != nil {
 			return err

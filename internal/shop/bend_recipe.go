@@ -52,7 +52,7 @@ func (b *bent) wish(c *Change) error {
 	case c.Wish == nil:
 		return invalid("wish", "say what is wished", nil)
 	case c.Version != 0 && c.Version != in.Version:
-		return &Taken{in.Name + " was composed again by somebody else in the meantime; look at it, then choose again"}
+		return &Taken{Message: in.Name + " was composed again by somebody else in the meantime; look at it, then choose again"}
 	}
 	kept := b.draftOf(in)
 	draft, faults, err := recipe.Compose(c.Wish.Of(in.Outline, in.Own).Keeping(kept))

@@ -48,7 +48,7 @@ func own(days map[string][]calendar.Hours) map[string][]calendar.Hours {
 // unseen refuses to overwrite a version that whoever changed it has not seen.
 func unseen(seen *time.Time, now time.Time, what string) error {
 	if seen != nil && now.After(*seen) {
-		return &Taken{fmt.Sprintf("%s has been changed by somebody else in the meantime; look at it again", what)}
+		return &Taken{Message: fmt.Sprintf("%s has been changed by somebody else in the meantime; look at it again", what)}
 	}
 	return nil
 }

@@ -54,6 +54,7 @@ func (e *Doubtful) Error() string {
 // Taken says that somebody else was first.
 type Taken struct {
 	Message string
+	Clashes []Clash // steps with both versions, where there are two to choose from
 }
 
 func (e *Taken) Error() string { return e.Message }

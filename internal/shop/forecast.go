@@ -113,9 +113,9 @@ func weigh(in schedule.Instrument) weight {
 	w := weight{sound: 1}
 	for _, piece := range in.Pieces {
 		for _, step := range piece.Steps {
-			w.minutes += step.HandsOnMin * unit.Minutes(step.Coats)
-			if step.Kind == schedule.Coat {
-				w.coats += step.Coats
+			w.minutes += step.HandsOnMin * unit.Minutes(step.Due())
+			if step.Kind == schedule.Coat && step.Due() > 0 {
+				w.coats += step.Due()
 				w.sound *= 1 - float64(step.Material.Family.RedoChance)/100
 			}
 		}

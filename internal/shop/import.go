@@ -124,7 +124,7 @@ func named(err error, list, name string) error {
 	case err == nil:
 		return nil
 	case errors.Is(err, store.ErrConflict):
-		return &Taken{fmt.Sprintf("%s: %q, or its id, belongs to something else in this shop; rename it in the file or here", list, name)}
+		return &Taken{Message: fmt.Sprintf("%s: %q, or its id, belongs to something else in this shop; rename it in the file or here", list, name)}
 	}
 	return fmt.Errorf("importing %s, %q: %w", list, name, err)
 }
@@ -250,7 +250,7 @@ func (i *importing) instruments(ctx context.Context) error {
 	for n, in := range i.file.Instruments {
 		if i.before != nil && slices.ContainsFunc(i.before.file.Instruments,
 			func(known recipe.Instrument) bool { return known.ID == in.ID }) {
-			return &Taken{fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
+			return &Taken{Message: fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
 		}
 		if err := i.tx.AddInstrument(ctx, i.instrument(in)); err != nil {
 			return named(err, "instruments", in.Name)
@@ -301,7 +301,7 @@ func (i *importing) log(ctx context.Context) error {
 		}
 	}
 	if err := i.tx.AddEntries(ctx, entries); errors.Is(err, store.ErrConflict) {
-		return &Taken{"log: the file has an entry that this shop has already, or two that void the same one"}
+		return &Taken{Message: "log: the file has an entry that this shop has already, or two that void the same one"}
 	} else if err != nil {
 		return err
 	}

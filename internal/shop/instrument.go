@@ -41,6 +41,8 @@ type InstrumentView struct {
 	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
 	History    []PromiseMove   `json:"history" doc:"what moved its finish, newest first"`
 	Objections []ObjectionView `json:"objections" doc:"what its schedule gets wrong"`
+	Undo       *EditView       `json:"undo,omitempty" doc:"the change of its schedule that can be taken back; absent: none of the last day"`
+	Redo       *EditView       `json:"redo,omitempty" doc:"the one that was taken back and can be made again"`
 }
 
 // DayMark is one day along the threads.
@@ -118,6 +120,9 @@ type StepRow struct {
 	State    State           `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	Group    string          `json:"group" doc:"of a coat's material: colour, fill, seal, clear, oil-wax or other"`
 	NoReturn bool            `json:"noReturn" doc:"after it colour can no longer be corrected"`
+	Out      string          `json:"out,omitempty" doc:"why it is left out as a whole; absent: it is not"`
+	ByHand   bool            `json:"byHand" doc:"a hand has changed, moved or added it"`
+	Fields   StepFields      `json:"fields" doc:"what may be changed of it by hand"`
 }
 
 // LogLine is one entry of the log in words.
@@ -145,6 +150,7 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 	var rows []store.LogRow
 	var entries int
 	var snapshots []store.Snapshot
+	var edits []store.ScheduleEdit
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		if rows, err = tx.LogOf(ctx, id); err != nil {
 			return err
@@ -152,7 +158,10 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 		if entries, err = tx.LogLength(ctx, id); err != nil {
 			return err
 		}
-		snapshots, err = tx.SnapshotsOf(ctx, id)
+		if snapshots, err = tx.SnapshotsOf(ctx, id); err != nil {
+			return err
+		}
+		edits, err = tx.ScheduleEdits(ctx, id, s.clock().Add(-editsKept))
 		return err
 	})
 	if err != nil {
@@ -170,6 +179,7 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 			view.Log = append(view.Log, m.logLine(row))
 		}
 		view.History, view.Objections = m.history(snapshots), m.objections(i)
+		view.Undo, view.Redo = m.editViews(edits)
 		return nil
 	})
 	return view, err
@@ -218,7 +228,7 @@ func (m *moment) piece(in recipe.Instrument, piece job.Piece) PieceView {
 	for _, step := range piece.Steps {
 		row := m.row(step)
 		view.Steps = append(view.Steps, row)
-		for coat := 1; coat <= step.Coats; coat++ {
+		for coat := 1; coat <= step.Coats; coat++ { // of one that is left out the plan has what was done before
 			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && e.Impossible == "" {
 				view.Beads = append(view.Beads, m.beadIn(m.plan, e))
 			}
@@ -267,7 +277,12 @@ func (m *moment) row(step job.Step) StepRow {
 	at, _ := m.find(step.ID)
 	planned := at.planned()
 	row := StepRow{StepID: step.ID, Title: step.Title, Kind: string(step.Kind), Method: step.Method, About: summary(step, planned.Material),
-		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished, Where: at.where(), Minutes: step.HandsOnMin.Text()}
+		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished, Where: at.where(), Minutes: step.HandsOnMin.Text(), Out: step.Out,
+		ByHand: step.Edited, Fields: m.fieldsOf(at)}
+	if step.Out != "" {
+		row.When, row.NextCoat = "left out", 1
+		return row
+	}
 	if step.Kind == job.MaskOn {
 		row.About = step.How
 	}
@@ -357,6 +372,9 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 		if at, found := m.find(*row.Step); found {
 			line.Title, line.Piece = at.planned().EventTitle(*row.Coat), at.piece().Kind
 		}
+		if row.Entry.Planned != nil {
+			line.Title = row.Entry.Planned.Title // as it was meant then
+		}
 	}
 	switch row.Kind {
 	case job.Skipped:
@@ -372,9 +390,9 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 	case job.Void:
 		line.Title = "Struck an entry"
 	}
-	if row.Planned != nil && row.Kind == job.Done {
-		planned := m.moment(*row.Planned)
-		line.Planned, line.PlannedGap = &planned, gapText(row.HappenedAt.Sub(*row.Planned))
+	if row.PlannedStart != nil && row.Kind == job.Done {
+		planned := m.moment(*row.PlannedStart)
+		line.Planned, line.PlannedGap = &planned, gapText(row.HappenedAt.Sub(*row.PlannedStart))
 	}
 	return line
 }

@@ -99,8 +99,8 @@ func (m *moment) line(i int) InstrumentLine {
 			line.Pieces = append(line.Pieces, string(piece.Kind))
 		}
 		for _, step := range piece.Steps {
-			line.Total += step.Coats
-			for coat := 1; coat <= step.Coats; coat++ {
+			line.Total += step.Due()
+			for coat := 1; coat <= step.Due(); coat++ {
 				if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; done {
 					line.Done++
 				}

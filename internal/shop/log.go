@@ -81,7 +81,7 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 		return err
 	})
 	if errors.Is(err, store.ErrConflict) {
-		err = &Taken{"this device has already sent another entry with the same number; reload the page"}
+		err = &Taken{Message: "this device has already sent another entry with the same number; reload the page"}
 	}
 	if err != nil && !errors.Is(err, errKept) {
 		return Logged{}, err
@@ -93,10 +93,10 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
 	if !same {
-		return Logged{}, &Taken{"another entry has this id already"}
+		return Logged{}, &Taken{Message: "another entry has this id already"}
 	}
 	if strings.TrimSpace(in.Note) != kept.Note || (in.HappenedAt != nil && in.HappenedAt.Sub(kept.HappenedAt).Abs() > corrected) {
-		return Logged{}, &Taken{"it reached the log before it was corrected: strike it there, and log it again"}
+		return Logged{}, &Taken{Message: "it reached the log before it was corrected: strike it there, and log it again"}
 	}
 	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags), Moved: []MovedForecast{}}, nil
 }
@@ -262,6 +262,8 @@ func (m *moment) checkEntry(in Entry, entry job.Entry) error {
 			fault("stepId", "must be a step of a schedule", in.StepID)
 		case in.Kind == job.Tested && (in.Milestone == "" || in.Passed == nil || at.step().Family == ""):
 			fault("milestone", "say of which coat, for which milestone, and whether it passed", in.Milestone)
+		case at.step().Out != "" && !in.Late:
+			fault("stepId", "this step is left out: "+at.step().Out+". Take it back into the schedule first", in.StepID)
 		case in.Kind == job.Settled && at.step().Repeat == nil:
 			fault("kind", "only a step that is done in rounds is settled", in.Kind)
 		case in.Coat < 1 || in.Coat > m.mostCoats(at):
@@ -283,6 +285,17 @@ func (m *moment) mostCoats(at located) int {
 		return rounds.Most
 	}
 	return at.step().Coats
+}
+
+// toBe is what an event of a step is to be, as it stands now.
+func (l located) toBe(coat int) *job.Planned {
+	s, planned := l.step(), l.planned()
+	p := &job.Planned{Title: planned.EventTitle(coat), Coats: max(s.Coats, 1), Family: s.Family, Product: s.Product, Method: s.Method,
+		Minutes: s.HandsOnMin, Ladder: s.Ladder}
+	if len(s.Regions) != len(l.piece().Regions) {
+		p.Where = regionNames(l.instrument(), s.Regions)
+	}
+	return p
 }
 
 // ownerOf is the instrument of a piece; no id when there is none.
@@ -309,6 +322,7 @@ func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *job.E
 		figures := made.Resolve(m.setting.Margin)
 		entry.Figures = &figures
 	}
+	entry.Planned = at.toBe(in.Coat)
 	if in.Kind == job.Failed {
 		return planned, false, nil
 	}
@@ -354,7 +368,7 @@ func (m *moment) taken(first job.Entry) error {
 			who = p.Name
 		}
 	}
-	return &Taken{fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who,
+	return &Taken{Message: fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who,
 		m.plan.Say(first.HappenedAt))}
 }
 
@@ -375,7 +389,7 @@ func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (job.Entry, error
 		return job.Entry{}, err
 	}
 	if struck {
-		return job.Entry{}, &Taken{"that entry has been struck already"}
+		return job.Entry{}, &Taken{Message: "that entry has been struck already"}
 	}
 	return entry, nil
 }

@@ -156,7 +156,7 @@ type Decision struct {
 func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error) {
 	f := s.found()
 	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
-		return Kept{}, &Taken{"that order is no longer the best that is known; look at the new one"}
+		return Kept{}, &Taken{Message: "that order is no longer the best that is known; look at the new one"}
 	}
 	kept := Kept{Changes: []string{"a better order of work: " + f.proposal.Gain}}
 	err := s.onShop(ctx, func(w *writing) error {
@@ -171,7 +171,7 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 			return err
 		}
 		if search.Measure(answer.After).Compare(search.Measure(w.before.plan)) >= 0 {
-			return &Taken{"work has gone on since, and that order gains nothing now; a new one is being looked for"}
+			return &Taken{Message: "work has gone on since, and that order gains nothing now; a new one is being looked for"}
 		}
 		if err := b.keep(ctx, w.Tx); err != nil {
 			return err

@@ -196,7 +196,7 @@ func (m *moment) awaits(e schedule.Planned, piece job.Piece) bool {
 
 // allDone reports whether every coat of a step is done or was left out.
 func (m *moment) allDone(step job.Step) bool {
-	for coat := 1; coat <= step.Coats; coat++ {
+	for coat := 1; coat <= step.Due(); coat++ {
 		if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; !done {
 			return false
 		}
@@ -207,7 +207,7 @@ func (m *moment) allDone(step job.Step) bool {
 // nextOf is the first event of a piece that is not done; nil when all are.
 func (m *moment) nextOf(piece job.Piece) *schedule.Planned {
 	for _, step := range piece.Steps {
-		for coat := 1; coat <= step.Coats; coat++ {
+		for coat := 1; coat <= step.Due(); coat++ {
 			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && !e.Done {
 				return &e
 			}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/colour"
 	"umberfrost/internal/craft/job"
@@ -35,6 +36,8 @@ type Reference struct {
 	Boards     []recipe.Option    `json:"boards"`
 	Effects    []recipe.Offer     `json:"effects" doc:"what a layer may be, in the order in which they usually lie"`
 	Kinds      []recipe.Option    `json:"regionKinds" doc:"what kinds of region may be drawn"`
+	Extras     []recipe.Extra     `json:"extras" doc:"steps that may be added to a schedule by hand"`
+	Grits      []GritView         `json:"grits" doc:"abrasives that a ladder may have"`
 	Edges      []recipe.Option    `json:"edges" doc:"how regions may meet"`
 	Found      []recipe.Option    `json:"found" doc:"surfaces as they come to the finisher"`
 	Parts      []recipe.PartOffer `json:"parts" doc:"small parts that may have schedules of their own"`
@@ -60,6 +63,13 @@ type ArchetypeView struct {
 	Title   string      `json:"title"`
 	Summary string      `json:"summary"`
 	Wish    recipe.Wish `json:"wish"`
+}
+
+// GritView is an abrasive as it is marked.
+type GritView struct {
+	ID    string `json:"id"`
+	Text  string `json:"text"`
+	Scale string `json:"scale" doc:"papers that are marked alike, films, pads, wools, compounds"`
 }
 
 // ColourView is a colour with its name.
@@ -124,6 +134,10 @@ func (m *moment) reference() Reference {
 	out.Archetypes, out.Presets, out.Boards = []ArchetypeView{}, recipe.Presets, recipe.BoardOptions()
 	out.FretWires = recipe.FretWireOptions()
 	out.Effects, out.Kinds, out.Edges, out.Found = recipe.Offers(), recipe.RegionKindOptions(), recipe.EdgeOptions(), recipe.FoundOptions()
+	out.Extras = recipe.Extras()
+	for _, g := range abrasive.All() {
+		out.Grits = append(out.Grits, GritView{g.Key, g.Text(), g.Scale})
+	}
 	out.Parts, out.Events = recipe.PartOffers(), recipe.EventOptions()
 	for _, w := range colour.Words() {
 		out.Colours = append(out.Colours, ColourView{w.Name, w.RGB.Hex()})

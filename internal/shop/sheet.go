@@ -83,6 +83,9 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 		return Sheet{}, missing("step", stepID)
 	}
 	e, found := m.plan.Find(schedule.Event{Step: stepID, Coat: coat})
+	if !found && at.step().Out != "" {
+		return leftOutSheet(at), nil
+	}
 	if !found {
 		return Sheet{}, missing(fmt.Sprintf("coat %d of step", coat), stepID)
 	}
@@ -117,6 +120,14 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 		}
 	}
 	return sheet, nil
+}
+
+// leftOutSheet is what is known of a step that is left out as a whole.
+func leftOutSheet(at located) Sheet {
+	step := at.step()
+	return Sheet{Event: EventRef{step.ID, 1}, InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: string(step.Kind),
+		Title: step.Title, State: Finished, When: "left out", Because: "Left out: " + step.Out + ".", How: step.How, Why: step.Why,
+		Lines: []SheetLine{}, Over: []OverView{}, Cautions: []caution.Caution{}, Then: "It can be taken back in while the schedule is changed.", Done: true}
 }
 
 // windowText says until when an event should be done, and what it costs not to.

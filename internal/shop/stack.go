@@ -175,7 +175,7 @@ type sum struct {
 }
 
 func (m *moment) add(s *sum, step *job.Step) {
-	coats := max(step.Coats, 1)
+	coats := step.Due()
 	s.total += coats
 	s.minutes += step.HandsOnMin * unit.Minutes(coats)
 	for coat := 1; coat <= coats; coat++ {
@@ -183,8 +183,8 @@ func (m *moment) add(s *sum, step *job.Step) {
 			s.done++
 		}
 	}
-	s.masked = s.masked || step.Kind == job.MaskOn
-	if step.Kind != job.Coat {
+	s.masked = s.masked || (step.Kind == job.MaskOn && coats > 0)
+	if step.Kind != job.Coat || coats == 0 {
 		return
 	}
 	s.coats += coats

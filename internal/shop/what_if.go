@@ -28,6 +28,7 @@ type WhatIf struct {
 	Rows    []Pair      `json:"rows" doc:"threads of what differs, before and after, where asked for; at most 12"`
 	Marks   []DayMark   `json:"marks" doc:"the Mondays along them"`
 	Wished  *Wished     `json:"wished,omitempty" doc:"where an instrument is composed again: what it comes to; of the last that is"`
+	Edited  *Edited     `json:"edited,omitempty" doc:"where a schedule is changed by hand: what it would be; of the last that is"`
 }
 
 // Wished is an instrument composed again, as it would be.
@@ -78,32 +79,37 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 		if in.Threads {
 			view.Rows, view.Marks = m.pairs(answer), m.mondays()
 		}
-		view.Wished, err = b.composedAgain(answer)
-		if err != nil {
-			return err
-		}
-		return nil
+		return b.show(answer, &view)
 	})
 	return view, err
 }
 
+// show adds what the instruments that are changed themselves come to.
+func (b *bent) show(answer search.Answer, view *WhatIf) error {
+	if !slices.ContainsFunc(b.changes, func(c Change) bool { return c.Kind == "wish" || c.Kind == "edit" }) {
+		return nil
+	}
+	after, err := b.after(answer)
+	if err != nil {
+		return err
+	}
+	view.Wished, view.Edited = b.composedAgain(after), b.edited(after)
+	return nil
+}
+
 // composedAgain is what the instrument that was composed again last comes to; nil where none was.
-func (b *bent) composedAgain(answer search.Answer) (*Wished, error) {
+func (b *bent) composedAgain(after *moment) *Wished {
 	for k := len(b.changes) - 1; k >= 0; k-- {
 		if b.changes[k].Kind != "wish" {
 			continue
-		}
-		after, err := b.after(answer)
-		if err != nil {
-			return nil, err
 		}
 		id := b.changes[k].InstrumentID
 		i := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 		view, w := after.instrument(i), weigh(after.instruments[i])
 		return &Wished{InstrumentID: id, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
-			Redo: w.redoText(), Composed: after.composed(i)}, nil
+			Redo: w.redoText(), Composed: after.composed(i)}
 	}
-	return nil, nil
+	return nil
 }
 
 // after is the bent shop as it would be, with its dates.
@@ -152,6 +158,9 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 			return err
 		}
 		if err := b.keep(ctx, w.Tx); err != nil {
+			return err
+		}
+		if err := w.noteEdits(ctx, b, in.PersonID); err != nil {
 			return err
 		}
 		if err := w.reread(ctx); err != nil {

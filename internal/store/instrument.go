@@ -224,7 +224,8 @@ func (tx *Tx) addRegions(ctx context.Context, regions []regionRow, otherwise str
 var stepColumns = []string{
 	"kind", "title", "role", "family_id", "product_id", "method", "coats", "hands_on_min", "setup_min", "scuff_min", "ladder", "check_id",
 	"film",
-	"rest_min", "tool", "how", "why", "no_return", "school", "sheen", "edited", "place_id", "terms",
+	"rest_min", "tool", "how", "why", "no_return", "school", "sheen", "edited", "moved",
+	"out_because", "note", "place_id", "terms",
 }
 
 var (

@@ -15,19 +15,20 @@ type entryRow struct {
 	job.Entry
 	Marks    JSON[[]string]          `db:"flags"`   // Flags, in their column
 	Resolved JSON[*material.Figures] `db:"figures"` // Figures, in theirs
+	ToBe     JSON[*job.Planned]      `db:"planned"` // Planned, in its
 }
 
 func entryRows(entries []job.Entry) []entryRow {
 	rows := make([]entryRow, len(entries))
 	for i, e := range entries {
-		rows[i].Entry, rows[i].Marks.V, rows[i].Resolved.V = e, append([]string{}, e.Flags...), e.Figures
+		rows[i].Entry, rows[i].Marks.V, rows[i].Resolved.V, rows[i].ToBe.V = e, append([]string{}, e.Flags...), e.Figures, e.Planned
 	}
 	return rows
 }
 
 func (row entryRow) entry() job.Entry {
 	e := row.Entry
-	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V
+	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures, e.Planned = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V, row.ToBe.V
 	return e
 }
 
@@ -77,9 +78,9 @@ func (tx *Tx) AddEntry(ctx context.Context, e job.Entry) error {
 func (tx *Tx) AddEntries(ctx context.Context, entries []job.Entry) error {
 	return inBulk(ctx, tx, `
 		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
-			device_id, device_seq, minutes, note, flags, figures, piece_id, place_id, milestone, passed)
+			device_id, device_seq, minutes, note, flags, figures, planned, piece_id, place_id, milestone, passed)
 		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
-			:device_id, :device_seq, :minutes, :note, :flags, :figures, :piece_id, :place_id, :milestone, :passed)`, entryRows(entries))
+			:device_id, :device_seq, :minutes, :note, :flags, :figures, :planned, :piece_id, :place_id, :milestone, :passed)`, entryRows(entries))
 }
 
 // StandingEntry returns the entry that completes an event, ErrNotFound when none does.
@@ -167,9 +168,9 @@ const logPage = 500
 // LogRow is an entry as it is read: with who made it, and whether it is void.
 type LogRow struct {
 	entryRow
-	PersonName string     `db:"person_name"`
-	VoidedBy   *uuid.UUID `db:"voided_by"`
-	Planned    *time.Time `db:"planned_start"`
+	PersonName   string     `db:"person_name"`
+	VoidedBy     *uuid.UUID `db:"voided_by"`
+	PlannedStart *time.Time `db:"planned_start"`
 }
 
 // LogOf reads an instrument's log, the newest first: (happened, recorded, id).

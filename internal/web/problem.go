@@ -41,7 +41,11 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		}
 		return p
 	case errors.As(err, &taken):
-		return problemOf(http.StatusConflict, problemTaken, taken.Error())
+		p := problemOf(http.StatusConflict, problemTaken, taken.Error())
+		for _, c := range taken.Clashes { // both versions, to choose from
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: fmt.Sprintf("body.changes[%d].edit.version", c.Change), Message: taken.Error(), Value: c})
+		}
+		return p
 	case errors.Is(err, shop.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
 	case errors.Is(err, shop.ErrUnavailable):

@@ -203,6 +203,14 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 		func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
 			return service.KeepChanges(ctx, *in)
 		})
+	post(r, "undo-change", "/api/undo", "Take back the change of a schedule that was made last", http.StatusOK,
+		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {
+			return service.Undo(ctx, *in)
+		})
+	post(r, "redo-change", "/api/redo", "Make again the change of a schedule that was taken back last", http.StatusOK,
+		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {
+			return service.Redo(ctx, *in)
+		})
 	get(r, "get-proposal", "/api/proposal", "The better order of work that was found last",
 		func(ctx context.Context, _ *struct{}) (shop.ProposalNow, error) {
 			return service.Proposal(ctx)

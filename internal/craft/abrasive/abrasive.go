@@ -35,7 +35,21 @@ func (m Grit) Text() string {
 //go:embed abrasives.csv
 var rows string
 
-var grits, loadError = parse(rows)
+var (
+	listed, loadError = parse(rows) // in the order of the table
+	grits             = byKey(listed)
+)
+
+// All lists every abrasive, scale by scale, the coarsest first.
+func All() []Grit { return listed }
+
+func byKey(list []Grit) map[string]Grit {
+	grits := make(map[string]Grit, len(list))
+	for _, g := range list {
+		grits[g.Key] = g
+	}
+	return grits
+}
 
 // Check reports what is wrong with the embedded table, for a start-up check.
 func Check() error { return loadError }
@@ -74,9 +88,9 @@ func (l Ladder) Text() string {
 	return strings.Join(names, ", ")
 }
 
-func parse(text string) (map[string]Grit, error) {
-	grits := make(map[string]Grit)
-	err := table.Read("abrasives", text, func(r table.Row) {
+func parse(text string) (list []Grit, err error) {
+	seen := make(map[string]bool)
+	err = table.Read("abrasives", text, func(r table.Row) {
 		scratch, _ := r.Optional("scratch_um", 0, 200)
 		mean, _ := r.Optional("mean_um", 0, 1000)
 		grit := Grit{
@@ -88,10 +102,11 @@ func parse(text string) (map[string]Grit, error) {
 			Source:  r.Needed("source"),
 		}
 		grit.Key = grit.Scale + ":" + grit.Name
-		if _, twice := grits[grit.Key]; twice {
+		if seen[grit.Key] {
 			r.Complain("mark", "listed only once on its scale")
 		}
-		grits[grit.Key] = grit
+		seen[grit.Key] = true
+		list = append(list, grit)
 	})
-	return grits, err
+	return list, err
 }

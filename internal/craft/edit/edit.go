@@ -195,7 +195,10 @@ func (w *working) follow(step, next uuid.UUID) {
 }
 
 // slot names a step that comes of another: it stays of its layer.
-func slot(of, as string, id uuid.UUID) string { return of + recipe.HandMark + as + "-" + id.String()[:8] }
+func slot(of, as string, id uuid.UUID) string {
+	of, _, _ = strings.Cut(of, recipe.HandMark)
+	return of + recipe.HandMark + as + "-" + id.String()[:8]
+}
 
 func (w *working) add(e Edit) error {
 	if err := w.fresh("stepId", e.Step); err != nil {

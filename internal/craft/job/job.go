@@ -128,6 +128,14 @@ type Event struct {
 	Coat int       `json:"coat"`
 }
 
+// Due is how many coats or rounds a step is to have; none where it is left out.
+func (s *Step) Due() int {
+	if s.Out != "" {
+		return 0
+	}
+	return max(s.Coats, 1)
+}
+
 // MaterialKey names what a coat is made of: its product where one was chosen, else its family.
 func (s *Step) MaterialKey() string {
 	if s.Product != nil {

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/unit"
 )
 
 // Kinds of log entry.
@@ -46,6 +47,20 @@ type Entry struct {
 	Note       string             `json:"note,omitempty" db:"note"`
 	Flags      []string           `json:"flags,omitempty" db:"-"`
 	Figures    *material.Figures  `json:"figures,omitempty" db:"-"` // what its product's figures were
+	Planned    *Planned           `json:"planned,omitempty" db:"-"` // what its step was to be
+}
+
+// Planned is what a step was to be when an entry about it was made: what is planned may become another
+// thing later, what was done does not.
+type Planned struct {
+	Title   string          `json:"title"` // of the event, as people read it
+	Coats   int             `json:"coats,omitempty"`
+	Family  string          `json:"family,omitempty"`
+	Product *uuid.UUID      `json:"product,omitempty"`
+	Method  material.Method `json:"method,omitempty"`
+	Minutes unit.Minutes    `json:"minutes,omitempty"` // of one coat
+	Ladder  []string        `json:"ladder,omitempty"`
+	Where   []string        `json:"where,omitempty"` // its regions by name; none: all of its piece
 }
 
 // Event is the event that an entry speaks of; none where it speaks of no step.

@@ -267,10 +267,14 @@ func (in *Input) events(instrument *Instrument) int {
 }
 
 // rounds is how many events a step has: as expected, or as the log has settled
-// or gone beyond; none of a step that is left out.
+// or gone beyond; of a step that is left out, what had been done by then.
 func (in *Input) rounds(step *Step) int {
 	if step.Out != "" {
-		return 0
+		n := 0
+		for _, done := in.Facts[Event{Step: step.ID, Coat: 1}]; done; _, done = in.Facts[Event{Step: step.ID, Coat: n + 1}] {
+			n++
+		}
+		return n
 	}
 	if n, settled := in.Settled[step.ID]; settled {
 		return n

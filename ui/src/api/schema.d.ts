@@ -243,6 +243,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make again the change of a schedule that was taken back last */
+        post: operations["redo-change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -322,6 +339,23 @@ export interface paths {
         get: operations["get-starts"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the change of a schedule that was made last */
+        post: operations["undo-change"];
         delete?: never;
         options?: never;
         head?: never;
@@ -465,18 +499,20 @@ export interface components {
              * @description of warmer
              */
             degreesC?: number;
+            /** @description of edit: one operation on the schedule */
+            edit?: components["schemas"]["Edit"];
             /** @description of week: 09:00–12:30, 13:30–17:30, or closed */
             hours?: string;
             /**
              * Format: uuid
-             * @description of start, mend and wish
+             * @description of start, mend, wish and edit
              */
             instrumentId?: string;
             /**
-             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; person, profile, place, shop: settings as a whole
+             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; person, profile, place, shop: settings as a whole
              * @enum {string}
              */
-            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo" | "mend" | "wish";
+            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo" | "mend" | "wish" | "edit";
             /** @description of profile */
             knots?: components["schemas"]["Knot"][];
             /** @description of material: a product's id, or a family's for its usual figures */
@@ -618,6 +654,68 @@ export interface components {
             id: string;
             /** Format: uuid */
             personId: string;
+        };
+        Edit: {
+            /**
+             * Format: uuid
+             * @description of add, move and duplicate: the step behind which it comes; absent: the first of its piece
+             */
+            afterId?: string;
+            /** @description of set, and of add where its usual figures are not wanted */
+            fields?: components["schemas"]["Fields"];
+            /**
+             * Format: uuid
+             * @description of duplicate and split: the id of the step that comes, made by the device
+             */
+            newId?: string;
+            /** @enum {string} */
+            op: "set" | "add" | "move" | "duplicate" | "split" | "join" | "leave-out" | "take-back" | "remove";
+            /**
+             * Format: uuid
+             * @description of add
+             */
+            pieceId?: string;
+            /** @description of leave-out */
+            reason?: string;
+            /** @description of split: those that are done apart; of add: where, else all of the piece */
+            regions?: string[];
+            /**
+             * Format: uuid
+             * @description the step; of add: the id of the new one, made by the device
+             */
+            stepId: string;
+            /**
+             * Format: int64
+             * @description of the step that was seen; a newer one is not overwritten
+             */
+            version?: number;
+            /** @description of add: one of the additions */
+            what?: string;
+            /**
+             * Format: uuid
+             * @description of join: the step that is done along with it
+             */
+            withId?: string;
+        };
+        EditView: {
+            at: components["schemas"]["Moment"];
+            /** @description who made it */
+            by?: string;
+            /** Format: uuid */
+            id: string;
+            /** @description each change in words */
+            said: string[];
+        };
+        Edited: {
+            /** @description the days its threads run through */
+            days: components["schemas"]["DayMark"][];
+            /** Format: uuid */
+            instrumentId: string;
+            objections: components["schemas"]["ObjectionView"][];
+            outlook: components["schemas"]["Outlook"];
+            pieces: components["schemas"]["PieceView"][];
+            /** @description of regions on which something else would lie in the end */
+            strata: components["schemas"]["StrataChange"][];
         };
         Effect: {
             after: string;
@@ -766,6 +864,57 @@ export interface components {
             /** Format: uuid */
             stepId: string;
         };
+        Extra: {
+            /** @description what it is for, in a sentence */
+            hint: string;
+            id: string;
+            text: string;
+        };
+        Fields: {
+            /**
+             * Format: int64
+             * @description of a coat, or of rounds: how many in all
+             */
+            coats?: number;
+            /**
+             * Format: int64
+             * @description of handwork: the smallest useful stretch; 0: as is usual
+             */
+            divideMin?: number;
+            /**
+             * @description the milestone that films below must have reached; empty: what is usual before such work
+             * @enum {string}
+             */
+            film?: "" | "touch-dry" | "recoat" | "sand" | "topcoat" | "handle" | "buff" | "full-cure";
+            /** @description grits and compounds in order, by key */
+            ladder?: string[];
+            /** @description of a coat: a product's id, or a family's for its usual figures */
+            material?: string;
+            /** @enum {string} */
+            method?: "spray" | "aerosol" | "brush" | "wipe" | "pad" | "pour" | "drop";
+            /**
+             * Format: int64
+             * @description hands-on time of one coat or round, its set-up with it
+             */
+            minutes?: number;
+            /** @description in addition to how it is done */
+            note?: string;
+            /**
+             * Format: uuid
+             * @description where it is done; the nil UUID: at the usual place for such work
+             */
+            placeId?: string;
+            /** @description where it is done */
+            regions?: string[];
+            /**
+             * Format: int64
+             * @description plain rest after it, in minutes
+             */
+            restMin?: number;
+            /** @description done in rounds until a check is passed; most 0: done once */
+            rounds?: components["schemas"]["Rounds"];
+            title?: string;
+        };
         Forecast: {
             /** @description where schools differ, and which is followed */
             choices: components["schemas"]["ChoiceView"][];
@@ -793,6 +942,12 @@ export interface components {
             roles: components["schemas"]["RoleView"][];
             /** @description how the layers lie */
             stacks: components["schemas"]["StackView"][];
+        };
+        GritView: {
+            id: string;
+            /** @description papers that are marked alike, films, pads, wools, compounds */
+            scale: string;
+            text: string;
         };
         Health: {
             /**
@@ -877,9 +1032,13 @@ export interface components {
             /** @description an outline of its own */
             own?: components["schemas"]["OwnOutline"];
             pieces: components["schemas"]["PieceView"][];
+            /** @description the one that was taken back and can be made again */
+            redo?: components["schemas"]["EditView"];
             serial?: string;
             /** @description an earlier day on which it must be fit to be shown */
             show?: components["schemas"]["DayView"];
+            /** @description the change of its schedule that can be taken back; absent: none of the last day */
+            undo?: components["schemas"]["EditView"];
             /**
              * Format: int64
              * @description counts how often it was wished otherwise
@@ -1463,10 +1622,14 @@ export interface components {
             effects: components["schemas"]["Offer"][];
             /** @description building events that may have a place in the schedule */
             events: components["schemas"]["Option"][];
+            /** @description steps that may be added to a schedule by hand */
+            extras: components["schemas"]["Extra"][];
             /** @description surfaces as they come to the finisher */
             found: components["schemas"]["Option"][];
             /** @description metals of frets */
             fretWires: components["schemas"]["Option"][];
+            /** @description abrasives that a ladder may have */
+            grits: components["schemas"]["GritView"][];
             materials: components["schemas"]["MaterialView"][];
             /** @description how the shop is used to having figures written */
             notation: components["schemas"]["Notation"];
@@ -1599,6 +1762,12 @@ export interface components {
             text: string;
             /** @enum {string} */
             verdict: "go" | "go with care" | "wait";
+        };
+        Rounds: {
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            most: number;
         };
         School: {
             against: string;
@@ -1773,9 +1942,44 @@ export interface components {
             stretches: components["schemas"]["StretchView"][];
             title: string;
         };
+        StepFields: {
+            /** @description a hand has added it, and may remove it */
+            byHand: boolean;
+            /** Format: int64 */
+            divideMin?: number;
+            /** @description the milestone that films below must have reached; absent: what is usual before such work */
+            film?: string;
+            /** @description it has a ladder and may be spread */
+            handwork: boolean;
+            /** @description by key */
+            ladder: string[];
+            /**
+             * Format: int64
+             * @description of rounds
+             */
+            least?: number;
+            /** @description of a coat: its product's id, or its family's */
+            material?: string;
+            /** @description how its material may be put on */
+            methods: string[];
+            /** Format: int64 */
+            minutes: number;
+            /** Format: int64 */
+            most?: number;
+            note?: string;
+            /** Format: uuid */
+            placeId?: string;
+            regions: string[];
+            /** Format: int64 */
+            restMin?: number;
+            /** Format: int64 */
+            version: number;
+        };
         StepRow: {
             /** @description product and method, the ladder, or how it is masked */
             about: string;
+            /** @description a hand has changed, moved or added it */
+            byHand: boolean;
             /** Format: int64 */
             coats: number;
             /**
@@ -1783,6 +1987,8 @@ export interface components {
              * @description coats done or left out
              */
             done: number;
+            /** @description what may be changed of it by hand */
+            fields: components["schemas"]["StepFields"];
             /** @description of a coat's material: colour, fill, seal, clear, oil-wax or other */
             group: string;
             /** @enum {string} */
@@ -1797,6 +2003,8 @@ export interface components {
             nextCoat: number;
             /** @description after it colour can no longer be corrected */
             noReturn: boolean;
+            /** @description why it is left out as a whole; absent: it is not */
+            out?: string;
             /** @description of the next coat; absent when it cannot be placed */
             start?: components["schemas"]["Moment"];
             /** @enum {string} */
@@ -1829,6 +2037,18 @@ export interface components {
              * @description its last
              */
             to?: string;
+        };
+        StrataChange: {
+            /** @description from the wood upwards */
+            now: components["schemas"]["Stratum"][];
+            piece: string;
+            regions: string[];
+            then: components["schemas"]["Stratum"][];
+        };
+        Stratum: {
+            /** Format: int64 */
+            coats: number;
+            name: string;
         };
         StretchView: {
             free: boolean;
@@ -1873,6 +2093,17 @@ export interface components {
             title: string;
             /** @description now, in 50 min, Fri 09:00 */
             when: string;
+        };
+        TakenBack: {
+            /**
+             * Format: uuid
+             * @description the change that is meant: another than the last is not taken back
+             */
+            editId: string;
+            /** Format: uuid */
+            instrumentId: string;
+            /** Format: uuid */
+            personId: string;
         };
         Tick: {
             /** Format: date-time */
@@ -2004,6 +2235,8 @@ export interface components {
         WhatIf: {
             /** @description each in words */
             changes: string[];
+            /** @description where a schedule is changed by hand: what it would be; of the last that is */
+            edited?: components["schemas"]["Edited"];
             /** @description on every instrument that differs */
             effects: components["schemas"]["Effect"][];
             /** @description the Mondays along them */
@@ -2588,6 +2821,39 @@ export interface operations {
             };
         };
     };
+    "redo-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBack"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reference": {
         parameters: {
             query?: never;
@@ -2737,6 +3003,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBack"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Error */
