@@ -152,6 +152,16 @@ func (p *page) fill(label, value string) {
 		return true })()`, quote(label), quote(value)))
 }
 
+// commit types into a field that counts once it is left, and leaves it.
+func (p *page) commit(label, value string) {
+	p.t.Helper()
+	p.see("label", label)
+	ask[bool](p, fmt.Sprintf(`(() => { const label = [...document.querySelectorAll('label')].find(l => l.innerText.trim() === %s)
+		document.getElementById(label.htmlFor).focus(); return true })()`, quote(label)))
+	p.fill(label, value)
+	ask[bool](p, `(document.activeElement.blur(), true)`)
+}
+
 // pick types a day like 2026-05-29, or a moment like 2026-05-29T08:30, part by part into
 // the field with this label, as it is written in a shop that has decided nothing.
 func (p *page) pick(label, day string) {

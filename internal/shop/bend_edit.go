@@ -92,7 +92,7 @@ type Fact struct {
 func (b *bent) stale(i int, e edit.Edit, mine *job.Step) error {
 	at, found := b.find(e.Step)
 	switch {
-	case e.Version == 0 || e.Op == edit.Add:
+	case e.Version == 0 || e.Op == edit.Add || slices.Contains(b.inserted, e.Step):
 		return nil
 	case !found:
 		return &Taken{Message: "somebody else has taken that step out of the schedule in the meantime"}

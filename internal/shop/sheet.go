@@ -152,6 +152,9 @@ func (m *moment) sheetLines(at located, event schedule.Event) []SheetLine {
 	step, planned := at.step(), at.planned()
 	lines := []SheetLine{}
 	area := m.areaOf(at)
+	if step.Note != "" {
+		lines = append(lines, SheetLine{Label: "Note", Text: step.Note})
+	}
 	if planned.Material != nil {
 		lines = append(lines, coatLines(planned, area)...)
 	}

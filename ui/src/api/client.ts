@@ -51,6 +51,12 @@ export type RoomNow = Schemas['RoomNow']
 export type PlaceNow = Schemas['PlaceNow']
 export type Change = Schemas['Change']
 export type Changes = Schemas['Changes']
+export type Edit = Schemas['Edit']
+export type EditFields = Schemas['Fields']
+export type Edited = Schemas['Edited']
+export type EditView = Schemas['EditView']
+export type StrataChange = Schemas['StrataChange']
+export type Extra = Schemas['Extra']
 export type WhatIf = Schemas['WhatIf']
 export type Effect = Schemas['Effect']
 export type Pair = Schemas['Pair']
@@ -154,6 +160,8 @@ export const api = {
       }),
     ),
   whatIf: (body: Changes, signal?: AbortSignal) => unwrap(client.POST('/api/what-ifs', { body, signal })),
+  undo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/undo', { body })),
+  redo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/redo', { body })),
   keepChanges: (body: Changes) => unwrap(client.POST('/api/changes', { body })),
   proposal: () => unwrap(client.GET('/api/proposal')),
   acceptProposal: (body: Schemas['Decision']) => unwrap(client.POST('/api/proposal/accept', { body })),

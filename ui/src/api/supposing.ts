@@ -47,7 +47,18 @@ function same(a: Change, b: Change) {
 
 /** withChange is a list of changes with one more, in place of what it replaces. */
 export function withChange(list: Change[], one: Change): Change[] {
+  const last = list.at(-1)
+  const more = last && withFields(last, one)
+  if (more) return [...list.slice(0, -1), more]
   return [...list.filter((c) => !same(c, one)), one]
+}
+
+/** withFields is a change of a step's figures together with the one just before it. */
+function withFields(last: Change, one: Change): Change | undefined {
+  if (last.kind !== 'edit' || one.kind !== 'edit' || last.instrumentId !== one.instrumentId) return undefined
+  const [a, b] = [last.edit, one.edit]
+  if (a?.op !== 'set' || b?.op !== 'set' || a.stepId !== b.stepId) return undefined
+  return { ...one, edit: { ...b, version: a.version, fields: { ...a.fields, ...b.fields } } }
 }
 
 export const suppose = (one: Change) => change((list) => withChange(list, one))
@@ -55,6 +66,10 @@ export const suppose = (one: Change) => change((list) => withChange(list, one))
 export const letGo = (one: Change) => change((list) => list.filter((c) => JSON.stringify(c) !== JSON.stringify(one)))
 export const takeBack = (one: Change) => change((list) => list.filter((c) => !same(c, one)))
 export const dropAll = () => change(() => [])
+
+/** onTop puts what is changed of a step on top of another version of it. */
+export const onTop = (stepId: string, version: number) =>
+  change((list) => list.map((c) => (c.edit?.stepId === stepId ? { ...c, edit: { ...c.edit, version } } : c)))
 
 export const pinTo = (event: EventRef, at: Date): Change => ({
   kind: 'pin',

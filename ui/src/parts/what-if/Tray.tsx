@@ -11,6 +11,7 @@ import { useWhoKnown } from '../../api/who'
 import { Button } from '../Button'
 import { Over } from '../Over'
 import { PairThreads } from '../threads/PairThreads'
+import { Clashes, clashesOf } from './Clashes'
 import { Effects } from './Effects'
 import { movedText } from '../words'
 
@@ -44,7 +45,11 @@ export function Tray() {
         </div>
       </div>
       <div className="mt-2" role="status">
-        {problem ? <Trouble problem={problem} /> : answer.data && <Told answer={answer.data} changes={changes} />}
+        {problem ? (
+          <Trouble problem={problem} changes={changes} />
+        ) : (
+          answer.data && <Told answer={answer.data} changes={changes} />
+        )}
       </div>
     </section>
   )
@@ -67,7 +72,9 @@ function Supposed({ words, fault, onDrop }: { words: string; fault?: string; onD
 /** plain names a change before the shop has said it in words. */
 const plain = (change: Change) => `a change: ${change.kind}`
 
-function Trouble({ problem }: { problem: Problem }) {
+function Trouble({ problem, changes }: { problem: Problem; changes: Change[] }) {
+  const clashes = clashesOf(problem)
+  if (clashes.length > 0) return <Clashes clashes={clashes} changes={changes} />
   return (
     <p className="font-semibold text-late" role="alert">
       {problem.faults.length > 0 ? problem.faults.map((f) => f.message).join(' ') : problem.message}

@@ -1,11 +1,15 @@
 import { useEffect, useRef } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import type { EventRef, InstrumentView, Sheet } from '../../api/client'
+import type { EventRef, InstrumentView, PieceView, Sheet } from '../../api/client'
 import { useConnection } from '../../api/connection'
 import { queries, useInstrument } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
+import { EditEffect } from './edit/EditEffect'
+import { markOf, useEditing } from './edit/editing'
+import { ScheduleBar } from './edit/ScheduleBar'
+import { StepEdit } from './edit/StepEdit'
 import { Head } from './Head'
 import { HistoryPanel } from './HistoryPanel'
 import { LogPanel } from './LogPanel'
@@ -42,33 +46,58 @@ function useKeptSheet(wanted: boolean) {
 
 function Full({ view }: { view: InstrumentView }) {
   const [params, setParams] = useSearchParams()
-  const chosen = chosenEvent(view, params)
-  useOnwards(view, chosen, () => setParams({}, { replace: true }))
-  const choose = (event: EventRef) => setParams({ step: event.stepId, coat: String(event.coat) }, { replace: true })
+  const editing = useEditing(view)
+  const open = params.has('edit') || editing.changes.length > 0
+  const { pieces, edited } = editing
+  const chosen = chosenEvent(pieces, view.next, params)
+  const go = (to: Record<string, string>) => setParams({ ...to, ...(open && { edit: '' }) }, { replace: true })
+  useOnwards(view, chosen, () => go({}))
+  const choose = (event: EventRef) => go({ step: event.stepId, coat: String(event.coat) })
   return (
     <div className="px-4 pb-4">
       <Head view={view} />
       <Threads
-        days={view.days}
-        pieces={view.pieces}
-        outlook={view.outlook}
+        days={edited?.days ?? view.days}
+        pieces={pieces}
+        outlook={edited?.outlook ?? view.outlook}
         now={view.now.at}
-        critical={view.critical}
+        critical={edited ? undefined : view.critical}
         chosen={chosen}
         onChoose={choose}
       />
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 md:grid-cols-[250px_minmax(0,1fr)] xl:grid-cols-[260px_minmax(0,1fr)_300px]">
         <div className="order-2 md:order-1 md:row-span-2 xl:row-span-1">
-          <StepList pieces={view.pieces} chosen={chosen} onChoose={choose} />
+          <ScheduleBar
+            view={view}
+            open={open}
+            pending={editing.changes.length > 0}
+            onOpen={(on) => setParams(on ? { ...Object.fromEntries(params), edit: '' } : {}, { replace: true })}
+          />
+          <StepList
+            pieces={pieces}
+            chosen={chosen}
+            onChoose={choose}
+            mark={open ? (step) => markOf(step, view, editing) : undefined}
+          />
         </div>
         <div className="order-1 md:order-2">
-          <Objections view={view} onChoose={choose} />
-          <SheetPanel event={chosen} />
+          <Objections view={{ ...view, pieces, objections: edited?.objections ?? view.objections }} onChoose={choose} />
+          {open ? (
+            <StepEdit
+              view={view}
+              editing={editing}
+              stepId={chosen?.stepId}
+              onGoTo={(stepId) => choose({ stepId, coat: 1 })}
+            />
+          ) : (
+            <SheetPanel event={chosen} />
+          )}
           <div className="mt-4">
             <HistoryPanel moves={view.history} />
           </div>
         </div>
         <div className="order-3">
+          {open && <EditEffect answer={editing.answer} edited={edited} />}
           <LookPanel view={view} />
           <LogPanel log={view.log} entries={view.entries} instrumentId={view.id} />
         </div>
@@ -91,13 +120,13 @@ function useOnwards(view: InstrumentView, chosen: EventRef | undefined, goOn: ()
 }
 
 /** chosenEvent is what the address names, else what hands do next, else the first step. */
-function chosenEvent(view: InstrumentView, params: URLSearchParams): EventRef | undefined {
-  const steps = view.pieces.flatMap((p) => p.steps)
+function chosenEvent(pieces: PieceView[], next: EventRef | undefined, params: URLSearchParams): EventRef | undefined {
+  const steps = pieces.flatMap((p) => p.steps)
   const step = steps.find((s) => s.stepId === params.get('step'))
   if (step) {
     const coat = Number(params.get('coat'))
     return { stepId: step.stepId, coat: coat >= 1 && coat <= step.coats ? coat : step.nextCoat }
   }
   const last = steps.at(-1)
-  return view.next ?? (last && { stepId: last.stepId, coat: last.nextCoat })
+  return next ?? (last && { stepId: last.stepId, coat: last.nextCoat })
 }

@@ -8,10 +8,12 @@ interface Props {
   pieces: PieceView[]
   chosen?: EventRef
   onChoose: (event: EventRef) => void
+  /** While the schedule is changed: what is done to a step, in a word. */
+  mark?: (step: StepRow) => string
 }
 
 /** StepList is the schedule of a piece in order, what is done struck through. */
-export function StepList({ pieces, chosen, onChoose }: Props) {
+export function StepList({ pieces, chosen, onChoose, mark }: Props) {
   const owner = pieces.find((p) => p.steps.some((s) => s.stepId === chosen?.stepId)) ?? pieces[0]
   const [picked, setPicked] = useState<{ piece: string; at?: string }>()
   // A choice made elsewhere, on a thread, brings its piece to the front.
@@ -44,7 +46,13 @@ export function StepList({ pieces, chosen, onChoose }: Props) {
           <p className="px-2 pb-2 text-sm text-ink-2">{p.recipe || p.about}</p>
           <ol>
             {p.steps.map((step) => (
-              <Row key={step.stepId} step={step} chosen={step.stepId === chosen?.stepId} onChoose={onChoose} />
+              <Row
+                key={step.stepId}
+                step={step}
+                chosen={step.stepId === chosen?.stepId}
+                onChoose={onChoose}
+                mark={mark?.(step)}
+              />
             ))}
           </ol>
         </Tabs.Content>
@@ -53,7 +61,14 @@ export function StepList({ pieces, chosen, onChoose }: Props) {
   )
 }
 
-function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onChoose: Props['onChoose'] }) {
+interface RowProps {
+  step: StepRow
+  chosen: boolean
+  mark?: string
+  onChoose: Props['onChoose']
+}
+
+function Row({ step, chosen, mark, onChoose }: RowProps) {
   const row = useRef<HTMLLIElement>(null)
   useEffect(() => {
     // Only the list scrolls, never the page under somebody's hands.
@@ -61,7 +76,7 @@ function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onCho
     if (chosen && row.current && list && list.scrollHeight > list.clientHeight)
       list.scrollTop = row.current.offsetTop - list.clientHeight / 3
   }, [chosen])
-  const done = step.done === step.coats
+  const done = step.done === step.coats || step.out !== undefined
   return (
     <li ref={row} className="border-t border-line">
       <button
@@ -87,6 +102,8 @@ function Row({ step, chosen, onChoose }: { step: StepRow; chosen: boolean; onCho
               {step.when}
             </span>
           </span>
+          {step.out && <span className="block truncate text-[13px] text-ink-2">because {step.out}</span>}
+          {mark && <span className="block text-[13px] font-semibold text-closing">{mark}</span>}
           {step.noReturn && !done && <span className="block text-[13px] text-closing">no way back after this</span>}
         </span>
       </button>

@@ -1,0 +1,142 @@
+package e2e
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/craft/edit"
+	"umberfrost/internal/shop"
+)
+
+func viewOf(t testing.TB, url, name string) shop.InstrumentView {
+	t.Helper()
+	return get[shop.InstrumentView](t, url+"/api/instruments/"+fetchID(t, url, name))
+}
+
+// stepIn finds a step of a view by its title.
+func stepIn(t testing.TB, view shop.InstrumentView, title string) shop.StepRow {
+	t.Helper()
+	for _, p := range view.Pieces {
+		if i := slices.IndexFunc(p.Steps, func(s shop.StepRow) bool { return s.Title == title }); i >= 0 {
+			return p.Steps[i]
+		}
+	}
+	require.Fail(t, "no step "+title)
+	return shop.StepRow{}
+}
+
+func finishOf(view shop.InstrumentView) string { return view.Outlook.FinishDay }
+
+// A schedule changed with the keyboard alone: shown first, kept as one change, taken back over a reload.
+func TestAScheduleIsChangedByKeyboardAlone(t *testing.T) {
+	r := room(t)
+	before := viewOf(t, r.URL, "Knot")
+	p := open(t, r.URL, "/instruments/"+before.ID.String())
+	p.see("[data-steps] button", "Clear, to the end")
+	p.tabTo("button", "Change the schedule")
+	p.press(kb.Enter)
+	p.see("[data-edit-effect]", "Nothing is changed yet")
+	p.tabTo("[data-steps] button", "Clear, to the end")
+	p.press(kb.Enter)
+	p.see("[data-step-edit] h2", "Clear, to the end")
+	p.tabTo("[data-step-fields] input[type=number]", "")
+	p.press("9" + kb.Tab)
+	p.see("[data-edit-effect]", "later")
+	p.see("[data-strata-change]", "13 coats, not 8")
+	p.tabTo("[data-step-acts] button", "Add a step after it")
+	p.press(kb.Enter)
+	p.see("[role=menuitem]", "Level")
+	p.press("L")
+	p.see("[role=menuitem][data-highlighted]", "Level")
+	p.press(kb.Enter)
+	p.see("[data-step-edit] h2", "Level")
+	p.see("[data-steps] li", "added")
+	p.tabTo("[data-step-acts] button", "Later")
+	p.press(kb.Enter)
+	p.see("[data-tray]", "moved after “Tape off”")
+	p.tabTo("[data-tray] button", "Keep all")
+	p.press(kb.Enter)
+	p.see("[data-toast]", "Kept: Knot:")
+	kept := viewOf(t, r.URL, "Knot")
+	assert.Equal(t, 9, stepIn(t, kept, "Clear, to the end").Coats)
+	assert.Contains(t, stepsOf(kept), "Level")
+	assert.NotEqual(t, finishOf(before), finishOf(kept))
+
+	p.visit("/instruments/" + before.ID.String()) // a reload
+	p.see("[data-last-change]", "9 coats")
+	p.tabTo("button", "Undo:")
+	p.press(kb.Enter)
+	p.see("[data-toast]", "Taken back: Knot:")
+	p.see("[data-schedule-bar] button", "Redo")
+	back := viewOf(t, r.URL, "Knot")
+	assert.Equal(t, stepsOf(before), stepsOf(back))
+	assert.Equal(t, finishOf(before), finishOf(back))
+	p.visit("/instruments/" + before.ID.String())
+	p.tabTo("button", "Redo:")
+	p.press(kb.Enter)
+	p.see("[data-toast]", "Made again")
+	assert.Equal(t, finishOf(kept), finishOf(viewOf(t, r.URL, "Knot")))
+	assert.Contains(t, viewOf(t, r.URL, "Knot").History[0].Cause, "Made again", "it stands in the history of the date")
+}
+
+// Two change one step: both versions are shown, and what one does lands on top of the other.
+func TestTwoPeopleChangeOneStep(t *testing.T) {
+	r := room(t)
+	view := viewOf(t, r.URL, "Knot")
+	step := stepIn(t, view, "Clear, to the end")
+	p := open(t, r.URL, "/instruments/"+view.ID.String()+"?edit&step="+step.StepID.String()+"&coat=1")
+	p.commit("Coats", "6")
+	p.see("[data-tray]", "6 coats")
+
+	who := get[shop.Reference](t, r.URL+"/api/reference").People[1]
+	note := "the flanks first"
+	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: who.ID, Changes: []shop.Change{{Kind: "edit", InstrumentID: view.ID,
+		Edit: &edit.Edit{Op: edit.Set, Step: step.StepID, Version: step.Fields.Version, Fields: &edit.Fields{Note: &note}}}}}, 201)
+	p.see("[data-clash]", "the flanks first")
+	p.see("[data-clash]", "As it is now")
+	p.until(`[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText.startsWith('Keep')).disabled`, "nothing is overwritten unseen")
+	p.click("[data-clash] button", "Put my change on top")
+	p.gone("[data-clash]", "")
+	p.click("[data-tray] button", "Keep it")
+	p.see("[data-toast]", "Kept: Knot: “Clear, to the end”: 6 coats")
+	now := stepIn(t, viewOf(t, r.URL, "Knot"), "Clear, to the end")
+	assert.Equal(t, []any{6, note}, []any{now.Coats, now.Fields.Note})
+}
+
+// By touch on a tablet and a phone: left out with a reason, split by region, taken back in.
+func TestAScheduleIsChangedByTouch(t *testing.T) {
+	for _, width := range []int64{768, 390} {
+		t.Run(fmt.Sprint(width), func(t *testing.T) {
+			r := room(t)
+			view := viewOf(t, r.URL, "Knot")
+			clear, buff := stepIn(t, view, "Clear, to the end"), stepIn(t, view, "Buff")
+			p := openSized(t, r.URL, "/instruments/"+view.ID.String()+"?step="+buff.StepID.String()+"&coat=1", width, 1000)
+			p.finger("[data-schedule-bar] button", "Change the schedule")
+			p.finger("[data-step-acts] button", "Leave it out")
+			p.see("[role=dialog]", "It stays in the schedule")
+			ask[bool](p, `(document.querySelector('[role=dialog] textarea').focus(), true)`)
+			p.press("a satin sheen will do")
+			p.finger("[role=dialog] button[type=submit]", "Leave it out")
+			p.see("[data-steps] li", "because a satin sheen will do")
+			p.finger("[data-step-acts] button", "Take it back in")
+			p.gone("[data-steps] li", "because a satin")
+			p.finger("[data-steps] button", "Clear, to the end")
+			p.see("[data-step-edit] h2", "Clear, to the end")
+			p.finger("[data-step-acts] button", "Split by region")
+			p.finger("[role=dialog] label", "back")
+			p.finger("[role=dialog] button", "Split")
+			p.see("[data-tray]", "apart for back")
+			p.finger("[data-tray] button", "Keep all")
+			p.see("[data-toast]", "Kept: Knot:")
+			now := viewOf(t, r.URL, "Knot")
+			assert.Empty(t, stepIn(t, now, "Buff").Out)
+			assert.Len(t, stepIn(t, now, "Clear, to the end").Fields.Regions, len(clear.Fields.Regions)-1)
+		})
+	}
+}
