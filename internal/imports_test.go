@@ -39,6 +39,7 @@ var floors = []string{
 	"strata",
 	"schedule recipe",
 	"schedule/search schedule/explain edit",
+	"repair",
 }
 
 func TestImportsPointOneWay(t *testing.T) {

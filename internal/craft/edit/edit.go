@@ -474,3 +474,34 @@ func (w *working) with(s *job.Step, text string) error {
 	}
 	return nil
 }
+
+// Insert puts steps into a piece behind what is done of it. A step that is done in part is parted: its rest
+// comes after them. What waits for the piece waits for the last of them too.
+func Insert(in recipe.Instrument, piece uuid.UUID, steps []job.Step, log recipe.Logged) (recipe.Instrument, error) {
+	w := working{in: cloned(in), log: log}
+	p := slices.IndexFunc(w.in.Pieces, func(p job.Piece) bool { return p.ID == piece })
+	if p < 0 {
+		return in, fault("pieceId", "must be a piece of this instrument")
+	}
+	at := 0
+	for s := range w.in.Pieces[p].Steps {
+		if w.done(place{p, s}) > 0 {
+			at = s + 1
+		}
+	}
+	if at > 0 && !w.over(place{p, at - 1}) {
+		if _, err := w.part(place{p, at - 1}); err != nil {
+			return in, err
+		}
+	}
+	for n := range steps {
+		if err := w.fresh("id", steps[n].ID); err != nil {
+			return in, err
+		}
+	}
+	w.in.Pieces[p].Steps = slices.Insert(w.in.Pieces[p].Steps, at, steps...)
+	if at > 0 && len(steps) > 0 {
+		w.follow(w.in.Pieces[p].Steps[at-1].ID, steps[len(steps)-1].ID)
+	}
+	return w.in, nil
+}
