@@ -140,3 +140,74 @@ func TestAScheduleIsChangedByTouch(t *testing.T) {
 		})
 	}
 }
+
+// A burn-through on an edge: the ways that hold for this film, one of them chosen, and the promise seen moving.
+func TestABurnThroughOnAnEdgeIsMended(t *testing.T) {
+	r := room(t)
+	before := viewOf(t, r.URL, "Knot")
+	p := open(t, r.URL, "/instruments/"+before.ID.String())
+	p.click("[data-schedule-bar] button", "Put damage right")
+	p.fill("What has happened", "burn-through")
+	p.fill("How deep it goes", "wood")
+	ask[bool](p, `(() => { [...document.querySelectorAll('[data-repair] [data-where] button')].find(b => b.innerText === 'sides').click(); return true })()`)
+	p.see("[data-way=touch-up]", "Seal the bared spot")
+	p.see("[data-way=touch-up]", "later, ready")
+	p.see("[data-ways-not]", "neither flake nor candy nor leaf lies there")
+	p.click("[data-way=touch-up] button", "See what it does")
+	p.see("[data-tray]", "a burn-through on sides")
+	p.see("[data-edit-effect]", "later")
+	p.see("[data-steps] li", "Touch the colour in")
+	p.click("[data-tray] button", "Keep it")
+	p.see("[data-toast]", "Kept: Knot: a burn-through on sides")
+	after := viewOf(t, r.URL, "Knot")
+	assert.Contains(t, stepsOf(after), "Feather the edge of the spot")
+	assert.NotEqual(t, finishOf(before), finishOf(after))
+	p.see("[data-history]", "burn-through")
+}
+
+// A check that is not passed brings the same grit again, and says so.
+func TestAFailedCheckBringsTheSameGritAgain(t *testing.T) {
+	r := room(t)
+	var view shop.InstrumentView
+	var check shop.StepRow
+	for _, line := range get[[]shop.InstrumentLine](t, r.URL+"/api/instruments") { // any that comes to a check next
+		view = viewOf(t, r.URL, line.Name)
+		for _, piece := range view.Pieces {
+			for i, s := range piece.Steps {
+				if s.Kind == "inspect" && s.Done == 0 && s.Title == "Raking light over the bare wood" && i > 0 && check.Title == "" {
+					check = s
+				}
+			}
+		}
+		if check.Title != "" {
+			break
+		}
+	}
+	require.NotEmpty(t, check.Title)
+	p := open(t, r.URL, "/instruments/"+view.ID.String()+"?step="+check.StepID.String()+"&coat=1")
+	before := len(stepsOf(view))
+	for _, piece := range view.Pieces { // what comes before it is done by then
+		for _, s := range piece.Steps {
+			if s.StepID == check.StepID {
+				for _, b := range piece.Steps {
+					if b.StepID == check.StepID {
+						break
+					}
+					if b.Done == 0 && b.Coats == 1 {
+						p.visit("/instruments/" + view.ID.String() + "?step=" + b.StepID.String() + "&coat=1")
+						p.click("[data-sheet] [data-log]", "")
+						p.until(`document.querySelector('[data-toast]') || document.querySelector('[role=dialog]')`, "it is logged or asked about")
+						if ask[bool](p, `Boolean(document.querySelector('[role=dialog]'))`) {
+							p.click("[role=dialog] button", "Log it")
+						}
+						p.empty()
+					}
+				}
+			}
+		}
+	}
+	p.visit("/instruments/" + view.ID.String() + "?step=" + check.StepID.String() + "&coat=1")
+	p.click("[data-sheet] button", "Not passed")
+	p.see("[data-toast]", "Comes now, before it is looked at again: Sand the bare wood")
+	assert.Len(t, stepsOf(viewOf(t, r.URL, view.Name)), before+1)
+}

@@ -347,7 +347,7 @@ type Stratum struct {
 func (b *bent) edited(after *moment) *Edited {
 	for k := len(b.changes) - 1; k >= 0; k-- {
 		id := b.changes[k].InstrumentID
-		if b.changes[k].Kind != "edit" {
+		if !byHand(&b.changes[k]) {
 			continue
 		}
 		i := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })

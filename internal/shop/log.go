@@ -46,6 +46,7 @@ type Logged struct {
 	Title string          `json:"title" doc:"what was logged, in words"`
 	Flags []string        `json:"flags"`
 	Moved []MovedForecast `json:"moved" doc:"instruments whose finish it moved"`
+	Asked []string        `json:"asked,omitempty" doc:"of a failed check: what it asks for, in the schedule now before it comes again"`
 }
 
 // Flags and doubts, beside the suspicions of the planner.
@@ -164,19 +165,38 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 	if err := w.enter(ctx, entry, standing); err != nil {
 		return Logged{}, err
 	}
-	if in.Kind == job.Void {
-		if err := w.strike(ctx, voided); err != nil {
-			return Logged{}, err
-		}
+	asked, rewritten, err := w.follow(ctx, in, entry, voided)
+	if err != nil {
+		return Logged{}, err
 	}
-	if err := w.dated(before.appended(w.Revision, w.added, w.stands)); err != nil {
+	if rewritten {
+		err = w.reread(ctx)
+	} else {
+		err = w.dated(before.appended(w.Revision, w.added, w.stands))
+	}
+	if err != nil {
 		return Logged{}, err
 	}
 	title := w.after.entryTitle(entry)
 	if err := w.remember(ctx, title, &logCause{entry, planned}); err != nil {
 		return Logged{}, err
 	}
-	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after)}, nil
+	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after), Asked: asked}, nil
+}
+
+// follow does what an entry brings along: a struck one no longer stands; a check that is not passed asks for
+// work, and asks no more once its entry is struck. It reports whether a schedule is another now.
+func (w *writing) follow(ctx context.Context, in Entry, entry, voided job.Entry) (asked []string, rewritten bool, err error) {
+	switch {
+	case in.Kind == job.Failed:
+		asked, err = w.askAgain(ctx, entry)
+		return asked, len(asked) > 0, err
+	case in.Kind == job.Void && voided.Kind == job.Failed:
+		rewritten, err = w.forgetAsked(ctx, voided)
+	case in.Kind == job.Void:
+		err = w.strike(ctx, voided)
+	}
+	return nil, rewritten, err
 }
 
 // enter appends an entry, and lets it stand for its event.

@@ -86,7 +86,7 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 
 // show adds what the instruments that are changed themselves come to.
 func (b *bent) show(answer search.Answer, view *WhatIf) error {
-	if !slices.ContainsFunc(b.changes, func(c Change) bool { return c.Kind == "wish" || c.Kind == "edit" }) {
+	if !slices.ContainsFunc(b.changes, func(c Change) bool { return c.Kind == "wish" || byHand(&c) }) {
 		return nil
 	}
 	after, err := b.after(answer)
@@ -96,6 +96,9 @@ func (b *bent) show(answer search.Answer, view *WhatIf) error {
 	view.Wished, view.Edited = b.composedAgain(after), b.edited(after)
 	return nil
 }
+
+// byHand reports whether a change is one of a single schedule, step by step.
+func byHand(c *Change) bool { return c.Kind == "edit" || c.Kind == "repair" }
 
 // composedAgain is what the instrument that was composed again last comes to; nil where none was.
 func (b *bent) composedAgain(after *moment) *Wished {

@@ -199,6 +199,10 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 		func(ctx context.Context, in *shop.Changes) (shop.WhatIf, error) {
 			return service.WhatIf(ctx, *in)
 		})
+	post(r, "ask-repairs", "/api/repairs", "The ways of putting some damage right, with hours, days and risk", http.StatusOK,
+		func(ctx context.Context, in *shop.RepairAsked) (shop.RepairView, error) {
+			return service.Repairs(ctx, *in)
+		})
 	post(r, "keep-changes", "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
 		func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
 			return service.KeepChanges(ctx, *in)

@@ -49,7 +49,7 @@ func Failed(in recipe.Instrument, check uuid.UUID, entry uuid.UUID, log recipe.L
 		for n := range again {
 			s := &again[n]
 			base, _, _ := strings.Cut(s.Slot, recipe.HandMark)
-			s.ID = uuid.NewSHA1(entry, []byte{byte(n)})
+			s.ID = askedID(entry, n)
 			s.Slot = base + recipe.HandMark + "asked-" + s.ID.String()[:8]
 			s.Version, s.Edited, s.Moved, s.NoReturn, s.Coats, s.Repeat = 1, true, true, false, 1, nil
 			s.After, s.Within, s.Note = nil, nil, ""
@@ -60,6 +60,20 @@ func Failed(in recipe.Instrument, check uuid.UUID, entry uuid.UUID, log recipe.L
 		return next, again, true
 	}
 	return in, nil, false
+}
+
+// mostAsked is how many steps a check asks for at most.
+const mostAsked = 4
+
+func askedID(entry uuid.UUID, n int) uuid.UUID { return uuid.NewSHA1(entry, []byte{byte(n)}) }
+
+// AskedBy are the ids of the steps that an entry of a failed check may have brought.
+func AskedBy(entry uuid.UUID) []uuid.UUID {
+	ids := make([]uuid.UUID, mostAsked)
+	for n := range ids {
+		ids[n] = askedID(entry, n)
+	}
+	return ids
 }
 
 // asked are the steps before a check that it asks for once more, in their order. A ladder is not gone up

@@ -57,6 +57,8 @@ export type Edited = Schemas['Edited']
 export type EditView = Schemas['EditView']
 export type StrataChange = Schemas['StrataChange']
 export type Extra = Schemas['Extra']
+export type Repair = Schemas['Asked']
+export type RepairWay = Schemas['RepairWay']
 export type WhatIf = Schemas['WhatIf']
 export type Effect = Schemas['Effect']
 export type Pair = Schemas['Pair']
@@ -160,6 +162,8 @@ export const api = {
       }),
     ),
   whatIf: (body: Changes, signal?: AbortSignal) => unwrap(client.POST('/api/what-ifs', { body, signal })),
+  repairs: (body: Schemas['RepairAsked'], signal?: AbortSignal) =>
+    unwrap(client.POST('/api/repairs', { body, signal })),
   undo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/undo', { body })),
   redo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/redo', { body })),
   keepChanges: (body: Changes) => unwrap(client.POST('/api/changes', { body })),

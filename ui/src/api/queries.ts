@@ -55,6 +55,16 @@ export const useWhatIf = (changes: Change[], threads = false) =>
     gcTime: 10_000, // a hand on the move asks many
   })
 
+/** useRepairs is the ways of putting some damage right. */
+export const useRepairs = (body: Parameters<typeof api.repairs>[0]) =>
+  useQuery({
+    queryKey: ['repairs', body],
+    queryFn: ({ signal }) => api.repairs(body, signal),
+    placeholderData: keepPreviousData,
+    retry: false,
+    gcTime: 10_000,
+  })
+
 export const useSheet = (event: EventRef | undefined) =>
   useQuery({
     queryKey: ['sheet', event?.stepId, event?.coat],

@@ -4,3197 +4,3227 @@
  */
 
 export interface paths {
-  '/api/bench': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What a device keeps to go on with when it cannot reach the shop: the rack and its sheets */
-    get: operations['get-bench']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make changes real: all of them, or none */
-    post: operations['keep-changes']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/forecasts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Compose and date a new instrument without saving it */
-    post: operations['forecast-instrument']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/health': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Whether the server and its database answer */
-    get: operations['get-health']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** All jobs, running ones first */
-    get: operations['list-instruments']
-    put?: never
-    /** Keep a new instrument; the same id again changes nothing */
-    post: operations['keep-instrument']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** One job with its threads, steps and log */
-    get: operations['get-instrument']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/log': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Append to the log; the same id again changes nothing */
-    post: operations['log-entry']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/looks': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** How the instruments look by now */
-    get: operations['list-looks']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/proposal': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The better order of work that was found last */
-    get: operations['get-proposal']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/proposal/accept': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make a proposed order the accepted one */
-    post: operations['accept-proposal']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/proposal/dismiss': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Decline what a proposal gains for a week */
-    post: operations['dismiss-proposal']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/rack': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What hangs on the rail and what hands do next */
-    get: operations['get-rack']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/readings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Keep what devices read, or a forecast; dates that rest on the air move */
-    post: operations['add-readings']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/readings/typed': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Keep a reading as a person typed it */
-    post: operations['type-reading']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/redo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make again the change of a schedule that was taken back last */
-    post: operations['redo-change']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/reference': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What a person may choose from */
-    get: operations['get-reference']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/schools': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Plan every way of one choice beside the others without saving any */
-    post: operations['compare-schools']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shop': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What the shop has decided about itself */
-    get: operations['get-shop']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/steps/{id}/coats/{coat}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** All a finisher needs for one event */
-    get: operations['get-sheet']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/steps/{id}/coats/{coat}/starts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Where a sitting may be put by hand, and why not elsewhere */
-    get: operations['get-starts']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/undo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Take back the change of a schedule that was made last */
-    post: operations['undo-change']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/weeks': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The threads of running instruments through some weeks, under what the days hold */
-    get: operations['get-weeks']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/what-ifs': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Plan changes beside today's plan without keeping them */
-    post: operations['ask-what-if']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a device keeps to go on with when it cannot reach the shop: the rack and its sheets */
+        get: operations["get-bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make changes real: all of them, or none */
+        post: operations["keep-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/forecasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose and date a new instrument without saving it */
+        post: operations["forecast-instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the server and its database answer */
+        get: operations["get-health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All jobs, running ones first */
+        get: operations["list-instruments"];
+        put?: never;
+        /** Keep a new instrument; the same id again changes nothing */
+        post: operations["keep-instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One job with its threads, steps and log */
+        get: operations["get-instrument"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append to the log; the same id again changes nothing */
+        post: operations["log-entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the instruments look by now */
+        get: operations["list-looks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The better order of work that was found last */
+        get: operations["get-proposal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposal/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a proposed order the accepted one */
+        post: operations["accept-proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposal/dismiss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decline what a proposal gains for a week */
+        post: operations["dismiss-proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What hangs on the rail and what hands do next */
+        get: operations["get-rack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what devices read, or a forecast; dates that rest on the air move */
+        post: operations["add-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a reading as a person typed it */
+        post: operations["type-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make again the change of a schedule that was taken back last */
+        post: operations["redo-change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a person may choose from */
+        get: operations["get-reference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/repairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The ways of putting some damage right, with hours, days and risk */
+        post: operations["ask-repairs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan every way of one choice beside the others without saving any */
+        post: operations["compare-schools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop has decided about itself */
+        get: operations["get-shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps/{id}/coats/{coat}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All a finisher needs for one event */
+        get: operations["get-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps/{id}/coats/{coat}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a sitting may be put by hand, and why not elsewhere */
+        get: operations["get-starts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the change of a schedule that was made last */
+        post: operations["undo-change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The threads of running instruments through some weeks, under what the days hold */
+        get: operations["get-weeks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-ifs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan changes beside today's plan without keeping them */
+        post: operations["ask-what-if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    AirAt: {
-      /** Format: date-time */
-      at: string
-      /** Format: double */
-      humidityPct: number
-      /** Format: double */
-      temperatureC: number
-    }
-    ArchetypeView: {
-      id: string
-      summary: string
-      title: string
-      wish: components['schemas']['Wish']
-    }
-    Arrival: {
-      /** @description the day on which it is expected */
-      expected?: string
-      /** @description the day from which one goes on without it */
-      fallback?: string
-      /**
-       * Format: int64
-       * @description how much later it may well come
-       */
-      spreadDays?: number
-      what: string
-    }
-    Bead: {
-      done: boolean
-      /** Format: date-time */
-      end: string
-      event: components['schemas']['EventRef']
-      /** @description it was pinned to a time that has become impossible */
-      floats: boolean
-      /** @enum {string} */
-      kind: 'sand' | 'coat' | 'scuff' | 'mask-on' | 'mask-off' | 'level' | 'buff' | 'inspect' | 'gate'
-      method: string
-      /** Format: int64 */
-      minutes: number
-      /** @description somebody fixed it to a time */
-      pinned: boolean
-      skipped: boolean
-      /** Format: date-time */
-      start: string
-      /** @enum {string} */
-      state: 'ready' | 'drying' | 'closing' | 'waiting' | 'late' | 'finished'
-      title: string
-      when: string
-    }
-    Bench: {
-      rack: components['schemas']['Rack']
-      /** @description of today's work and of what each piece on the rail waits for */
-      sheets: components['schemas']['Sheet'][]
-    }
-    BoardWish: {
-      /** @enum {string} */
-      finish?: 'bare' | 'drying-oil' | 'conditioning-oil' | 'oil-shellac-wax' | 'under-film' | 'hardened'
-      /** @description the frets go in after its first sanding; else they are in already */
-      toFret?: boolean
-      wood: string
-    }
-    Caution: {
-      /** @description defers to data sheet, codes and licensed practice; always shown last */
-      also: string
-      id: string
-      never: string[]
-      says: string
-      title: string
-      wear: string[]
-    }
-    ChanceView: {
-      /** @description the day by which it is finished nine times in ten */
-      nineInTen: string
-      /** Format: int64 */
-      percent: number
-      working: components['schemas']['Working']
-    }
-    Change: {
-      /**
-       * Format: date-time
-       * @description of pin
-       */
-      at?: string
-      /**
-       * Format: int64
-       * @description counted from 1
-       */
-      coat?: number
-      /**
-       * Format: int64
-       * @description of coats: how many more; fewer when negative
-       */
-      coats?: number
-      /** @description of day and start: 2026-03-12 */
-      date?: string
-      /**
-       * Format: double
-       * @description of warmer
-       */
-      degreesC?: number
-      /** @description of edit: one operation on the schedule */
-      edit?: components['schemas']['Edit']
-      /** @description of week: 09:00–12:30, 13:30–17:30, or closed */
-      hours?: string
-      /**
-       * Format: uuid
-       * @description of start, mend, wish and edit
-       */
-      instrumentId?: string
-      /**
-       * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; person, profile, place, shop: settings as a whole
-       * @enum {string}
-       */
-      kind:
-        | 'pin'
-        | 'unpin'
-        | 'day'
-        | 'week'
-        | 'hands'
-        | 'person'
-        | 'warmer'
-        | 'profile'
-        | 'place'
-        | 'shop'
-        | 'coats'
-        | 'material'
-        | 'start'
-        | 'redo'
-        | 'mend'
-        | 'wish'
-        | 'edit'
-      /** @description of profile */
-      knots?: components['schemas']['Knot'][]
-      /** @description of material: a product's id, or a family's for its usual figures */
-      material?: string
-      /** @description of hands */
-      name?: string
-      /** @description of day */
-      open?: boolean
-      person?: components['schemas']['PersonForm']
-      place?: components['schemas']['PlaceForm']
-      /**
-       * Format: uuid
-       * @description of day, week, warmer, profile and place; without it the shop, every place, or a new one
-       */
-      placeId?: string
-      /** @description of mend: the rule that objects, at its stepId */
-      rule?: string
-      /**
-       * Format: date-time
-       * @description of profile, place and shop: since when the version held that was changed; a newer one is not overwritten
-       */
-      seen?: string
-      shop?: components['schemas']['ShopForm']
-      /** Format: uuid */
-      stepId?: string
-      /**
-       * Format: int64
-       * @description of wish: the instrument's version that was seen; a newer one is not overwritten
-       */
-      version?: number
-      /** @description of warmer, as typed, instead of degreesC: 3, -2 °C, 5 °F */
-      warmer?: string
-      /**
-       * Format: int64
-       * @description of week: Sunday is 0
-       */
-      weekday?: number
-      /** @description of wish */
-      wish?: components['schemas']['Wish']
-    }
-    Changes: {
-      changes: components['schemas']['Change'][]
-      /**
-       * Format: uuid
-       * @description made by the device, so that keeping twice is keeping once
-       */
-      id?: string
-      /**
-       * Format: uuid
-       * @description who decides; asked for when they are kept
-       */
-      personId?: string
-      /** @description with the threads of what differs, before and after */
-      threads?: boolean
-    }
-    CheckView: {
-      at: string
-      how: string
-      id: string
-      otherwise: string
-      passWhen: string
-      title: string
-    }
-    ChoiceView: {
-      /** @description the option that is followed */
-      chosen: string
-      /** @description the layer whose choice it is; absent: of the piece */
-      layer?: string
-      /**
-       * @description absent: of the whole instrument
-       * @enum {string}
-       */
-      piece?: 'body' | 'neck'
-      question: string
-      topic: string
-      /** @description nobody has chosen it: the cautious way */
-      usual: boolean
-      ways: components['schemas']['School'][]
-    }
-    ClearView: {
-      id: string
-      methods: string[]
-      name: string
-      note: string
-      /** @description why it cannot be put on here now, and until when; absent when it can */
-      room?: string
-    }
-    ColourView: {
-      hex: string
-      name: string
-    }
-    CriticalView: {
-      /** Format: date-time */
-      from: string
-      /** Format: uuid */
-      pieceId: string
-      /** @description how long, and what for */
-      text: string
-      /** Format: date-time */
-      to: string
-    }
-    DayLoad: {
-      /** Format: int64 */
-      minutes: number
-      /** Format: int64 */
-      of: number
-      open: boolean
-      /** @description 3 h 20 of 7 h */
-      text: string
-    }
-    DayMark: {
-      /**
-       * Format: date-time
-       * @description its local midnight
-       */
-      at: string
-      /** Format: date */
-      date: string
-      /** @description Tue 3 */
-      label: string
-      /** @description March */
-      month: string
-      open: boolean
-      /** @description a week begins */
-      week: boolean
-      /**
-       * Format: int64
-       * @description minutes of work on this instrument, done and planned
-       */
-      work: number
-    }
-    DayView: {
-      /** Format: date */
-      date: string
-      /** @description Tue 31 March */
-      said: string
-    }
-    Decision: {
-      id: string
-      /** Format: uuid */
-      personId: string
-    }
-    Edit: {
-      /**
-       * Format: uuid
-       * @description of add, move and duplicate: the step behind which it comes; absent: the first of its piece
-       */
-      afterId?: string
-      /** @description of set, and of add where its usual figures are not wanted */
-      fields?: components['schemas']['Fields']
-      /**
-       * Format: uuid
-       * @description of duplicate and split: the id of the step that comes, made by the device
-       */
-      newId?: string
-      /** @enum {string} */
-      op: 'set' | 'add' | 'move' | 'duplicate' | 'split' | 'join' | 'leave-out' | 'take-back' | 'remove'
-      /**
-       * Format: uuid
-       * @description of add
-       */
-      pieceId?: string
-      /** @description of leave-out */
-      reason?: string
-      /** @description of split: those that are done apart; of add: where, else all of the piece */
-      regions?: string[]
-      /**
-       * Format: uuid
-       * @description the step; of add: the id of the new one, made by the device
-       */
-      stepId: string
-      /**
-       * Format: int64
-       * @description of the step that was seen; a newer one is not overwritten
-       */
-      version?: number
-      /** @description of add: one of the additions */
-      what?: string
-      /**
-       * Format: uuid
-       * @description of join: the step that is done along with it
-       */
-      withId?: string
-    }
-    EditView: {
-      at: components['schemas']['Moment']
-      /** @description who made it */
-      by?: string
-      /** Format: uuid */
-      id: string
-      /** @description each change in words */
-      said: string[]
-    }
-    Edited: {
-      /** @description the days its threads run through */
-      days: components['schemas']['DayMark'][]
-      /** Format: uuid */
-      instrumentId: string
-      objections: components['schemas']['ObjectionView'][]
-      outlook: components['schemas']['Outlook']
-      pieces: components['schemas']['PieceView'][]
-      /** @description of regions on which something else would lie in the end */
-      strata: components['schemas']['StrataChange'][]
-    }
-    Effect: {
-      after: string
-      before: string
-      /**
-       * Format: int64
-       * @description whole days later; negative is earlier; 0 where either has no finish
-       */
-      days: number
-      /**
-       * Format: int64
-       * @description how many of its events are at another time
-       */
-      events: number
-      /** @description it can be placed again */
-      found: boolean
-      /** Format: uuid */
-      instrumentId: string
-      /** @description its promise would not be kept */
-      late: boolean
-      /** @description it could no longer be placed */
-      lost: boolean
-      name: string
-      /** @description 3 days later, the same day, or: can no longer be placed */
-      text: string
-      /** @description it is not kept today */
-      wasLate: boolean
-    }
-    Entry: {
-      /** @description of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too */
-      caughtUp?: boolean
-      /**
-       * Format: int64
-       * @description counted from 1
-       */
-      coat?: number
-      /** @description doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why */
-      confirm?: string[]
-      /** Format: uuid */
-      deviceId: string
-      /**
-       * Format: int64
-       * @description counts up on this device
-       */
-      deviceSeq: number
-      /**
-       * Format: date-time
-       * @description when it was finished; absent means now
-       */
-      happenedAt?: string
-      /**
-       * Format: uuid
-       * @description a UUIDv7 made by the device; sending it again changes nothing
-       */
-      id: string
-      /**
-       * Format: uuid
-       * @description of a note
-       */
-      instrumentId?: string
-      /**
-       * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says
-       * @enum {string}
-       */
-      kind: 'done' | 'skipped' | 'failed' | 'note' | 'void' | 'moved' | 'tested' | 'settled'
-      /** @description it was made earlier, without a connection: it is kept whatever its doubts, and flagged */
-      late?: boolean
-      /**
-       * @description of tested
-       * @enum {string}
-       */
-      milestone?: 'touch-dry' | 'recoat' | 'sand' | 'topcoat' | 'handle' | 'buff' | 'full-cure'
-      /**
-       * Format: int64
-       * @description hands-on, where somebody looked at the clock
-       */
-      minutes?: number
-      /** @description the reason, of what is left out; the text, of a note */
-      note?: string
-      /** @description of tested */
-      passed?: boolean
-      /** Format: uuid */
-      personId: string
-      /**
-       * Format: uuid
-       * @description of moved
-       */
-      pieceId?: string
-      /**
-       * Format: uuid
-       * @description of moved: where it is now
-       */
-      placeId?: string
-      /** Format: uuid */
-      stepId?: string
-      /**
-       * Format: uuid
-       * @description the entry that a void strikes
-       */
-      voids?: string
-    }
-    ErrorDetail: {
-      /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
-      location?: string
-      /** @description Error message text */
-      message?: string
-      /** @description The value at the given location */
-      value?: unknown
-    }
-    ErrorModel: {
-      /**
-       * @description A human-readable explanation specific to this occurrence of the problem.
-       * @example Property foo is required but is missing.
-       */
-      detail?: string
-      /** @description Optional list of individual error details */
-      errors?: components['schemas']['ErrorDetail'][]
-      /**
-       * Format: uri
-       * @description A URI reference that identifies the specific occurrence of the problem.
-       * @example https://example.com/error-log/abc123
-       */
-      instance?: string
-      /**
-       * Format: int64
-       * @description HTTP status code
-       * @example 400
-       */
-      status?: number
-      /**
-       * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
-       * @example Bad Request
-       */
-      title?: string
-      /**
-       * Format: uri
-       * @description A URI reference to human-readable documentation for the error.
-       * @default about:blank
-       * @example https://example.com/errors/example
-       */
-      type: string
-    }
-    EventRef: {
-      /** Format: int64 */
-      coat: number
-      /** Format: uuid */
-      stepId: string
-    }
-    Extra: {
-      /** @description what it is for, in a sentence */
-      hint: string
-      id: string
-      text: string
-    }
-    Fields: {
-      /**
-       * Format: int64
-       * @description of a coat, or of rounds: how many in all
-       */
-      coats?: number
-      /**
-       * Format: int64
-       * @description of handwork: the smallest useful stretch; 0: as is usual
-       */
-      divideMin?: number
-      /**
-       * @description the milestone that films below must have reached; empty: what is usual before such work
-       * @enum {string}
-       */
-      film?: '' | 'touch-dry' | 'recoat' | 'sand' | 'topcoat' | 'handle' | 'buff' | 'full-cure'
-      /** @description grits and compounds in order, by key */
-      ladder?: string[]
-      /** @description of a coat: a product's id, or a family's for its usual figures */
-      material?: string
-      /** @enum {string} */
-      method?: 'spray' | 'aerosol' | 'brush' | 'wipe' | 'pad' | 'pour' | 'drop'
-      /**
-       * Format: int64
-       * @description hands-on time of one coat or round, its set-up with it
-       */
-      minutes?: number
-      /** @description in addition to how it is done */
-      note?: string
-      /**
-       * Format: uuid
-       * @description where it is done; the nil UUID: at the usual place for such work
-       */
-      placeId?: string
-      /** @description where it is done */
-      regions?: string[]
-      /**
-       * Format: int64
-       * @description plain rest after it, in minutes
-       */
-      restMin?: number
-      /** @description done in rounds until a check is passed; most 0: done once */
-      rounds?: components['schemas']['Rounds']
-      title?: string
-    }
-    Forecast: {
-      /** @description where schools differ, and which is followed */
-      choices: components['schemas']['ChoiceView'][]
-      /** Format: int64 */
-      coats: number
-      days: components['schemas']['DayMark'][]
-      /** @description hands-on time in all */
-      handsOn: string
-      /** @description how body and neck will look */
-      looks: components['schemas']['Look'][]
-      /** @description what it does to other instruments */
-      moved: components['schemas']['MovedForecast'][]
-      /** @description what is worth knowing before it is kept */
-      notes: string[]
-      now: components['schemas']['Moment']
-      /** @description what its schedule gets wrong, or practice warns of */
-      objections: components['schemas']['ObjectionView'][]
-      outlook: components['schemas']['Outlook']
-      /** @description its own outline, as it is drawn */
-      own?: components['schemas']['OwnOutline']
-      pieces: components['schemas']['PieceView'][]
-      /** @description the chance that some coat has to be done again: about 2 in 5 */
-      redo: string
-      /** @description the materials it takes */
-      roles: components['schemas']['RoleView'][]
-      /** @description how the layers lie */
-      stacks: components['schemas']['StackView'][]
-    }
-    GritView: {
-      id: string
-      /** @description papers that are marked alike, films, pads, wools, compounds */
-      scale: string
-      text: string
-    }
-    Health: {
-      /**
-       * Format: date-time
-       * @description the present as the server sees it
-       */
-      now: string
-      /** @enum {string} */
-      status: 'ok'
-    }
-    Input: {
-      name: string
-      source: string
-      /** @description the number with its unit */
-      value: string
-    }
-    InstrumentLine: {
-      colour: string
-      /**
-       * Format: int64
-       * @description events done
-       */
-      done: number
-      /**
-       * Format: double
-       * @description share of the wait that is left for its first piece
-       */
-      frost: number
-      /** Format: uuid */
-      id: string
-      name: string
-      /** @enum {string} */
-      outline: 'two-horned' | 'one-horned' | 'slab' | 'offset' | 'angular' | 'bass'
-      outlook: components['schemas']['Outlook']
-      /** @description an outline of its own */
-      own?: components['schemas']['OwnOutline']
-      /** @description body, neck */
-      pieces: string[]
-      /** @description what is next, in words */
-      stage: string
-      /** @enum {string} */
-      state: 'ready' | 'drying' | 'closing' | 'waiting' | 'late' | 'finished'
-      /**
-       * Format: int64
-       * @description events in all
-       */
-      total: number
-      /** @description why it is not sooner */
-      waits: string
-    }
-    InstrumentLook: {
-      /** Format: uuid */
-      instrumentId: string
-      /** @description of body and neck; none where what is wished is not known */
-      looks: components['schemas']['Look'][]
-    }
-    InstrumentView: {
-      /** @description the longest wait on the way to its finish */
-      critical?: components['schemas']['CriticalView']
-      /** @description the days its threads run through */
-      days: components['schemas']['DayMark'][]
-      /**
-       * Format: int64
-       * @description how many entries the log has in all
-       */
-      entries: number
-      /** @description what moved its finish, newest first */
-      history: components['schemas']['PromiseMove'][]
-      /** Format: uuid */
-      id: string
-      /** @description the newest 500 entries, newest first */
-      log: components['schemas']['LogLine'][]
-      name: string
-      /** @description what hands do next on it */
-      next?: components['schemas']['EventRef']
-      now: components['schemas']['Moment']
-      /** @description what its schedule gets wrong */
-      objections: components['schemas']['ObjectionView'][]
-      /** @enum {string} */
-      outline: 'two-horned' | 'one-horned' | 'slab' | 'offset' | 'angular' | 'bass'
-      outlook: components['schemas']['Outlook']
-      /** @description an outline of its own */
-      own?: components['schemas']['OwnOutline']
-      pieces: components['schemas']['PieceView'][]
-      /** @description the one that was taken back and can be made again */
-      redo?: components['schemas']['EditView']
-      serial?: string
-      /** @description an earlier day on which it must be fit to be shown */
-      show?: components['schemas']['DayView']
-      /** @description the change of its schedule that can be taken back; absent: none of the last day */
-      undo?: components['schemas']['EditView']
-      /**
-       * Format: int64
-       * @description counts how often it was wished otherwise
-       */
-      version: number
-      /** @description what is wanted of it; absent where that is not known */
-      wish?: components['schemas']['Wish']
-    }
-    Interval: {
-      /** Format: date-time */
-      from: string
-      /** Format: date-time */
-      to: string
-    }
-    Kept: {
-      changes: string[]
-      /** @description instruments whose finish they moved */
-      moved: components['schemas']['MovedForecast'][]
-    }
-    Knot: {
-      /** Format: int64 */
-      hour: number
-      /** Format: double */
-      humidityPct: number
-      /** Format: double */
-      temperatureC: number
-    }
-    Layer: {
-      /** @description which kind of it: a burst, a washcoat, brushed, as it is */
-      as?: string
-      /** @description why practice that others warn of is wished on purpose */
-      because?: string
-      /**
-       * @description of a colour
-       * @enum {string}
-       */
-      carrier?: 'water' | 'spirit' | 'oil' | 'stain' | 'bound' | 'opaque' | 'airbrush'
-      /**
-       * Format: int64
-       * @description 0: by rule; of a mend, how many there are
-       */
-      coats?: number
-      /** @description in words, the lightest first */
-      colours?: string[]
-      /** @description of a pour, as typed: 12 mm */
-      depth?: string
-      /** @enum {string} */
-      effect:
-        | 'mend'
-        | 'texture'
-        | 'flame'
-        | 'mark'
-        | 'colour'
-        | 'fill'
-        | 'seal'
-        | 'flake'
-        | 'candy'
-        | 'particles'
-        | 'leaf'
-        | 'pour'
-        | 'cloth'
-        | 'tint'
-        | 'clear'
-        | 'rounds'
-        | 'wax'
-      /** @description of a clear, or where another is wanted than the rules take */
-      family?: string
-      /**
-       * Format: double
-       * @description of a clear: coats by the film that stays on a face
-       */
-      filmUm?: number
-      /** @description what the coats below are sanded with before this group */
-      grit?: string
-      /** @description for life, within its piece */
-      id: string
-      /** @enum {string} */
-      method?: 'spray' | 'aerosol' | 'brush' | 'wipe' | 'pad' | 'pour' | 'drop'
-      /** @description the row of its table: a mend, a grain, a leaf, a resin */
-      of?: string
-      /** @description switched off: kept, and not composed */
-      off?: boolean
-      /** @description of a pour or a mark: what lies in it, in words */
-      over?: string
-      /** @description names; none: every region of its piece */
-      regions?: string[]
-      /**
-       * @description of a clear; a region's own overrides it
-       * @enum {string}
-       */
-      sheen?: 'matte' | 'satin' | 'gloss'
-      /** @description of a filler: coloured as the grain */
-      tinted?: boolean
-      /** @description of leaf: laid in torn pieces */
-      torn?: boolean
-      /** @description the school chosen, by topic */
-      ways?: {
-        [key: string]: string
-      }
-      /** @description blended while damp, in one attended sitting */
-      wet?: boolean
-    }
-    LogLine: {
-      by: string
-      /** @description it is struck, and logging it again at its own time would let it stand */
-      canRestore: boolean
-      canStrike: boolean
-      event?: components['schemas']['EventRef']
-      /** @description what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late */
-      flags: string[]
-      happened: components['schemas']['Moment']
-      /** Format: uuid */
-      id: string
-      /** @enum {string} */
-      kind: 'done' | 'skipped' | 'failed' | 'note' | 'void' | 'moved' | 'tested' | 'settled'
-      /** Format: int64 */
-      minutes?: number
-      note: string
-      piece: string
-      /** @description when it was planned at the time it was logged */
-      planned?: components['schemas']['Moment']
-      /** @description 2 h later than planned */
-      plannedGap?: string
-      recorded: components['schemas']['Moment']
-      /** @description voided by a later entry */
-      struck: boolean
-      title: string
-    }
-    Logged: {
-      flags: string[]
-      /** Format: uuid */
-      id: string
-      /** @description instruments whose finish it moved */
-      moved: components['schemas']['MovedForecast'][]
-      /** @description what was logged, in words */
-      title: string
-    }
-    Look: {
-      /** Format: double */
-      lengthMm: number
-      /** @enum {string} */
-      piece: 'body' | 'neck'
-      /** @description natural ones first, then those that are drawn within them */
-      regions: components['schemas']['RegionLook'][]
-      /** Format: double */
-      widthMm: number
-    }
-    MaterialView: {
-      family: string
-      /** @description colour, fill, seal, clear, oil-wax or other */
-      group: string
-      /** @description of the product, or of the family */
-      id: string
-      name: string
-    }
-    Moment: {
-      /** Format: date-time */
-      at: string
-      /** @description day and time in the shop's zone */
-      full: string
-      /** @description as people say it, seen from the present: in 50 min, tonight 19:40, Thu 14 May */
-      said: string
-    }
-    MovedBead: {
-      /** Format: date-time */
-      end: string
-      event: components['schemas']['EventRef']
-      /** Format: uuid */
-      instrumentId: string
-      /** Format: uuid */
-      pieceId: string
-      /** Format: date-time */
-      start: string
-    }
-    MovedForecast: {
-      after: string
-      before: string
-      /**
-       * Format: int64
-       * @description whole days later; negative is earlier; 0 where either has no finish
-       */
-      days: number
-      /** Format: uuid */
-      instrumentId: string
-      name: string
-      /** @description 3 days later, the same day, or: can no longer be placed */
-      text: string
-    }
-    NewInstrument: {
-      /**
-       * Format: uuid
-       * @description made by the device, so that keeping twice is keeping once
-       */
-      id: string
-      /** @description the product chosen for a role, such as body:clear, or body:clear:finish for a second layer of it; the family's figures stand in for the rest */
-      materials?: {
-        [key: string]: string
-      }
-      /** @description 1 to 60 characters; a forecast does without */
-      name: string
-      /** @description two-horned, one-horned, slab, offset, angular or bass */
-      outline: string
-      /** @description an outline of its own, as SVG path data; its areas come from that */
-      outlinePath?: string
-      /** @description the promised day, like 2026-03-12; empty: as soon as it can be */
-      promise: string
-      /** @description its serial or mark, up to 60 characters */
-      serial?: string
-      /** @description an earlier day on which it must be fit to be shown */
-      show?: string
-      wish: components['schemas']['Wish']
-    }
-    NewReading: {
-      /**
-       * Format: date-time
-       * @description absent means now; up to 60 days ahead is a forecast
-       */
-      at?: string
-      /**
-       * Format: double
-       * @description relative, 1 to 100
-       */
-      humidityPct: number
-      /** Format: uuid */
-      placeId: string
-      /**
-       * Format: double
-       * @description of the piece, −30 to 80
-       */
-      surfaceC?: number
-      /**
-       * Format: double
-       * @description −30 to 60
-       */
-      temperatureC: number
-    }
-    NewReadings: {
-      readings: components['schemas']['NewReading'][]
-    }
-    Notation: {
-      /** @description 7:40 pm instead of 19:40 */
-      amPm?: boolean
-      /** @description °F, mil, fl oz, in and sq ft instead of °C, µm, mL, mm and m² */
-      inch?: boolean
-      /** @description May 14 instead of 14 May */
-      monthFirst?: boolean
-      /** @description weeks begin on Sunday instead of Monday */
-      sundayFirst?: boolean
-    }
-    ObjectionView: {
-      /** @description the layer that it serves */
-      layer?: string
-      /** @description what one tap would do; absent where only the person can */
-      mend?: string
-      /** @description the piece of that step */
-      piece?: string
-      reason: string
-      rule: string
-      /** @description the work would be spoilt; else practice warns */
-      spoils: boolean
-      /**
-       * Format: uuid
-       * @description the step at which it shows
-       */
-      stepId: string
-      title: string
-    }
-    Offer: {
-      carriers: components['schemas']['Option'][]
-      /** @enum {string} */
-      effect:
-        | 'mend'
-        | 'texture'
-        | 'flame'
-        | 'mark'
-        | 'colour'
-        | 'fill'
-        | 'seal'
-        | 'flake'
-        | 'candy'
-        | 'particles'
-        | 'leaf'
-        | 'pour'
-        | 'cloth'
-        | 'tint'
-        | 'clear'
-        | 'rounds'
-        | 'wax'
-      families: components['schemas']['Option'][]
-      /** @description what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over */
-      fields: string[]
-      /** @description what it is, in a sentence */
-      hint: string
-      /** @description of it; the usual one first */
-      kinds: components['schemas']['Option'][]
-      /** @description one to begin with, without an id */
-      new: components['schemas']['Layer']
-      /** @description rows of its table */
-      of: components['schemas']['Option'][]
-      text: string
-    }
-    Option: {
-      id: string
-      text: string
-    }
-    Outlook: {
-      /** @description what holds its last work */
-      because: string
-      /** @description of keeping the promise; absent until it has been worked out */
-      chance?: components['schemas']['ChanceView']
-      /** @description when the last work will be done; absent when it cannot be placed */
-      finish?: components['schemas']['Moment']
-      /** @description Fri 27 March, or why there is none */
-      finishDay: string
-      finished: boolean
-      /** @description why no finish can be forecast */
-      impossible?: string
-      late: boolean
-      /** @description of what comes next, alone in the shop; absent when it is past, and in lists where it is not worked out */
-      latestStart?: components['schemas']['Moment']
-      latestStartWorking?: components['schemas']['Working']
-      promise: components['schemas']['DayView']
-      /** @description whether it is fit to be shown on its day; absent where it has none */
-      show?: components['schemas']['ShowView']
-      /** @description 4 days, none, 3 days late */
-      slack: string
-      /**
-       * Format: int64
-       * @description whole local days from the finish to the promise; negative when late
-       */
-      slackDays: number
-      slackWorking?: components['schemas']['Working']
-    }
-    OverView: {
-      /** @enum {string} */
-      answer: 'ok' | 'if' | 'no' | 'untested'
-      /** @description what between the two would help */
-      barrier?: string
-      condition?: string
-      /** @description it needs something between, or a decision on purpose */
-      needs: boolean
-      text: string
-      /** @description the material below */
-      under: string
-      /** @description how long the trade waits, in words */
-      wait?: string
-    }
-    OwnOutline: {
-      /** @description what holds it: left, top, width, length, in the path's own measure */
-      box: number[]
-      /** @description SVG path data */
-      path: string
-    }
-    Paint: {
-      /** @enum {string} */
-      as:
-        | 'even'
-        | 'grain'
-        | 'fade'
-        | 'burst'
-        | 'wiped'
-        | 'flake'
-        | 'particles'
-        | 'stencil'
-        | 'leaf'
-        | 'torn'
-        | 'char'
-        | 'accents'
-        | 'texture'
-        | 'pour'
-        | 'cloth'
-        | 'mark'
-      /** @description #RRGGBB; of a burst from the middle to the edge, of a fade along its line */
-      colours: string[]
-      /**
-       * Format: double
-       * @description the share that it covers of what lies below, 0 to 1
-       */
-      cover: number
-      /** @description no colour was chosen: drawn as one that is often used */
-      guessed?: boolean
-      layer: string
-    }
-    Pair: {
-      after: components['schemas']['WeekRow']
-      before: components['schemas']['WeekRow']
-    }
-    PartOffer: {
-      /** @description what may be done to them; none chosen: all of it */
-      do: components['schemas']['Option'][]
-      /** @enum {string} */
-      kind: 'hardware' | 'plastics' | 'fittings'
-      /** @description what they are made of */
-      of: components['schemas']['Option'][]
-      text: string
-    }
-    PartWish: {
-      /** Format: double */
-      areaCm2?: number
-      /** @description of metal: strip, brush, etch, seal; of plastics: dull, stain; of wood: nothing, they follow the body */
-      do?: string[]
-      /** @enum {string} */
-      kind: 'hardware' | 'plastics' | 'fittings'
-      /** @description in words: tuners and bridge */
-      name?: string
-      /** @description the metal, the plastic, or the wood */
-      of: string
-    }
-    Person: {
-      /** Format: uuid */
-      id: string
-      name: string
-    }
-    PersonForm: {
-      /**
-       * Format: uuid
-       * @description absent: somebody new
-       */
-      id?: string
-      /** @description works here no more */
-      left: boolean
-      name: string
-      ownHours: boolean
-      week: string[]
-    }
-    PieceView: {
-      /** @description its wood, or what it joins */
-      about: string
-      beads: components['schemas']['Bead'][]
-      colour: string
-      /** @description the wait that is running now */
-      frost?: components['schemas']['Interval']
-      /** Format: uuid */
-      id: string
-      /** @enum {string} */
-      kind: 'body' | 'neck' | 'cavity' | 'fretboard' | 'frets' | 'hardware' | 'plastics' | 'fittings' | 'whole'
-      recipe: string
-      regions: components['schemas']['RegionView'][]
-      /** @description as it was entered */
-      size: string
-      steps: components['schemas']['StepRow'][]
-    }
-    PieceWish: {
-      /** @description the wood has figure: hard pads and light pressure */
-      figured?: boolean
-      /** @description the surface as it comes; none: bare */
-      found?: string
-      /** @enum {string} */
-      kind: 'body' | 'neck'
-      /** @description from the wood upwards; none: those of the preset */
-      layers?: components['schemas']['Layer'][]
-      /** @description as typed: 480 mm, 18 7/8 in */
-      length: string
-      /** @description where its stack began; the rules read the layers only */
-      preset?: string
-      /** @description natural regions that differ, and regions drawn within them */
-      regions?: components['schemas']['RegionWish'][]
-      /** @description of a body */
-      thickness?: string
-      /** @description the school chosen, by topic, of what concerns the whole piece */
-      ways?: {
-        [key: string]: string
-      }
-      width: string
-      /** @description of every region that names no other */
-      wood: string
-    }
-    PlaceForm: {
-      /** @description places with the same air share its dust; empty: air of its own */
-      air: string
-      /** @description pieces at a time; empty: no limit */
-      capacity: string
-      /**
-       * Format: uuid
-       * @description where its pieces hang to dry; absent: there
-       */
-      hangsIn?: string
-      /** @description pieces that can hang there to dry; empty: no limit */
-      hooks: string
-      /** @enum {string} */
-      kind: 'bench' | 'booth' | 'wheel' | 'drying'
-      name: string
-      ownHours: boolean
-      /** @description its own hours within the shop's, Sunday first */
-      week: string[]
-    }
-    PlaceHead: {
-      /** Format: uuid */
-      id: string
-      name: string
-    }
-    PlaceNow: {
-      /** @description dew point: 8.6 °C */
-      dew: string
-      /** @description 52 % */
-      humidity: string
-      /** Format: uuid */
-      id: string
-      name: string
-      /** @description the last day, hour by hour */
-      past: components['schemas']['AirAt'][]
-      /** @description a reading says so */
-      read: boolean
-      /** @description read 4 min ago, or its usual air */
-      source: string
-      /** @description 18.6 °C */
-      temperature: string
-    }
-    PlaceView: {
-      /** @description places with the same air share its dust; empty: air of its own */
-      air: string
-      /** @description pieces at a time; empty: no limit */
-      capacity: string
-      /**
-       * Format: uuid
-       * @description where its pieces hang to dry; absent: there
-       */
-      hangsIn?: string
-      /** @description pieces that can hang there to dry; empty: no limit */
-      hooks: string
-      /** Format: uuid */
-      id: string
-      /** @enum {string} */
-      kind: 'bench' | 'booth' | 'wheel' | 'drying'
-      /** @description of its usual air over the local week; none when nobody has said */
-      knots: components['schemas']['Knot'][]
-      name: string
-      ownHours: boolean
-      /**
-       * Format: date-time
-       * @description since when it is so
-       */
-      seen: string
-      /** @description its own hours within the shop's, Sunday first */
-      week: string[]
-    }
-    Preset: {
-      id: string
-      /** @description from the wood upwards */
-      layers: components['schemas']['Layer'][]
-      text: string
-    }
-    ProductView: {
-      colour?: string
-      /** Format: uuid */
-      id: string
-      name: string
-    }
-    Promise: {
-      /** Format: uuid */
-      instrumentId: string
-      name: string
-      outlook: components['schemas']['Outlook']
-    }
-    PromiseMove: {
-      after: string
-      at: components['schemas']['Moment']
-      /** @description Fri 27 March; absent when there was no finish yet */
-      before?: string
-      cause: string
-      /**
-       * Format: int64
-       * @description whole days later; negative is earlier
-       */
-      days: number
-      /** @description 3 days later, 5 h earlier */
-      text: string
-    }
-    Proposal: {
-      effects: components['schemas']['Effect'][]
-      /** @description saves 2 days on Dunlin, one set-up less */
-      gain: string
-      /** @description names it, so that what is accepted is what was seen */
-      id: string
-      /** @description the Mondays along them */
-      marks: components['schemas']['DayMark'][]
-      /** @description threads of what differs, before and after */
-      rows: components['schemas']['Pair'][]
-      /** @description a promise is late without it, or later, or an instrument was just added */
-      telling: boolean
-    }
-    ProposalLine: {
-      gain: string
-      id: string
-    }
-    ProposalNow: {
-      /** @description absent when today's order is as good as any that was found */
-      found?: components['schemas']['Proposal']
-      /** @description false while the first search runs */
-      looked: boolean
-    }
-    Rack: {
-      /** @description marks along the rail, from now to later */
-      axis: components['schemas']['Tick'][]
-      /** @description a better order of work, when a promise slips without it */
-      better?: components['schemas']['ProposalLine']
-      /** @description today's work in order */
-      next: components['schemas']['Sitting'][]
-      now: components['schemas']['Moment']
-      /** @description open until 18:00, or closed until Fri 09:00 */
-      open: string
-      /** @description running instruments, the tightest first */
-      promises: components['schemas']['Promise'][]
-      room: components['schemas']['RoomNow']
-      shop: string
-      /** @description pieces in the order in which hands are next needed */
-      tags: components['schemas']['Tag'][]
-      /** @description what comes first after today */
-      then?: components['schemas']['Sitting']
-      /** @description Thu 12 March, 16:20 */
-      today: string
-      /** @description hands-on work planned for the rest of the day */
-      workLeft: string
-    }
-    ReadingsKept: {
-      /** Format: int64 */
-      kept: number
-      /** @description instruments whose finish they moved */
-      moved: components['schemas']['MovedForecast'][]
-    }
-    Reference: {
-      /** @description wishes to begin from */
-      archetypes: components['schemas']['ArchetypeView'][]
-      boards: components['schemas']['Option'][]
-      clears: components['schemas']['ClearView'][]
-      /** @description colours that have a name here */
-      colours: components['schemas']['ColourView'][]
-      /** @description how regions may meet */
-      edges: components['schemas']['Option'][]
-      /** @description what a layer may be, in the order in which they usually lie */
-      effects: components['schemas']['Offer'][]
-      /** @description building events that may have a place in the schedule */
-      events: components['schemas']['Option'][]
-      /** @description steps that may be added to a schedule by hand */
-      extras: components['schemas']['Extra'][]
-      /** @description surfaces as they come to the finisher */
-      found: components['schemas']['Option'][]
-      /** @description metals of frets */
-      fretWires: components['schemas']['Option'][]
-      /** @description abrasives that a ladder may have */
-      grits: components['schemas']['GritView'][]
-      materials: components['schemas']['MaterialView'][]
-      /** @description how the shop is used to having figures written */
-      notation: components['schemas']['Notation']
-      outlines: string[]
-      /** @description small parts that may have schedules of their own */
-      parts: components['schemas']['PartOffer'][]
-      people: components['schemas']['Person'][]
-      places: components['schemas']['PlaceHead'][]
-      /** @description stacks to begin from */
-      presets: components['schemas']['Preset'][]
-      /** @description what kinds of region may be drawn */
-      regionKinds: components['schemas']['Option'][]
-      shop: string
-      /**
-       * Format: uuid
-       * @description the shop's own, wherever it is served: what a device keeps is for one shop
-       */
-      shopId: string
-      /** Format: date */
-      today: string
-      woods: components['schemas']['WoodView'][]
-      /** @description the shop's IANA time zone */
-      zone: string
-    }
-    RegionLook: {
-      /**
-       * Format: double
-       * @description how far the band runs; none: all the way round
-       */
-      alongMm?: number
-      /**
-       * Format: double
-       * @description a band of this width along the edge of the piece
-       */
-      bandMm?: number
-      /** @enum {string} */
-      face: 'front' | 'back' | 'side'
-      figured?: boolean
-      /** @description #RRGGBB, the wood, wetted once anything lies on it */
-      ground: string
-      /** @description it lies where no face shows it: a joint, a cavity */
-      hidden?: boolean
-      /** @description what is drawn is cut out, and its rim is finished */
-      hole?: boolean
-      name: string
-      /** @description from the wood upwards */
-      paints: components['schemas']['Paint'][]
-      /** @description where it lies on its face: SVG path data; none: all of the face, or a band along its edge */
-      path?: string
-      /** @description its pores show */
-      pores?: boolean
-      /** @enum {string} */
-      sheen?: 'matte' | 'satin' | 'gloss'
-      wood: string
-    }
-    RegionView: {
-      area: string
-      /** Format: uuid */
-      id: string
-      name: string
-      /** @description what it is to end with */
-      sheen?: string
-      wood: string
-    }
-    RegionWish: {
-      /**
-       * Format: double
-       * @description as measured; it overrides the geometry
-       */
-      areaCm2?: number
-      /**
-       * Format: int64
-       * @description how many strips, bevels, inlays; 0: one
-       */
-      count?: number
-      /** @description the layer after which it is cut: bare wood until then unknown */
-      cutAfter?: string
-      /**
-       * @description how it meets its neighbours
-       * @enum {string}
-       */
-      edge?: 'seam' | 'taped' | 'stencil' | 'scored' | 'scraped' | 'soft'
-      /** @description the surface as it comes; none: as its piece */
-      found?: string
-      /** @description the region that it lies in, which it is cut out of */
-      in?: string
-      /**
-       * @description of one that is drawn; none: a natural region
-       * @enum {string}
-       */
-      kind?:
-        | 'strips'
-        | 'border'
-        | 'bevel'
-        | 'half'
-        | 'shape'
-        | 'inlay'
-        | 'binding'
-        | 'joint-face'
-        | 'cut-out'
-        | 'cavity'
-        | 'round-over'
-      /** @description of a bevel or a binding; none: all the way round */
-      length?: string
-      /** @description the strips are there on both sides of the middle */
-      mirrored?: boolean
-      name: string
-      /** @description of a shape, inlay or cut-out: SVG path data in mm from the left and the top of its piece */
-      path?: string
-      /** @enum {string} */
-      sheen?: 'matte' | 'satin' | 'gloss'
-      /**
-       * @description of a half
-       * @enum {string}
-       */
-      side?: 'left' | 'right'
-      /** @description of a strip, border, bevel, binding or round-over, as typed */
-      width?: string
-      wood?: string
-    }
-    RoleView: {
-      family: string
-      id: string
-      /** @description the first layer that takes it; absent: the rules add it */
-      layer?: string
-      piece: string
-      products: components['schemas']['ProductView'][]
-      title: string
-    }
-    RoomNow: {
-      /** @description those whose air somebody has said anything about */
-      places: components['schemas']['PlaceNow'][]
-      /** @description of each product that is due today, where it is put on */
-      verdicts: components['schemas']['RoomVerdict'][]
-    }
-    RoomVerdict: {
-      place: string
-      product: string
-      reason: string
-      /** @description go, dries at 0.9 speed; or wait until 14:20 */
-      text: string
-      /** @enum {string} */
-      verdict: 'go' | 'go with care' | 'wait'
-    }
-    Rounds: {
-      /** Format: int64 */
-      least: number
-      /** Format: int64 */
-      most: number
-    }
-    School: {
-      against: string
-      chooseWhen: string
-      for: string
-      option: string
-      /** @description what is disagreed about */
-      question: string
-      topic: string
-      /** @description what this school does */
-      way: string
-      who: string
-    }
-    SchoolsAsked: {
-      instrument: components['schemas']['NewInstrument']
-      /** @enum {string} */
-      piece?: 'body' | 'neck'
-      /** @description the instrument is kept already, and what is logged of it stays */
-      running?: boolean
-      topic: string
-    }
-    Sheet: {
-      because: string
-      /** @description it can be logged now without a doubt */
-      canLog: boolean
-      cautions: components['schemas']['Caution'][]
-      check?: components['schemas']['CheckView']
-      done: boolean
-      event: components['schemas']['EventRef']
-      how: string
-      /** Format: uuid */
-      instrumentId: string
-      /** @enum {string} */
-      kind: 'sand' | 'coat' | 'scuff' | 'mask-on' | 'mask-off' | 'level' | 'buff' | 'inspect' | 'gate'
-      /** @description what to lay out, and what it gives */
-      lines: components['schemas']['SheetLine'][]
-      logLabel: string
-      name: string
-      noReturn: boolean
-      /** @description what is known of this coat over what lies below it */
-      over: components['schemas']['OverView'][]
-      piece: string
-      /** @description whether the air there is fit for it now */
-      room?: components['schemas']['RoomVerdict']
-      /** @description the way that is followed here, where schools differ */
-      school?: components['schemas']['School']
-      /** @description absent when it cannot be placed */
-      start?: components['schemas']['Moment']
-      /** @enum {string} */
-      state: 'ready' | 'drying' | 'closing' | 'waiting' | 'late' | 'finished'
-      /** @description what follows on this piece */
-      then: string
-      title: string
-      /** @description how the wait that held it came about */
-      wait?: components['schemas']['Working']
-      when: string
-      /** @description the place it is done at */
-      where: string
-      why: string
-      /** @description until when it should be done, and what happens then */
-      window?: string
-    }
-    SheetLine: {
-      /** @description the computed part, to underline */
-      figure?: string
-      label: string
-      text: string
-      working?: components['schemas']['Working']
-    }
-    ShopForm: {
-      /** @description caution on waits: 1 to 3 */
-      margin: string
-      name: string
-      /** @description how figures are written where a device says nothing else */
-      notation?: components['schemas']['Notation']
-      /** @description IANA, such as Europe/London */
-      timeZone: string
-      /** @description hours of each day, Sunday first */
-      week: string[]
-    }
-    ShopView: {
-      /** @description days from today on that differ from their week, of the shop and of places */
-      days: components['schemas']['SpecialDay'][]
-      people: components['schemas']['PersonForm'][]
-      places: components['schemas']['PlaceView'][]
-      /**
-       * Format: date-time
-       * @description since when the shop's settings hold
-       */
-      seen: string
-      shop: components['schemas']['ShopForm']
-    }
-    ShowView: {
-      day: components['schemas']['DayView']
-      late: boolean
-      /** @description fit to be shown Thu 14 May, 2 days before */
-      text: string
-    }
-    Sitting: {
-      because: string
-      /** @description its piece is ready for it now */
-      canLog: boolean
-      end: components['schemas']['Moment']
-      event: components['schemas']['EventRef']
-      /** Format: uuid */
-      instrumentId: string
-      /** @enum {string} */
-      kind: 'sand' | 'coat' | 'scuff' | 'mask-on' | 'mask-off' | 'level' | 'buff' | 'inspect' | 'gate'
-      /** @description the verb on its button: Log coat 3 */
-      logLabel: string
-      /** @description of a coat */
-      method: string
-      /** @description about 25 min */
-      minutes: string
-      name: string
-      piece: string
-      /** @description where it is done */
-      place: string
-      start: components['schemas']['Moment']
-      /** @enum {string} */
-      state: 'ready' | 'drying' | 'closing' | 'waiting' | 'late'
-      title: string
-      when: string
-    }
-    SpecialDay: {
-      /** Format: date */
-      date: string
-      /** @description closed, or other hours */
-      hours: string
-      place: string
-      /**
-       * Format: uuid
-       * @description absent: the whole shop
-       */
-      placeId?: string
-      /** @description Tue 31 March */
-      said: string
-      usuallyOpen: boolean
-    }
-    StackRow: {
-      /** @description coats, method, film and minutes in words */
-      about: string
-      /**
-       * Format: int64
-       * @description events of it that are logged
-       */
-      done: number
-      /** @description the layer that is wished; absent: the rules add it */
-      layer?: string
-      /** @description masks keep it off its neighbours */
-      masked?: boolean
-      title: string
-      /** Format: int64 */
-      total: number
-      /** @description of what the rules add */
-      why?: string
-    }
-    StackView: {
-      /** @enum {string} */
-      piece: 'body' | 'neck'
-      rows: components['schemas']['StackRow'][]
-    }
-    StartsView: {
-      event: components['schemas']['EventRef']
-      minutes: string
-      name: string
-      piece: string
-      pinned: boolean
-      /** @description where it is planned; absent when it cannot be placed */
-      start?: components['schemas']['Moment']
-      /** @description from now on, without a gap; none for what is done */
-      stretches: components['schemas']['StretchView'][]
-      title: string
-    }
-    StepFields: {
-      /** @description a hand has added it, and may remove it */
-      byHand: boolean
-      /** Format: int64 */
-      divideMin?: number
-      /** @description the milestone that films below must have reached; absent: what is usual before such work */
-      film?: string
-      /** @description it has a ladder and may be spread */
-      handwork: boolean
-      /** @description by key */
-      ladder: string[]
-      /**
-       * Format: int64
-       * @description of rounds
-       */
-      least?: number
-      /** @description of a coat: its product's id, or its family's */
-      material?: string
-      /** @description how its material may be put on */
-      methods: string[]
-      /** Format: int64 */
-      minutes: number
-      /** Format: int64 */
-      most?: number
-      note?: string
-      /** Format: uuid */
-      placeId?: string
-      regions: string[]
-      /** Format: int64 */
-      restMin?: number
-      /** Format: int64 */
-      version: number
-    }
-    StepRow: {
-      /** @description product and method, the ladder, or how it is masked */
-      about: string
-      /** @description a hand has changed, moved or added it */
-      byHand: boolean
-      /** Format: int64 */
-      coats: number
-      /**
-       * Format: int64
-       * @description coats done or left out
-       */
-      done: number
-      /** @description what may be changed of it by hand */
-      fields: components['schemas']['StepFields']
-      /** @description of a coat's material: colour, fill, seal, clear, oil-wax or other */
-      group: string
-      /** @enum {string} */
-      kind: 'sand' | 'coat' | 'scuff' | 'mask-on' | 'mask-off' | 'level' | 'buff' | 'inspect' | 'gate'
-      method: string
-      /** @description hands-on time of one coat */
-      minutes: string
-      /**
-       * Format: int64
-       * @description the coat that is next, or the last when all are done
-       */
-      nextCoat: number
-      /** @description after it colour can no longer be corrected */
-      noReturn: boolean
-      /** @description why it is left out as a whole; absent: it is not */
-      out?: string
-      /** @description of the next coat; absent when it cannot be placed */
-      start?: components['schemas']['Moment']
-      /** @enum {string} */
-      state: 'ready' | 'drying' | 'closing' | 'waiting' | 'late' | 'finished'
-      /** Format: uuid */
-      stepId: string
-      title: string
-      /** @description what of its own the next coat waits for; absent where it may follow right after */
-      wait?: string
-      when: string
-      /** @description its regions, where it is not done to all of its piece */
-      where?: string
-    }
-    Strand: {
-      /** @description those within the weeks */
-      beads: components['schemas']['Bead'][]
-      /**
-       * Format: date-time
-       * @description its first work, at any time
-       */
-      from?: string
-      /** @description the wait that is running now */
-      frost?: components['schemas']['Interval']
-      /** @enum {string} */
-      kind: 'body' | 'neck' | 'cavity' | 'fretboard' | 'frets' | 'hardware' | 'plastics' | 'fittings' | 'whole'
-      /** Format: uuid */
-      pieceId: string
-      /**
-       * Format: date-time
-       * @description its last
-       */
-      to?: string
-    }
-    StrataChange: {
-      /** @description from the wood upwards */
-      now: components['schemas']['Stratum'][]
-      piece: string
-      regions: string[]
-      then: components['schemas']['Stratum'][]
-    }
-    Stratum: {
-      /** Format: int64 */
-      coats: number
-      name: string
-    }
-    StretchView: {
-      free: boolean
-      /** Format: date-time */
-      from: string
-      /** Format: date-time */
-      to: string
-      why?: string
-    }
-    Tag: {
-      /**
-       * Format: date-time
-       * @description where it hangs: when hands are next needed
-       */
-      at: string
-      because: string
-      canLog: boolean
-      /** @description #RRGGBB, the wood or the colour on it */
-      colour: string
-      /** @description what is next on this piece */
-      event: components['schemas']['EventRef']
-      /**
-       * Format: double
-       * @description share of the wait that is left
-       */
-      frost: number
-      /** Format: uuid */
-      instrumentId: string
-      /** @description 3 days late */
-      lateBy?: string
-      name: string
-      /** @enum {string} */
-      outline: 'two-horned' | 'one-horned' | 'slab' | 'offset' | 'angular' | 'bass'
-      /** @description an outline of its own */
-      own?: components['schemas']['OwnOutline']
-      /** @enum {string} */
-      piece: 'body' | 'neck' | 'cavity' | 'fretboard' | 'frets' | 'hardware' | 'plastics' | 'fittings' | 'whole'
-      /** Format: uuid */
-      pieceId: string
-      /** @enum {string} */
-      state: 'ready' | 'drying' | 'closing' | 'waiting' | 'late'
-      title: string
-      /** @description now, in 50 min, Fri 09:00 */
-      when: string
-    }
-    TakenBack: {
-      /**
-       * Format: uuid
-       * @description the change that is meant: another than the last is not taken back
-       */
-      editId: string
-      /** Format: uuid */
-      instrumentId: string
-      /** Format: uuid */
-      personId: string
-    }
-    Tick: {
-      /** Format: date-time */
-      at: string
-      label: string
-    }
-    TypedReading: {
-      /** @description as typed: 52, 52 % */
-      humidity: string
-      /** Format: uuid */
-      personId: string
-      /** Format: uuid */
-      placeId: string
-      /** @description as typed: 18.6, 18.6 °C, 65 °F */
-      temperature: string
-    }
-    WayView: {
-      /** @description steps it has that what is chosen has not */
-      adds: string[]
-      against: string
-      chooseWhen: string
-      chosen: boolean
-      /** Format: int64 */
-      coats: number
-      /** @description against what is chosen: 2 days later */
-      days: string
-      finish: string
-      for: string
-      /** @description against what is chosen: 1 h 20 less */
-      hands: string
-      handsOn: string
-      late: boolean
-      /**
-       * Format: int64
-       * @description against what is chosen; fewer when negative
-       */
-      moreCoats: number
-      option: string
-      /** @description what is disagreed about */
-      question: string
-      /**
-       * Format: int64
-       * @description the chance in percent that some coat has to be done again
-       */
-      redo: number
-      /** @description about 2 in 5 */
-      redoSaid: string
-      /** @description why it cannot be had with the rest of the wish */
-      refused?: string
-      /** @description its threads */
-      row?: components['schemas']['WeekRow']
-      /** @description steps that it does without */
-      spares: string[]
-      topic: string
-      /** @description what this school does */
-      way: string
-      who: string
-      /** @description the wish with this way chosen */
-      wish: components['schemas']['Wish']
-    }
-    Ways: {
-      /** @description the Mondays along their threads */
-      marks: components['schemas']['DayMark'][]
-      question: string
-      ways: components['schemas']['WayView'][]
-    }
-    WeekDay: {
-      /**
-       * Format: date-time
-       * @description its local midnight
-       */
-      at: string
-      /** Format: date */
-      date: string
-      hands: components['schemas']['DayLoad']
-      /** @description 09:00–12:30, 13:30–17:30, or closed */
-      hours: string
-      /** @description Tue 3 */
-      label: string
-      /** @description March */
-      month: string
-      open: boolean
-      places: components['schemas']['DayLoad'][]
-      /** @description the shop's hours differ from that weekday's */
-      special: boolean
-      /** @description a week begins */
-      week: boolean
-      /**
-       * Format: int64
-       * @description minutes of work on this instrument, done and planned
-       */
-      work: number
-    }
-    WeekRow: {
-      critical?: components['schemas']['CriticalView']
-      /** Format: uuid */
-      instrumentId: string
-      name: string
-      outlook: components['schemas']['Outlook']
-      pieces: components['schemas']['Strand'][]
-    }
-    Weeks: {
-      /** @description a better order of work, when a promise slips without it */
-      better?: components['schemas']['ProposalLine']
-      days: components['schemas']['WeekDay'][]
-      /**
-       * Format: date
-       * @description its first day, a Monday where none was asked for
-       */
-      from: string
-      /** @description whose: 2 people */
-      hands: string
-      /** @description places that take only so many pieces at a time, as in each day */
-      loads: components['schemas']['PlaceHead'][]
-      now: components['schemas']['Moment']
-      /** @description the nearest promise first, those asked for */
-      rows: components['schemas']['WeekRow'][]
-      /**
-       * Format: date
-       * @description the day after its last
-       */
-      to: string
-      /**
-       * Format: int64
-       * @description instruments in all
-       */
-      total: number
-    }
-    WhatIf: {
-      /** @description each in words */
-      changes: string[]
-      /** @description where a schedule is changed by hand: what it would be; of the last that is */
-      edited?: components['schemas']['Edited']
-      /** @description on every instrument that differs */
-      effects: components['schemas']['Effect'][]
-      /** @description the Mondays along them */
-      marks: components['schemas']['DayMark'][]
-      /** @description events at another time, the nearest first, at most 400 */
-      moved: components['schemas']['MovedBead'][]
-      /** @description threads of what differs, before and after, where asked for; at most 12 */
-      rows: components['schemas']['Pair'][]
-      /** @description today's dates stand: the wider shop, served in order, would come out worse */
-      stands: boolean
-      /** @description in a few words */
-      sum: string
-      /** @description where an instrument is composed again: what it comes to; of the last that is */
-      wished?: components['schemas']['Wished']
-    }
-    Wish: {
-      /** @description what is on order */
-      arrivals?: components['schemas']['Arrival'][]
-      board?: components['schemas']['BoardWish']
-      /** @enum {string} */
-      cavities?: 'none' | 'paint' | 'foil'
-      /** @description building events with a place in the schedule: inserts, ferrules, magnets, nut, last-polish */
-      events?: string[]
-      /** @description hardware, pickups and plastics of the whole look, in words */
-      fittings?: string
-      /**
-       * @description the metal of the frets
-       * @enum {string}
-       */
-      fretWire?: 'nickel-silver' | 'stainless' | 'copper-alloy'
-      /** @enum {string} */
-      frets?: 'none' | 'mirror' | 'brushed'
-      /**
-       * @description a new hand gets film to spare
-       * @enum {string}
-       */
-      hand?: 'new' | 'practised'
-      /**
-       * Format: int64
-       * @description how long it hangs under strings before its final set-up; 0: it does not
-       */
-      hangDays?: number
-      /**
-       * @description how body and neck are joined
-       * @enum {string}
-       */
-      joint?: 'bolt-on' | 'set'
-      /** @description the whole look is judged before colour is on; always for a show piece */
-      mockUp?: boolean
-      /** @description small parts with schedules of their own */
-      parts?: components['schemas']['PartWish'][]
-      /** @description a body, a neck, or both */
-      pieces: components['schemas']['PieceWish'][]
-      /**
-       * @description how far the polish goes
-       * @enum {string}
-       */
-      standard?: 'own' | 'gift' | 'sale' | 'show'
-      /** @description the school chosen, by topic, of what concerns the whole instrument */
-      ways?: {
-        [key: string]: string
-      }
-    }
-    Wished: {
-      /** @description where schools differ, and which is followed */
-      choices: components['schemas']['ChoiceView'][]
-      /** Format: int64 */
-      coats: number
-      /** @description the days its threads run through */
-      days: components['schemas']['DayMark'][]
-      /** @description hands-on time in all, what is logged with it */
-      handsOn: string
-      /** Format: uuid */
-      instrumentId: string
-      /** @description how body and neck will look */
-      looks: components['schemas']['Look'][]
-      /** @description what its schedule gets wrong, or practice warns of */
-      objections: components['schemas']['ObjectionView'][]
-      outlook: components['schemas']['Outlook']
-      pieces: components['schemas']['PieceView'][]
-      redo: string
-      /** @description the materials it takes */
-      roles: components['schemas']['RoleView'][]
-      /** @description how the layers lie */
-      stacks: components['schemas']['StackView'][]
-    }
-    WoodView: {
-      advice: string
-      colour: string
-      id: string
-      /** @enum {string} */
-      kind: 'wood' | 'veneer' | 'composite' | 'plastic' | 'resin' | 'metal'
-      name: string
-      /** @description its pores are deep enough to be filled */
-      open: boolean
-    }
-    Working: {
-      /** @description true when an input was assumed */
-      estimate: boolean
-      /** @description the rule in words */
-      formula: string
-      inputs: components['schemas']['Input'][]
-      result: string
-      /** @description what was worked out */
-      title: string
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+    schemas: {
+        AirAt: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            humidityPct: number;
+            /** Format: double */
+            temperatureC: number;
+        };
+        ArchetypeView: {
+            id: string;
+            summary: string;
+            title: string;
+            wish: components["schemas"]["Wish"];
+        };
+        Arrival: {
+            /** @description the day on which it is expected */
+            expected?: string;
+            /** @description the day from which one goes on without it */
+            fallback?: string;
+            /**
+             * Format: int64
+             * @description how much later it may well come
+             */
+            spreadDays?: number;
+            what: string;
+        };
+        Asked: {
+            /** @enum {string} */
+            damage: "again" | "chip" | "run" | "burn-through" | "dent" | "scratch" | "panel" | "refinish";
+            /**
+             * @description how deep it goes; absent: into the clear
+             * @enum {string}
+             */
+            depth?: "clear" | "colour" | "wood";
+            /**
+             * Format: uuid
+             * @description of again: the step that came out wrong
+             */
+            fromId?: string;
+            /**
+             * Format: uuid
+             * @description made by the device: it names the steps that come
+             */
+            id: string;
+            /** Format: uuid */
+            pieceId: string;
+            /** @description where; none: the whole piece */
+            regions?: string[];
+            /** @description the way that is chosen */
+            way?: string;
+        };
+        Bead: {
+            done: boolean;
+            /** Format: date-time */
+            end: string;
+            event: components["schemas"]["EventRef"];
+            /** @description it was pinned to a time that has become impossible */
+            floats: boolean;
+            /** @enum {string} */
+            kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
+            method: string;
+            /** Format: int64 */
+            minutes: number;
+            /** @description somebody fixed it to a time */
+            pinned: boolean;
+            skipped: boolean;
+            /** Format: date-time */
+            start: string;
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
+            title: string;
+            when: string;
+        };
+        Bench: {
+            rack: components["schemas"]["Rack"];
+            /** @description of today's work and of what each piece on the rail waits for */
+            sheets: components["schemas"]["Sheet"][];
+        };
+        BoardWish: {
+            /** @enum {string} */
+            finish?: "bare" | "drying-oil" | "conditioning-oil" | "oil-shellac-wax" | "under-film" | "hardened";
+            /** @description the frets go in after its first sanding; else they are in already */
+            toFret?: boolean;
+            wood: string;
+        };
+        Caution: {
+            /** @description defers to data sheet, codes and licensed practice; always shown last */
+            also: string;
+            id: string;
+            never: string[];
+            says: string;
+            title: string;
+            wear: string[];
+        };
+        ChanceView: {
+            /** @description the day by which it is finished nine times in ten */
+            nineInTen: string;
+            /** Format: int64 */
+            percent: number;
+            working: components["schemas"]["Working"];
+        };
+        Change: {
+            /**
+             * Format: date-time
+             * @description of pin
+             */
+            at?: string;
+            /**
+             * Format: int64
+             * @description counted from 1
+             */
+            coat?: number;
+            /**
+             * Format: int64
+             * @description of coats: how many more; fewer when negative
+             */
+            coats?: number;
+            /** @description of day and start: 2026-03-12 */
+            date?: string;
+            /**
+             * Format: double
+             * @description of warmer
+             */
+            degreesC?: number;
+            /** @description of edit: one operation on the schedule */
+            edit?: components["schemas"]["Edit"];
+            /** @description of week: 09:00–12:30, 13:30–17:30, or closed */
+            hours?: string;
+            /**
+             * Format: uuid
+             * @description of start, mend, wish, edit and repair
+             */
+            instrumentId?: string;
+            /**
+             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; repair: damage put right, by the way that is chosen; person, profile, place, shop: settings as a whole
+             * @enum {string}
+             */
+            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo" | "mend" | "wish" | "edit" | "repair";
+            /** @description of profile */
+            knots?: components["schemas"]["Knot"][];
+            /** @description of material: a product's id, or a family's for its usual figures */
+            material?: string;
+            /** @description of hands */
+            name?: string;
+            /** @description of day */
+            open?: boolean;
+            person?: components["schemas"]["PersonForm"];
+            place?: components["schemas"]["PlaceForm"];
+            /**
+             * Format: uuid
+             * @description of day, week, warmer, profile and place; without it the shop, every place, or a new one
+             */
+            placeId?: string;
+            /** @description of repair: the damage, and the way */
+            repair?: components["schemas"]["Asked"];
+            /** @description of mend: the rule that objects, at its stepId */
+            rule?: string;
+            /**
+             * Format: date-time
+             * @description of profile, place and shop: since when the version held that was changed; a newer one is not overwritten
+             */
+            seen?: string;
+            shop?: components["schemas"]["ShopForm"];
+            /** Format: uuid */
+            stepId?: string;
+            /**
+             * Format: int64
+             * @description of wish: the instrument's version that was seen; a newer one is not overwritten
+             */
+            version?: number;
+            /** @description of warmer, as typed, instead of degreesC: 3, -2 °C, 5 °F */
+            warmer?: string;
+            /**
+             * Format: int64
+             * @description of week: Sunday is 0
+             */
+            weekday?: number;
+            /** @description of wish */
+            wish?: components["schemas"]["Wish"];
+        };
+        Changes: {
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: uuid
+             * @description made by the device, so that keeping twice is keeping once
+             */
+            id?: string;
+            /**
+             * Format: uuid
+             * @description who decides; asked for when they are kept
+             */
+            personId?: string;
+            /** @description with the threads of what differs, before and after */
+            threads?: boolean;
+        };
+        CheckView: {
+            at: string;
+            how: string;
+            id: string;
+            otherwise: string;
+            passWhen: string;
+            title: string;
+        };
+        ChoiceView: {
+            /** @description the option that is followed */
+            chosen: string;
+            /** @description the layer whose choice it is; absent: of the piece */
+            layer?: string;
+            /**
+             * @description absent: of the whole instrument
+             * @enum {string}
+             */
+            piece?: "body" | "neck";
+            question: string;
+            topic: string;
+            /** @description nobody has chosen it: the cautious way */
+            usual: boolean;
+            ways: components["schemas"]["School"][];
+        };
+        ClearView: {
+            id: string;
+            methods: string[];
+            name: string;
+            note: string;
+            /** @description why it cannot be put on here now, and until when; absent when it can */
+            room?: string;
+        };
+        ColourView: {
+            hex: string;
+            name: string;
+        };
+        CriticalView: {
+            /** Format: date-time */
+            from: string;
+            /** Format: uuid */
+            pieceId: string;
+            /** @description how long, and what for */
+            text: string;
+            /** Format: date-time */
+            to: string;
+        };
+        DayLoad: {
+            /** Format: int64 */
+            minutes: number;
+            /** Format: int64 */
+            of: number;
+            open: boolean;
+            /** @description 3 h 20 of 7 h */
+            text: string;
+        };
+        DayMark: {
+            /**
+             * Format: date-time
+             * @description its local midnight
+             */
+            at: string;
+            /** Format: date */
+            date: string;
+            /** @description Tue 3 */
+            label: string;
+            /** @description March */
+            month: string;
+            open: boolean;
+            /** @description a week begins */
+            week: boolean;
+            /**
+             * Format: int64
+             * @description minutes of work on this instrument, done and planned
+             */
+            work: number;
+        };
+        DayView: {
+            /** Format: date */
+            date: string;
+            /** @description Tue 31 March */
+            said: string;
+        };
+        Decision: {
+            id: string;
+            /** Format: uuid */
+            personId: string;
+        };
+        Edit: {
+            /**
+             * Format: uuid
+             * @description of add, move and duplicate: the step behind which it comes; absent: the first of its piece
+             */
+            afterId?: string;
+            /** @description of set, and of add where its usual figures are not wanted */
+            fields?: components["schemas"]["Fields"];
+            /**
+             * Format: uuid
+             * @description of duplicate and split: the id of the step that comes, made by the device
+             */
+            newId?: string;
+            /** @enum {string} */
+            op: "set" | "add" | "move" | "duplicate" | "split" | "join" | "leave-out" | "take-back" | "remove";
+            /**
+             * Format: uuid
+             * @description of add
+             */
+            pieceId?: string;
+            /** @description of leave-out */
+            reason?: string;
+            /** @description of split: those that are done apart; of add: where, else all of the piece */
+            regions?: string[];
+            /**
+             * Format: uuid
+             * @description the step; of add: the id of the new one, made by the device
+             */
+            stepId: string;
+            /**
+             * Format: int64
+             * @description of the step that was seen; a newer one is not overwritten
+             */
+            version?: number;
+            /** @description of add: one of the additions */
+            what?: string;
+            /**
+             * Format: uuid
+             * @description of join: the step that is done along with it
+             */
+            withId?: string;
+        };
+        EditView: {
+            at: components["schemas"]["Moment"];
+            /** @description who made it */
+            by?: string;
+            /** Format: uuid */
+            id: string;
+            /** @description each change in words */
+            said: string[];
+        };
+        Edited: {
+            /** @description the days its threads run through */
+            days: components["schemas"]["DayMark"][];
+            /** Format: uuid */
+            instrumentId: string;
+            objections: components["schemas"]["ObjectionView"][];
+            outlook: components["schemas"]["Outlook"];
+            pieces: components["schemas"]["PieceView"][];
+            /** @description of regions on which something else would lie in the end */
+            strata: components["schemas"]["StrataChange"][];
+        };
+        Effect: {
+            after: string;
+            before: string;
+            /**
+             * Format: int64
+             * @description whole days later; negative is earlier; 0 where either has no finish
+             */
+            days: number;
+            /**
+             * Format: int64
+             * @description how many of its events are at another time
+             */
+            events: number;
+            /** @description it can be placed again */
+            found: boolean;
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description its promise would not be kept */
+            late: boolean;
+            /** @description it could no longer be placed */
+            lost: boolean;
+            name: string;
+            /** @description 3 days later, the same day, or: can no longer be placed */
+            text: string;
+            /** @description it is not kept today */
+            wasLate: boolean;
+        };
+        Entry: {
+            /** @description of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too */
+            caughtUp?: boolean;
+            /**
+             * Format: int64
+             * @description counted from 1
+             */
+            coat?: number;
+            /** @description doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why */
+            confirm?: string[];
+            /** Format: uuid */
+            deviceId: string;
+            /**
+             * Format: int64
+             * @description counts up on this device
+             */
+            deviceSeq: number;
+            /**
+             * Format: date-time
+             * @description when it was finished; absent means now
+             */
+            happenedAt?: string;
+            /**
+             * Format: uuid
+             * @description a UUIDv7 made by the device; sending it again changes nothing
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description of a note
+             */
+            instrumentId?: string;
+            /**
+             * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says
+             * @enum {string}
+             */
+            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
+            /** @description it was made earlier, without a connection: it is kept whatever its doubts, and flagged */
+            late?: boolean;
+            /**
+             * @description of tested
+             * @enum {string}
+             */
+            milestone?: "touch-dry" | "recoat" | "sand" | "topcoat" | "handle" | "buff" | "full-cure";
+            /**
+             * Format: int64
+             * @description hands-on, where somebody looked at the clock
+             */
+            minutes?: number;
+            /** @description the reason, of what is left out; the text, of a note */
+            note?: string;
+            /** @description of tested */
+            passed?: boolean;
+            /** Format: uuid */
+            personId: string;
+            /**
+             * Format: uuid
+             * @description of moved
+             */
+            pieceId?: string;
+            /**
+             * Format: uuid
+             * @description of moved: where it is now
+             */
+            placeId?: string;
+            /** Format: uuid */
+            stepId?: string;
+            /**
+             * Format: uuid
+             * @description the entry that a void strikes
+             */
+            voids?: string;
+        };
+        ErrorDetail: {
+            /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
+            location?: string;
+            /** @description Error message text */
+            message?: string;
+            /** @description The value at the given location */
+            value?: unknown;
+        };
+        ErrorModel: {
+            /**
+             * @description A human-readable explanation specific to this occurrence of the problem.
+             * @example Property foo is required but is missing.
+             */
+            detail?: string;
+            /** @description Optional list of individual error details */
+            errors?: components["schemas"]["ErrorDetail"][];
+            /**
+             * Format: uri
+             * @description A URI reference that identifies the specific occurrence of the problem.
+             * @example https://example.com/error-log/abc123
+             */
+            instance?: string;
+            /**
+             * Format: int64
+             * @description HTTP status code
+             * @example 400
+             */
+            status?: number;
+            /**
+             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+             * @example Bad Request
+             */
+            title?: string;
+            /**
+             * Format: uri
+             * @description A URI reference to human-readable documentation for the error.
+             * @default about:blank
+             * @example https://example.com/errors/example
+             */
+            type: string;
+        };
+        EventRef: {
+            /** Format: int64 */
+            coat: number;
+            /** Format: uuid */
+            stepId: string;
+        };
+        Extra: {
+            /** @description what it is for, in a sentence */
+            hint: string;
+            id: string;
+            text: string;
+        };
+        Fields: {
+            /**
+             * Format: int64
+             * @description of a coat, or of rounds: how many in all
+             */
+            coats?: number;
+            /**
+             * Format: int64
+             * @description of handwork: the smallest useful stretch; 0: as is usual
+             */
+            divideMin?: number;
+            /**
+             * @description the milestone that films below must have reached; empty: what is usual before such work
+             * @enum {string}
+             */
+            film?: "" | "touch-dry" | "recoat" | "sand" | "topcoat" | "handle" | "buff" | "full-cure";
+            /** @description grits and compounds in order, by key */
+            ladder?: string[];
+            /** @description of a coat: a product's id, or a family's for its usual figures */
+            material?: string;
+            /** @enum {string} */
+            method?: "spray" | "aerosol" | "brush" | "wipe" | "pad" | "pour" | "drop";
+            /**
+             * Format: int64
+             * @description hands-on time of one coat or round, its set-up with it
+             */
+            minutes?: number;
+            /** @description in addition to how it is done */
+            note?: string;
+            /**
+             * Format: uuid
+             * @description where it is done; the nil UUID: at the usual place for such work
+             */
+            placeId?: string;
+            /** @description where it is done */
+            regions?: string[];
+            /**
+             * Format: int64
+             * @description plain rest after it, in minutes
+             */
+            restMin?: number;
+            /** @description done in rounds until a check is passed; most 0: done once */
+            rounds?: components["schemas"]["Rounds"];
+            title?: string;
+        };
+        Forecast: {
+            /** @description where schools differ, and which is followed */
+            choices: components["schemas"]["ChoiceView"][];
+            /** Format: int64 */
+            coats: number;
+            days: components["schemas"]["DayMark"][];
+            /** @description hands-on time in all */
+            handsOn: string;
+            /** @description how body and neck will look */
+            looks: components["schemas"]["Look"][];
+            /** @description what it does to other instruments */
+            moved: components["schemas"]["MovedForecast"][];
+            /** @description what is worth knowing before it is kept */
+            notes: string[];
+            now: components["schemas"]["Moment"];
+            /** @description what its schedule gets wrong, or practice warns of */
+            objections: components["schemas"]["ObjectionView"][];
+            outlook: components["schemas"]["Outlook"];
+            /** @description its own outline, as it is drawn */
+            own?: components["schemas"]["OwnOutline"];
+            pieces: components["schemas"]["PieceView"][];
+            /** @description the chance that some coat has to be done again: about 2 in 5 */
+            redo: string;
+            /** @description the materials it takes */
+            roles: components["schemas"]["RoleView"][];
+            /** @description how the layers lie */
+            stacks: components["schemas"]["StackView"][];
+        };
+        GritView: {
+            id: string;
+            /** @description papers that are marked alike, films, pads, wools, compounds */
+            scale: string;
+            text: string;
+        };
+        Health: {
+            /**
+             * Format: date-time
+             * @description the present as the server sees it
+             */
+            now: string;
+            /** @enum {string} */
+            status: "ok";
+        };
+        Input: {
+            name: string;
+            source: string;
+            /** @description the number with its unit */
+            value: string;
+        };
+        InstrumentLine: {
+            colour: string;
+            /**
+             * Format: int64
+             * @description events done
+             */
+            done: number;
+            /**
+             * Format: double
+             * @description share of the wait that is left for its first piece
+             */
+            frost: number;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @enum {string} */
+            outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
+            outlook: components["schemas"]["Outlook"];
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
+            /** @description body, neck */
+            pieces: string[];
+            /** @description what is next, in words */
+            stage: string;
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
+            /**
+             * Format: int64
+             * @description events in all
+             */
+            total: number;
+            /** @description why it is not sooner */
+            waits: string;
+        };
+        InstrumentLook: {
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description of body and neck; none where what is wished is not known */
+            looks: components["schemas"]["Look"][];
+        };
+        InstrumentView: {
+            /** @description the longest wait on the way to its finish */
+            critical?: components["schemas"]["CriticalView"];
+            /** @description the days its threads run through */
+            days: components["schemas"]["DayMark"][];
+            /**
+             * Format: int64
+             * @description how many entries the log has in all
+             */
+            entries: number;
+            /** @description what moved its finish, newest first */
+            history: components["schemas"]["PromiseMove"][];
+            /** Format: uuid */
+            id: string;
+            /** @description the newest 500 entries, newest first */
+            log: components["schemas"]["LogLine"][];
+            name: string;
+            /** @description what hands do next on it */
+            next?: components["schemas"]["EventRef"];
+            now: components["schemas"]["Moment"];
+            /** @description what its schedule gets wrong */
+            objections: components["schemas"]["ObjectionView"][];
+            /** @enum {string} */
+            outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
+            outlook: components["schemas"]["Outlook"];
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
+            pieces: components["schemas"]["PieceView"][];
+            /** @description the one that was taken back and can be made again */
+            redo?: components["schemas"]["EditView"];
+            serial?: string;
+            /** @description an earlier day on which it must be fit to be shown */
+            show?: components["schemas"]["DayView"];
+            /** @description the change of its schedule that can be taken back; absent: none of the last day */
+            undo?: components["schemas"]["EditView"];
+            /**
+             * Format: int64
+             * @description counts how often it was wished otherwise
+             */
+            version: number;
+            /** @description what is wanted of it; absent where that is not known */
+            wish?: components["schemas"]["Wish"];
+        };
+        Interval: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+        };
+        Kept: {
+            changes: string[];
+            /** @description instruments whose finish they moved */
+            moved: components["schemas"]["MovedForecast"][];
+        };
+        Knot: {
+            /** Format: int64 */
+            hour: number;
+            /** Format: double */
+            humidityPct: number;
+            /** Format: double */
+            temperatureC: number;
+        };
+        Layer: {
+            /** @description which kind of it: a burst, a washcoat, brushed, as it is */
+            as?: string;
+            /** @description why practice that others warn of is wished on purpose */
+            because?: string;
+            /**
+             * @description of a colour
+             * @enum {string}
+             */
+            carrier?: "water" | "spirit" | "oil" | "stain" | "bound" | "opaque" | "airbrush";
+            /**
+             * Format: int64
+             * @description 0: by rule; of a mend, how many there are
+             */
+            coats?: number;
+            /** @description in words, the lightest first */
+            colours?: string[];
+            /** @description of a pour, as typed: 12 mm */
+            depth?: string;
+            /** @enum {string} */
+            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wax";
+            /** @description of a clear, or where another is wanted than the rules take */
+            family?: string;
+            /**
+             * Format: double
+             * @description of a clear: coats by the film that stays on a face
+             */
+            filmUm?: number;
+            /** @description what the coats below are sanded with before this group */
+            grit?: string;
+            /** @description for life, within its piece */
+            id: string;
+            /** @enum {string} */
+            method?: "spray" | "aerosol" | "brush" | "wipe" | "pad" | "pour" | "drop";
+            /** @description the row of its table: a mend, a grain, a leaf, a resin */
+            of?: string;
+            /** @description switched off: kept, and not composed */
+            off?: boolean;
+            /** @description of a pour or a mark: what lies in it, in words */
+            over?: string;
+            /** @description names; none: every region of its piece */
+            regions?: string[];
+            /**
+             * @description of a clear; a region's own overrides it
+             * @enum {string}
+             */
+            sheen?: "matte" | "satin" | "gloss";
+            /** @description of a filler: coloured as the grain */
+            tinted?: boolean;
+            /** @description of leaf: laid in torn pieces */
+            torn?: boolean;
+            /** @description the school chosen, by topic */
+            ways?: {
+                [key: string]: string;
+            };
+            /** @description blended while damp, in one attended sitting */
+            wet?: boolean;
+        };
+        LogLine: {
+            by: string;
+            /** @description it is struck, and logging it again at its own time would let it stand */
+            canRestore: boolean;
+            canStrike: boolean;
+            event?: components["schemas"]["EventRef"];
+            /** @description what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late */
+            flags: string[];
+            happened: components["schemas"]["Moment"];
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
+            /** Format: int64 */
+            minutes?: number;
+            note: string;
+            piece: string;
+            /** @description when it was planned at the time it was logged */
+            planned?: components["schemas"]["Moment"];
+            /** @description 2 h later than planned */
+            plannedGap?: string;
+            recorded: components["schemas"]["Moment"];
+            /** @description voided by a later entry */
+            struck: boolean;
+            title: string;
+        };
+        Logged: {
+            /** @description of a failed check: what it asks for, in the schedule now before it comes again */
+            asked?: string[];
+            flags: string[];
+            /** Format: uuid */
+            id: string;
+            /** @description instruments whose finish it moved */
+            moved: components["schemas"]["MovedForecast"][];
+            /** @description what was logged, in words */
+            title: string;
+        };
+        Look: {
+            /** Format: double */
+            lengthMm: number;
+            /** @enum {string} */
+            piece: "body" | "neck";
+            /** @description natural ones first, then those that are drawn within them */
+            regions: components["schemas"]["RegionLook"][];
+            /** Format: double */
+            widthMm: number;
+        };
+        MaterialView: {
+            family: string;
+            /** @description colour, fill, seal, clear, oil-wax or other */
+            group: string;
+            /** @description of the product, or of the family */
+            id: string;
+            name: string;
+        };
+        Moment: {
+            /** Format: date-time */
+            at: string;
+            /** @description day and time in the shop's zone */
+            full: string;
+            /** @description as people say it, seen from the present: in 50 min, tonight 19:40, Thu 14 May */
+            said: string;
+        };
+        MovedBead: {
+            /** Format: date-time */
+            end: string;
+            event: components["schemas"]["EventRef"];
+            /** Format: uuid */
+            instrumentId: string;
+            /** Format: uuid */
+            pieceId: string;
+            /** Format: date-time */
+            start: string;
+        };
+        MovedForecast: {
+            after: string;
+            before: string;
+            /**
+             * Format: int64
+             * @description whole days later; negative is earlier; 0 where either has no finish
+             */
+            days: number;
+            /** Format: uuid */
+            instrumentId: string;
+            name: string;
+            /** @description 3 days later, the same day, or: can no longer be placed */
+            text: string;
+        };
+        NewInstrument: {
+            /**
+             * Format: uuid
+             * @description made by the device, so that keeping twice is keeping once
+             */
+            id: string;
+            /** @description the product chosen for a role, such as body:clear, or body:clear:finish for a second layer of it; the family's figures stand in for the rest */
+            materials?: {
+                [key: string]: string;
+            };
+            /** @description 1 to 60 characters; a forecast does without */
+            name: string;
+            /** @description two-horned, one-horned, slab, offset, angular or bass */
+            outline: string;
+            /** @description an outline of its own, as SVG path data; its areas come from that */
+            outlinePath?: string;
+            /** @description the promised day, like 2026-03-12; empty: as soon as it can be */
+            promise: string;
+            /** @description its serial or mark, up to 60 characters */
+            serial?: string;
+            /** @description an earlier day on which it must be fit to be shown */
+            show?: string;
+            wish: components["schemas"]["Wish"];
+        };
+        NewReading: {
+            /**
+             * Format: date-time
+             * @description absent means now; up to 60 days ahead is a forecast
+             */
+            at?: string;
+            /**
+             * Format: double
+             * @description relative, 1 to 100
+             */
+            humidityPct: number;
+            /** Format: uuid */
+            placeId: string;
+            /**
+             * Format: double
+             * @description of the piece, −30 to 80
+             */
+            surfaceC?: number;
+            /**
+             * Format: double
+             * @description −30 to 60
+             */
+            temperatureC: number;
+        };
+        NewReadings: {
+            readings: components["schemas"]["NewReading"][];
+        };
+        Notation: {
+            /** @description 7:40 pm instead of 19:40 */
+            amPm?: boolean;
+            /** @description °F, mil, fl oz, in and sq ft instead of °C, µm, mL, mm and m² */
+            inch?: boolean;
+            /** @description May 14 instead of 14 May */
+            monthFirst?: boolean;
+            /** @description weeks begin on Sunday instead of Monday */
+            sundayFirst?: boolean;
+        };
+        ObjectionView: {
+            /** @description the layer that it serves */
+            layer?: string;
+            /** @description what one tap would do; absent where only the person can */
+            mend?: string;
+            /** @description the piece of that step */
+            piece?: string;
+            reason: string;
+            rule: string;
+            /** @description the work would be spoilt; else practice warns */
+            spoils: boolean;
+            /**
+             * Format: uuid
+             * @description the step at which it shows
+             */
+            stepId: string;
+            title: string;
+        };
+        Offer: {
+            carriers: components["schemas"]["Option"][];
+            /** @enum {string} */
+            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wax";
+            families: components["schemas"]["Option"][];
+            /** @description what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over */
+            fields: string[];
+            /** @description what it is, in a sentence */
+            hint: string;
+            /** @description of it; the usual one first */
+            kinds: components["schemas"]["Option"][];
+            /** @description one to begin with, without an id */
+            new: components["schemas"]["Layer"];
+            /** @description rows of its table */
+            of: components["schemas"]["Option"][];
+            text: string;
+        };
+        Option: {
+            id: string;
+            text: string;
+        };
+        Outlook: {
+            /** @description what holds its last work */
+            because: string;
+            /** @description of keeping the promise; absent until it has been worked out */
+            chance?: components["schemas"]["ChanceView"];
+            /** @description when the last work will be done; absent when it cannot be placed */
+            finish?: components["schemas"]["Moment"];
+            /** @description Fri 27 March, or why there is none */
+            finishDay: string;
+            finished: boolean;
+            /** @description why no finish can be forecast */
+            impossible?: string;
+            late: boolean;
+            /** @description of what comes next, alone in the shop; absent when it is past, and in lists where it is not worked out */
+            latestStart?: components["schemas"]["Moment"];
+            latestStartWorking?: components["schemas"]["Working"];
+            promise: components["schemas"]["DayView"];
+            /** @description whether it is fit to be shown on its day; absent where it has none */
+            show?: components["schemas"]["ShowView"];
+            /** @description 4 days, none, 3 days late */
+            slack: string;
+            /**
+             * Format: int64
+             * @description whole local days from the finish to the promise; negative when late
+             */
+            slackDays: number;
+            slackWorking?: components["schemas"]["Working"];
+        };
+        OverView: {
+            /** @enum {string} */
+            answer: "ok" | "if" | "no" | "untested";
+            /** @description what between the two would help */
+            barrier?: string;
+            condition?: string;
+            /** @description it needs something between, or a decision on purpose */
+            needs: boolean;
+            text: string;
+            /** @description the material below */
+            under: string;
+            /** @description how long the trade waits, in words */
+            wait?: string;
+        };
+        OwnOutline: {
+            /** @description what holds it: left, top, width, length, in the path's own measure */
+            box: number[];
+            /** @description SVG path data */
+            path: string;
+        };
+        Paint: {
+            /** @enum {string} */
+            as: "even" | "grain" | "fade" | "burst" | "wiped" | "flake" | "particles" | "stencil" | "leaf" | "torn" | "char" | "accents" | "texture" | "pour" | "cloth" | "mark";
+            /** @description #RRGGBB; of a burst from the middle to the edge, of a fade along its line */
+            colours: string[];
+            /**
+             * Format: double
+             * @description the share that it covers of what lies below, 0 to 1
+             */
+            cover: number;
+            /** @description no colour was chosen: drawn as one that is often used */
+            guessed?: boolean;
+            layer: string;
+        };
+        Pair: {
+            after: components["schemas"]["WeekRow"];
+            before: components["schemas"]["WeekRow"];
+        };
+        PartOffer: {
+            /** @description what may be done to them; none chosen: all of it */
+            do: components["schemas"]["Option"][];
+            /** @enum {string} */
+            kind: "hardware" | "plastics" | "fittings";
+            /** @description what they are made of */
+            of: components["schemas"]["Option"][];
+            text: string;
+        };
+        PartWish: {
+            /** Format: double */
+            areaCm2?: number;
+            /** @description of metal: strip, brush, etch, seal; of plastics: dull, stain; of wood: nothing, they follow the body */
+            do?: string[];
+            /** @enum {string} */
+            kind: "hardware" | "plastics" | "fittings";
+            /** @description in words: tuners and bridge */
+            name?: string;
+            /** @description the metal, the plastic, or the wood */
+            of: string;
+        };
+        Person: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        PersonForm: {
+            /**
+             * Format: uuid
+             * @description absent: somebody new
+             */
+            id?: string;
+            /** @description works here no more */
+            left: boolean;
+            name: string;
+            ownHours: boolean;
+            week: string[];
+        };
+        PieceView: {
+            /** @description its wood, or what it joins */
+            about: string;
+            beads: components["schemas"]["Bead"][];
+            colour: string;
+            /** @description the wait that is running now */
+            frost?: components["schemas"]["Interval"];
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
+            recipe: string;
+            regions: components["schemas"]["RegionView"][];
+            /** @description as it was entered */
+            size: string;
+            steps: components["schemas"]["StepRow"][];
+        };
+        PieceWish: {
+            /** @description the wood has figure: hard pads and light pressure */
+            figured?: boolean;
+            /** @description the surface as it comes; none: bare */
+            found?: string;
+            /** @enum {string} */
+            kind: "body" | "neck";
+            /** @description from the wood upwards; none: those of the preset */
+            layers?: components["schemas"]["Layer"][];
+            /** @description as typed: 480 mm, 18 7/8 in */
+            length: string;
+            /** @description where its stack began; the rules read the layers only */
+            preset?: string;
+            /** @description natural regions that differ, and regions drawn within them */
+            regions?: components["schemas"]["RegionWish"][];
+            /** @description of a body */
+            thickness?: string;
+            /** @description the school chosen, by topic, of what concerns the whole piece */
+            ways?: {
+                [key: string]: string;
+            };
+            width: string;
+            /** @description of every region that names no other */
+            wood: string;
+        };
+        PlaceForm: {
+            /** @description places with the same air share its dust; empty: air of its own */
+            air: string;
+            /** @description pieces at a time; empty: no limit */
+            capacity: string;
+            /**
+             * Format: uuid
+             * @description where its pieces hang to dry; absent: there
+             */
+            hangsIn?: string;
+            /** @description pieces that can hang there to dry; empty: no limit */
+            hooks: string;
+            /** @enum {string} */
+            kind: "bench" | "booth" | "wheel" | "drying";
+            name: string;
+            ownHours: boolean;
+            /** @description its own hours within the shop's, Sunday first */
+            week: string[];
+        };
+        PlaceHead: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        PlaceNow: {
+            /** @description dew point: 8.6 °C */
+            dew: string;
+            /** @description 52 % */
+            humidity: string;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description the last day, hour by hour */
+            past: components["schemas"]["AirAt"][];
+            /** @description a reading says so */
+            read: boolean;
+            /** @description read 4 min ago, or its usual air */
+            source: string;
+            /** @description 18.6 °C */
+            temperature: string;
+        };
+        PlaceView: {
+            /** @description places with the same air share its dust; empty: air of its own */
+            air: string;
+            /** @description pieces at a time; empty: no limit */
+            capacity: string;
+            /**
+             * Format: uuid
+             * @description where its pieces hang to dry; absent: there
+             */
+            hangsIn?: string;
+            /** @description pieces that can hang there to dry; empty: no limit */
+            hooks: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "bench" | "booth" | "wheel" | "drying";
+            /** @description of its usual air over the local week; none when nobody has said */
+            knots: components["schemas"]["Knot"][];
+            name: string;
+            ownHours: boolean;
+            /**
+             * Format: date-time
+             * @description since when it is so
+             */
+            seen: string;
+            /** @description its own hours within the shop's, Sunday first */
+            week: string[];
+        };
+        Preset: {
+            id: string;
+            /** @description from the wood upwards */
+            layers: components["schemas"]["Layer"][];
+            text: string;
+        };
+        ProductView: {
+            colour?: string;
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        Promise: {
+            /** Format: uuid */
+            instrumentId: string;
+            name: string;
+            outlook: components["schemas"]["Outlook"];
+        };
+        PromiseMove: {
+            after: string;
+            at: components["schemas"]["Moment"];
+            /** @description Fri 27 March; absent when there was no finish yet */
+            before?: string;
+            cause: string;
+            /**
+             * Format: int64
+             * @description whole days later; negative is earlier
+             */
+            days: number;
+            /** @description 3 days later, 5 h earlier */
+            text: string;
+        };
+        Proposal: {
+            effects: components["schemas"]["Effect"][];
+            /** @description saves 2 days on Dunlin, one set-up less */
+            gain: string;
+            /** @description names it, so that what is accepted is what was seen */
+            id: string;
+            /** @description the Mondays along them */
+            marks: components["schemas"]["DayMark"][];
+            /** @description threads of what differs, before and after */
+            rows: components["schemas"]["Pair"][];
+            /** @description a promise is late without it, or later, or an instrument was just added */
+            telling: boolean;
+        };
+        ProposalLine: {
+            gain: string;
+            id: string;
+        };
+        ProposalNow: {
+            /** @description absent when today's order is as good as any that was found */
+            found?: components["schemas"]["Proposal"];
+            /** @description false while the first search runs */
+            looked: boolean;
+        };
+        Rack: {
+            /** @description marks along the rail, from now to later */
+            axis: components["schemas"]["Tick"][];
+            /** @description a better order of work, when a promise slips without it */
+            better?: components["schemas"]["ProposalLine"];
+            /** @description today's work in order */
+            next: components["schemas"]["Sitting"][];
+            now: components["schemas"]["Moment"];
+            /** @description open until 18:00, or closed until Fri 09:00 */
+            open: string;
+            /** @description running instruments, the tightest first */
+            promises: components["schemas"]["Promise"][];
+            room: components["schemas"]["RoomNow"];
+            shop: string;
+            /** @description pieces in the order in which hands are next needed */
+            tags: components["schemas"]["Tag"][];
+            /** @description what comes first after today */
+            then?: components["schemas"]["Sitting"];
+            /** @description Thu 12 March, 16:20 */
+            today: string;
+            /** @description hands-on work planned for the rest of the day */
+            workLeft: string;
+        };
+        ReadingsKept: {
+            /** Format: int64 */
+            kept: number;
+            /** @description instruments whose finish they moved */
+            moved: components["schemas"]["MovedForecast"][];
+        };
+        Reference: {
+            /** @description wishes to begin from */
+            archetypes: components["schemas"]["ArchetypeView"][];
+            boards: components["schemas"]["Option"][];
+            clears: components["schemas"]["ClearView"][];
+            /** @description colours that have a name here */
+            colours: components["schemas"]["ColourView"][];
+            /** @description how regions may meet */
+            edges: components["schemas"]["Option"][];
+            /** @description what a layer may be, in the order in which they usually lie */
+            effects: components["schemas"]["Offer"][];
+            /** @description building events that may have a place in the schedule */
+            events: components["schemas"]["Option"][];
+            /** @description steps that may be added to a schedule by hand */
+            extras: components["schemas"]["Extra"][];
+            /** @description surfaces as they come to the finisher */
+            found: components["schemas"]["Option"][];
+            /** @description metals of frets */
+            fretWires: components["schemas"]["Option"][];
+            /** @description abrasives that a ladder may have */
+            grits: components["schemas"]["GritView"][];
+            materials: components["schemas"]["MaterialView"][];
+            /** @description how the shop is used to having figures written */
+            notation: components["schemas"]["Notation"];
+            outlines: string[];
+            /** @description small parts that may have schedules of their own */
+            parts: components["schemas"]["PartOffer"][];
+            people: components["schemas"]["Person"][];
+            places: components["schemas"]["PlaceHead"][];
+            /** @description stacks to begin from */
+            presets: components["schemas"]["Preset"][];
+            /** @description what kinds of region may be drawn */
+            regionKinds: components["schemas"]["Option"][];
+            shop: string;
+            /**
+             * Format: uuid
+             * @description the shop's own, wherever it is served: what a device keeps is for one shop
+             */
+            shopId: string;
+            /** Format: date */
+            today: string;
+            woods: components["schemas"]["WoodView"][];
+            /** @description the shop's IANA time zone */
+            zone: string;
+        };
+        RegionLook: {
+            /**
+             * Format: double
+             * @description how far the band runs; none: all the way round
+             */
+            alongMm?: number;
+            /**
+             * Format: double
+             * @description a band of this width along the edge of the piece
+             */
+            bandMm?: number;
+            /** @enum {string} */
+            face: "front" | "back" | "side";
+            figured?: boolean;
+            /** @description #RRGGBB, the wood, wetted once anything lies on it */
+            ground: string;
+            /** @description it lies where no face shows it: a joint, a cavity */
+            hidden?: boolean;
+            /** @description what is drawn is cut out, and its rim is finished */
+            hole?: boolean;
+            name: string;
+            /** @description from the wood upwards */
+            paints: components["schemas"]["Paint"][];
+            /** @description where it lies on its face: SVG path data; none: all of the face, or a band along its edge */
+            path?: string;
+            /** @description its pores show */
+            pores?: boolean;
+            /** @enum {string} */
+            sheen?: "matte" | "satin" | "gloss";
+            wood: string;
+        };
+        RegionView: {
+            area: string;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description what it is to end with */
+            sheen?: string;
+            wood: string;
+        };
+        RegionWish: {
+            /**
+             * Format: double
+             * @description as measured; it overrides the geometry
+             */
+            areaCm2?: number;
+            /**
+             * Format: int64
+             * @description how many strips, bevels, inlays; 0: one
+             */
+            count?: number;
+            /** @description the layer after which it is cut: bare wood until then unknown */
+            cutAfter?: string;
+            /**
+             * @description how it meets its neighbours
+             * @enum {string}
+             */
+            edge?: "seam" | "taped" | "stencil" | "scored" | "scraped" | "soft";
+            /** @description the surface as it comes; none: as its piece */
+            found?: string;
+            /** @description the region that it lies in, which it is cut out of */
+            in?: string;
+            /**
+             * @description of one that is drawn; none: a natural region
+             * @enum {string}
+             */
+            kind?: "strips" | "border" | "bevel" | "half" | "shape" | "inlay" | "binding" | "joint-face" | "cut-out" | "cavity" | "round-over";
+            /** @description of a bevel or a binding; none: all the way round */
+            length?: string;
+            /** @description the strips are there on both sides of the middle */
+            mirrored?: boolean;
+            name: string;
+            /** @description of a shape, inlay or cut-out: SVG path data in mm from the left and the top of its piece */
+            path?: string;
+            /** @enum {string} */
+            sheen?: "matte" | "satin" | "gloss";
+            /**
+             * @description of a half
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /** @description of a strip, border, bevel, binding or round-over, as typed */
+            width?: string;
+            wood?: string;
+        };
+        RepairAsked: {
+            /** Format: uuid */
+            instrumentId: string;
+            repair: components["schemas"]["Asked"];
+        };
+        RepairView: {
+            /** @description those that hold first */
+            ways: components["schemas"]["RepairWay"][];
+        };
+        RepairWay: {
+            /** @description what it does to the finish: 3 days later */
+            days?: string;
+            /** @description hands-on time */
+            hands?: string;
+            id: string;
+            /** @description its promise would not be kept */
+            late: boolean;
+            /** @description when the instrument would be ready */
+            ready?: string;
+            /** @description the chance that it has to be done once more, in words */
+            redo?: string;
+            /** @description what is done, in order */
+            steps: string[];
+            /** @description what it is like, and what stays to be seen */
+            text: string;
+            title: string;
+            /** @description why it does not hold for this film; absent: it holds */
+            why?: string;
+        };
+        RoleView: {
+            family: string;
+            id: string;
+            /** @description the first layer that takes it; absent: the rules add it */
+            layer?: string;
+            piece: string;
+            products: components["schemas"]["ProductView"][];
+            title: string;
+        };
+        RoomNow: {
+            /** @description those whose air somebody has said anything about */
+            places: components["schemas"]["PlaceNow"][];
+            /** @description of each product that is due today, where it is put on */
+            verdicts: components["schemas"]["RoomVerdict"][];
+        };
+        RoomVerdict: {
+            place: string;
+            product: string;
+            reason: string;
+            /** @description go, dries at 0.9 speed; or wait until 14:20 */
+            text: string;
+            /** @enum {string} */
+            verdict: "go" | "go with care" | "wait";
+        };
+        Rounds: {
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            most: number;
+        };
+        School: {
+            against: string;
+            chooseWhen: string;
+            for: string;
+            option: string;
+            /** @description what is disagreed about */
+            question: string;
+            topic: string;
+            /** @description what this school does */
+            way: string;
+            who: string;
+        };
+        SchoolsAsked: {
+            instrument: components["schemas"]["NewInstrument"];
+            /** @enum {string} */
+            piece?: "body" | "neck";
+            /** @description the instrument is kept already, and what is logged of it stays */
+            running?: boolean;
+            topic: string;
+        };
+        Sheet: {
+            because: string;
+            /** @description it can be logged now without a doubt */
+            canLog: boolean;
+            cautions: components["schemas"]["Caution"][];
+            check?: components["schemas"]["CheckView"];
+            done: boolean;
+            event: components["schemas"]["EventRef"];
+            how: string;
+            /** Format: uuid */
+            instrumentId: string;
+            /** @enum {string} */
+            kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
+            /** @description what to lay out, and what it gives */
+            lines: components["schemas"]["SheetLine"][];
+            logLabel: string;
+            name: string;
+            noReturn: boolean;
+            /** @description what is known of this coat over what lies below it */
+            over: components["schemas"]["OverView"][];
+            piece: string;
+            /** @description whether the air there is fit for it now */
+            room?: components["schemas"]["RoomVerdict"];
+            /** @description the way that is followed here, where schools differ */
+            school?: components["schemas"]["School"];
+            /** @description absent when it cannot be placed */
+            start?: components["schemas"]["Moment"];
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
+            /** @description what follows on this piece */
+            then: string;
+            title: string;
+            /** @description how the wait that held it came about */
+            wait?: components["schemas"]["Working"];
+            when: string;
+            /** @description the place it is done at */
+            where: string;
+            why: string;
+            /** @description until when it should be done, and what happens then */
+            window?: string;
+        };
+        SheetLine: {
+            /** @description the computed part, to underline */
+            figure?: string;
+            label: string;
+            text: string;
+            working?: components["schemas"]["Working"];
+        };
+        ShopForm: {
+            /** @description caution on waits: 1 to 3 */
+            margin: string;
+            name: string;
+            /** @description how figures are written where a device says nothing else */
+            notation?: components["schemas"]["Notation"];
+            /** @description IANA, such as Europe/London */
+            timeZone: string;
+            /** @description hours of each day, Sunday first */
+            week: string[];
+        };
+        ShopView: {
+            /** @description days from today on that differ from their week, of the shop and of places */
+            days: components["schemas"]["SpecialDay"][];
+            people: components["schemas"]["PersonForm"][];
+            places: components["schemas"]["PlaceView"][];
+            /**
+             * Format: date-time
+             * @description since when the shop's settings hold
+             */
+            seen: string;
+            shop: components["schemas"]["ShopForm"];
+        };
+        ShowView: {
+            day: components["schemas"]["DayView"];
+            late: boolean;
+            /** @description fit to be shown Thu 14 May, 2 days before */
+            text: string;
+        };
+        Sitting: {
+            because: string;
+            /** @description its piece is ready for it now */
+            canLog: boolean;
+            end: components["schemas"]["Moment"];
+            event: components["schemas"]["EventRef"];
+            /** Format: uuid */
+            instrumentId: string;
+            /** @enum {string} */
+            kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
+            /** @description the verb on its button: Log coat 3 */
+            logLabel: string;
+            /** @description of a coat */
+            method: string;
+            /** @description about 25 min */
+            minutes: string;
+            name: string;
+            piece: string;
+            /** @description where it is done */
+            place: string;
+            start: components["schemas"]["Moment"];
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late";
+            title: string;
+            when: string;
+        };
+        SpecialDay: {
+            /** Format: date */
+            date: string;
+            /** @description closed, or other hours */
+            hours: string;
+            place: string;
+            /**
+             * Format: uuid
+             * @description absent: the whole shop
+             */
+            placeId?: string;
+            /** @description Tue 31 March */
+            said: string;
+            usuallyOpen: boolean;
+        };
+        StackRow: {
+            /** @description coats, method, film and minutes in words */
+            about: string;
+            /**
+             * Format: int64
+             * @description events of it that are logged
+             */
+            done: number;
+            /** @description the layer that is wished; absent: the rules add it */
+            layer?: string;
+            /** @description masks keep it off its neighbours */
+            masked?: boolean;
+            title: string;
+            /** Format: int64 */
+            total: number;
+            /** @description of what the rules add */
+            why?: string;
+        };
+        StackView: {
+            /** @enum {string} */
+            piece: "body" | "neck";
+            rows: components["schemas"]["StackRow"][];
+        };
+        StartsView: {
+            event: components["schemas"]["EventRef"];
+            minutes: string;
+            name: string;
+            piece: string;
+            pinned: boolean;
+            /** @description where it is planned; absent when it cannot be placed */
+            start?: components["schemas"]["Moment"];
+            /** @description from now on, without a gap; none for what is done */
+            stretches: components["schemas"]["StretchView"][];
+            title: string;
+        };
+        StepFields: {
+            /** @description a hand has added it, and may remove it */
+            byHand: boolean;
+            /** Format: int64 */
+            divideMin?: number;
+            /** @description the milestone that films below must have reached; absent: what is usual before such work */
+            film?: string;
+            /** @description it has a ladder and may be spread */
+            handwork: boolean;
+            /** @description by key */
+            ladder: string[];
+            /**
+             * Format: int64
+             * @description of rounds
+             */
+            least?: number;
+            /** @description of a coat: its product's id, or its family's */
+            material?: string;
+            /** @description how its material may be put on */
+            methods: string[];
+            /** Format: int64 */
+            minutes: number;
+            /** Format: int64 */
+            most?: number;
+            note?: string;
+            /** Format: uuid */
+            placeId?: string;
+            regions: string[];
+            /** Format: int64 */
+            restMin?: number;
+            /** Format: int64 */
+            version: number;
+        };
+        StepRow: {
+            /** @description product and method, the ladder, or how it is masked */
+            about: string;
+            /** @description a hand has changed, moved or added it */
+            byHand: boolean;
+            /** Format: int64 */
+            coats: number;
+            /**
+             * Format: int64
+             * @description coats done or left out
+             */
+            done: number;
+            /** @description what may be changed of it by hand */
+            fields: components["schemas"]["StepFields"];
+            /** @description of a coat's material: colour, fill, seal, clear, oil-wax or other */
+            group: string;
+            /** @enum {string} */
+            kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
+            method: string;
+            /** @description hands-on time of one coat */
+            minutes: string;
+            /**
+             * Format: int64
+             * @description the coat that is next, or the last when all are done
+             */
+            nextCoat: number;
+            /** @description after it colour can no longer be corrected */
+            noReturn: boolean;
+            /** @description why it is left out as a whole; absent: it is not */
+            out?: string;
+            /** @description of the next coat; absent when it cannot be placed */
+            start?: components["schemas"]["Moment"];
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
+            /** Format: uuid */
+            stepId: string;
+            title: string;
+            /** @description what of its own the next coat waits for; absent where it may follow right after */
+            wait?: string;
+            when: string;
+            /** @description its regions, where it is not done to all of its piece */
+            where?: string;
+        };
+        Strand: {
+            /** @description those within the weeks */
+            beads: components["schemas"]["Bead"][];
+            /**
+             * Format: date-time
+             * @description its first work, at any time
+             */
+            from?: string;
+            /** @description the wait that is running now */
+            frost?: components["schemas"]["Interval"];
+            /** @enum {string} */
+            kind: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
+            /** Format: uuid */
+            pieceId: string;
+            /**
+             * Format: date-time
+             * @description its last
+             */
+            to?: string;
+        };
+        StrataChange: {
+            /** @description from the wood upwards */
+            now: components["schemas"]["Stratum"][];
+            piece: string;
+            regions: string[];
+            then: components["schemas"]["Stratum"][];
+        };
+        Stratum: {
+            /** Format: int64 */
+            coats: number;
+            name: string;
+        };
+        StretchView: {
+            free: boolean;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            why?: string;
+        };
+        Tag: {
+            /**
+             * Format: date-time
+             * @description where it hangs: when hands are next needed
+             */
+            at: string;
+            because: string;
+            canLog: boolean;
+            /** @description #RRGGBB, the wood or the colour on it */
+            colour: string;
+            /** @description what is next on this piece */
+            event: components["schemas"]["EventRef"];
+            /**
+             * Format: double
+             * @description share of the wait that is left
+             */
+            frost: number;
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description 3 days late */
+            lateBy?: string;
+            name: string;
+            /** @enum {string} */
+            outline: "two-horned" | "one-horned" | "slab" | "offset" | "angular" | "bass";
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
+            /** @enum {string} */
+            piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
+            /** Format: uuid */
+            pieceId: string;
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late";
+            title: string;
+            /** @description now, in 50 min, Fri 09:00 */
+            when: string;
+        };
+        TakenBack: {
+            /**
+             * Format: uuid
+             * @description the change that is meant: another than the last is not taken back
+             */
+            editId: string;
+            /** Format: uuid */
+            instrumentId: string;
+            /** Format: uuid */
+            personId: string;
+        };
+        Tick: {
+            /** Format: date-time */
+            at: string;
+            label: string;
+        };
+        TypedReading: {
+            /** @description as typed: 52, 52 % */
+            humidity: string;
+            /** Format: uuid */
+            personId: string;
+            /** Format: uuid */
+            placeId: string;
+            /** @description as typed: 18.6, 18.6 °C, 65 °F */
+            temperature: string;
+        };
+        WayView: {
+            /** @description steps it has that what is chosen has not */
+            adds: string[];
+            against: string;
+            chooseWhen: string;
+            chosen: boolean;
+            /** Format: int64 */
+            coats: number;
+            /** @description against what is chosen: 2 days later */
+            days: string;
+            finish: string;
+            for: string;
+            /** @description against what is chosen: 1 h 20 less */
+            hands: string;
+            handsOn: string;
+            late: boolean;
+            /**
+             * Format: int64
+             * @description against what is chosen; fewer when negative
+             */
+            moreCoats: number;
+            option: string;
+            /** @description what is disagreed about */
+            question: string;
+            /**
+             * Format: int64
+             * @description the chance in percent that some coat has to be done again
+             */
+            redo: number;
+            /** @description about 2 in 5 */
+            redoSaid: string;
+            /** @description why it cannot be had with the rest of the wish */
+            refused?: string;
+            /** @description its threads */
+            row?: components["schemas"]["WeekRow"];
+            /** @description steps that it does without */
+            spares: string[];
+            topic: string;
+            /** @description what this school does */
+            way: string;
+            who: string;
+            /** @description the wish with this way chosen */
+            wish: components["schemas"]["Wish"];
+        };
+        Ways: {
+            /** @description the Mondays along their threads */
+            marks: components["schemas"]["DayMark"][];
+            question: string;
+            ways: components["schemas"]["WayView"][];
+        };
+        WeekDay: {
+            /**
+             * Format: date-time
+             * @description its local midnight
+             */
+            at: string;
+            /** Format: date */
+            date: string;
+            hands: components["schemas"]["DayLoad"];
+            /** @description 09:00–12:30, 13:30–17:30, or closed */
+            hours: string;
+            /** @description Tue 3 */
+            label: string;
+            /** @description March */
+            month: string;
+            open: boolean;
+            places: components["schemas"]["DayLoad"][];
+            /** @description the shop's hours differ from that weekday's */
+            special: boolean;
+            /** @description a week begins */
+            week: boolean;
+            /**
+             * Format: int64
+             * @description minutes of work on this instrument, done and planned
+             */
+            work: number;
+        };
+        WeekRow: {
+            critical?: components["schemas"]["CriticalView"];
+            /** Format: uuid */
+            instrumentId: string;
+            name: string;
+            outlook: components["schemas"]["Outlook"];
+            pieces: components["schemas"]["Strand"][];
+        };
+        Weeks: {
+            /** @description a better order of work, when a promise slips without it */
+            better?: components["schemas"]["ProposalLine"];
+            days: components["schemas"]["WeekDay"][];
+            /**
+             * Format: date
+             * @description its first day, a Monday where none was asked for
+             */
+            from: string;
+            /** @description whose: 2 people */
+            hands: string;
+            /** @description places that take only so many pieces at a time, as in each day */
+            loads: components["schemas"]["PlaceHead"][];
+            now: components["schemas"]["Moment"];
+            /** @description the nearest promise first, those asked for */
+            rows: components["schemas"]["WeekRow"][];
+            /**
+             * Format: date
+             * @description the day after its last
+             */
+            to: string;
+            /**
+             * Format: int64
+             * @description instruments in all
+             */
+            total: number;
+        };
+        WhatIf: {
+            /** @description each in words */
+            changes: string[];
+            /** @description where a schedule is changed by hand: what it would be; of the last that is */
+            edited?: components["schemas"]["Edited"];
+            /** @description on every instrument that differs */
+            effects: components["schemas"]["Effect"][];
+            /** @description the Mondays along them */
+            marks: components["schemas"]["DayMark"][];
+            /** @description events at another time, the nearest first, at most 400 */
+            moved: components["schemas"]["MovedBead"][];
+            /** @description threads of what differs, before and after, where asked for; at most 12 */
+            rows: components["schemas"]["Pair"][];
+            /** @description today's dates stand: the wider shop, served in order, would come out worse */
+            stands: boolean;
+            /** @description in a few words */
+            sum: string;
+            /** @description where an instrument is composed again: what it comes to; of the last that is */
+            wished?: components["schemas"]["Wished"];
+        };
+        Wish: {
+            /** @description what is on order */
+            arrivals?: components["schemas"]["Arrival"][];
+            board?: components["schemas"]["BoardWish"];
+            /** @enum {string} */
+            cavities?: "none" | "paint" | "foil";
+            /** @description building events with a place in the schedule: inserts, ferrules, magnets, nut, last-polish */
+            events?: string[];
+            /** @description hardware, pickups and plastics of the whole look, in words */
+            fittings?: string;
+            /**
+             * @description the metal of the frets
+             * @enum {string}
+             */
+            fretWire?: "nickel-silver" | "stainless" | "copper-alloy";
+            /** @enum {string} */
+            frets?: "none" | "mirror" | "brushed";
+            /**
+             * @description a new hand gets film to spare
+             * @enum {string}
+             */
+            hand?: "new" | "practised";
+            /**
+             * Format: int64
+             * @description how long it hangs under strings before its final set-up; 0: it does not
+             */
+            hangDays?: number;
+            /**
+             * @description how body and neck are joined
+             * @enum {string}
+             */
+            joint?: "bolt-on" | "set";
+            /** @description the whole look is judged before colour is on; always for a show piece */
+            mockUp?: boolean;
+            /** @description small parts with schedules of their own */
+            parts?: components["schemas"]["PartWish"][];
+            /** @description a body, a neck, or both */
+            pieces: components["schemas"]["PieceWish"][];
+            /**
+             * @description how far the polish goes
+             * @enum {string}
+             */
+            standard?: "own" | "gift" | "sale" | "show";
+            /** @description the school chosen, by topic, of what concerns the whole instrument */
+            ways?: {
+                [key: string]: string;
+            };
+        };
+        Wished: {
+            /** @description where schools differ, and which is followed */
+            choices: components["schemas"]["ChoiceView"][];
+            /** Format: int64 */
+            coats: number;
+            /** @description the days its threads run through */
+            days: components["schemas"]["DayMark"][];
+            /** @description hands-on time in all, what is logged with it */
+            handsOn: string;
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description how body and neck will look */
+            looks: components["schemas"]["Look"][];
+            /** @description what its schedule gets wrong, or practice warns of */
+            objections: components["schemas"]["ObjectionView"][];
+            outlook: components["schemas"]["Outlook"];
+            pieces: components["schemas"]["PieceView"][];
+            redo: string;
+            /** @description the materials it takes */
+            roles: components["schemas"]["RoleView"][];
+            /** @description how the layers lie */
+            stacks: components["schemas"]["StackView"][];
+        };
+        WoodView: {
+            advice: string;
+            colour: string;
+            id: string;
+            /** @enum {string} */
+            kind: "wood" | "veneer" | "composite" | "plastic" | "resin" | "metal";
+            name: string;
+            /** @description its pores are deep enough to be filled */
+            open: boolean;
+        };
+        Working: {
+            /** @description true when an input was assumed */
+            estimate: boolean;
+            /** @description the rule in words */
+            formula: string;
+            inputs: components["schemas"]["Input"][];
+            result: string;
+            /** @description what was worked out */
+            title: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  'get-bench': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Bench']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'keep-changes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Changes']
-      }
-    }
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Kept']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'forecast-instrument': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewInstrument']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Forecast']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-health': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Health']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'list-instruments': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InstrumentLine'][]
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'keep-instrument': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewInstrument']
-      }
-    }
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InstrumentView']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-instrument': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InstrumentView']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'log-entry': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Entry']
-      }
-    }
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Logged']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'list-looks': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InstrumentLook'][]
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-proposal': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProposalNow']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'accept-proposal': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Decision']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Kept']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'dismiss-proposal': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Decision']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProposalNow']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-rack': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Rack']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'add-readings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewReadings']
-      }
-    }
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReadingsKept']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'type-reading': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TypedReading']
-      }
-    }
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReadingsKept']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'redo-change': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TakenBack']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Kept']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-reference': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Reference']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'compare-schools': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SchoolsAsked']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Ways']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-shop': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopView']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-sheet': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description of the step */
-        id: string
-        /** @description counted from 1 */
-        coat: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-starts': {
-    parameters: {
-      query?: {
-        /** @description within a year; without it twelve weeks from now */
-        until?: string
-      }
-      header?: never
-      path: {
-        /** @description of the step */
-        id: string
-        /** @description counted from 1 */
-        coat: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StartsView']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'undo-change': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TakenBack']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Kept']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'get-weeks': {
-    parameters: {
-      query?: {
-        /** @description its first day, like 2026-03-09; without it the Monday of this week */
-        from?: string
-        weeks?: number
-        /** @description how many instruments to leave out */
-        first?: number
-        /** @description how many instruments at most */
-        count?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Weeks']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
-  'ask-what-if': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Changes']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['WhatIf']
-        }
-      }
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['ErrorModel']
-        }
-      }
-    }
-  }
+    "get-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Changes"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "forecast-instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "log-entry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Entry"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Logged"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentLook"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "accept-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "dismiss-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rack"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReadings"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsKept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "type-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedReading"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsKept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "redo-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBack"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-repairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepairAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepairView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ways"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description of the step */
+                id: string;
+                /** @description counted from 1 */
+                coat: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-starts": {
+        parameters: {
+            query?: {
+                /** @description within a year; without it twelve weeks from now */
+                until?: string;
+            };
+            header?: never;
+            path: {
+                /** @description of the step */
+                id: string;
+                /** @description counted from 1 */
+                coat: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBack"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-weeks": {
+        parameters: {
+            query?: {
+                /** @description its first day, like 2026-03-09; without it the Monday of this week */
+                from?: string;
+                weeks?: number;
+                /** @description how many instruments to leave out */
+                first?: number;
+                /** @description how many instruments at most */
+                count?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weeks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Changes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
 }

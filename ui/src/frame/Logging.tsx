@@ -27,7 +27,8 @@ export function Logging({ children }: { children: ReactNode }) {
   const last = useRef({ key: '', at: 0 })
 
   const announce = useCallback((w: Waiting, logged: Logged) => {
-    const detail = movedText(logged.moved)
+    const asked = logged.asked && `Comes now, before it is looked at again: ${logged.asked.join(', ')}.`
+    const detail = [asked, movedText(logged.moved)].filter(Boolean).join(' ')
     const struck = w.entry.voids === undefined ? undefined : made.current.get(w.entry.voids)
     if (w.entry.kind !== 'void') {
       made.current.set(w.entry.id, w)

@@ -5,6 +5,7 @@ import { useWhoKnown } from '../../../api/who'
 import { Button } from '../../../parts/Button'
 import { toast } from '../../../parts/toasts'
 import { movedText } from '../../../parts/words'
+import { RepairButton } from './Repair'
 
 interface Props {
   view: InstrumentView
@@ -29,6 +30,7 @@ export function ScheduleBar({ view, open, pending, onOpen }: Props) {
         >
           {open ? 'Changing the schedule' : 'Change the schedule'}
         </Button>
+        <RepairButton view={view} label="Put damage right…" />
         {view.undo && <Turn view={view} edit={view.undo} back />}
         {view.redo && <Turn view={view} edit={view.redo} />}
       </div>

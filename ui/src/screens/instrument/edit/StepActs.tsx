@@ -1,14 +1,16 @@
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import type { Edit, PieceView, Reference, StepRow } from '../../../api/client'
+import type { Edit, InstrumentView, PieceView, Reference, StepRow } from '../../../api/client'
 import { Because } from '../../../parts/Because'
 import { Button } from '../../../parts/Button'
 import { Menu } from '../../../parts/Menu'
 import { Over } from '../../../parts/Over'
 import { Tick } from '../../../parts/fields/Tick'
 import { regionsFor } from './editing'
+import { RepairButton } from './Repair'
 
 export interface ActsProps {
+  view: InstrumentView
   step: StepRow
   piece: PieceView
   pieces: PieceView[]
@@ -19,7 +21,7 @@ export interface ActsProps {
 
 /** StepActs are what may be done with a whole step: moved, repeated, split, joined, left out, taken away; and another added after it. */
 export function StepActs(props: ActsProps) {
-  const { step, piece, change, onGoTo } = props
+  const { view, step, piece, change, onGoTo } = props
   const at = piece.steps.findIndex((s) => s.stepId === step.stepId)
   const version = step.fields.version
   const begun = step.done > 0
@@ -63,6 +65,7 @@ export function StepActs(props: ActsProps) {
       ) : (
         step.done < step.coats && <LeaveStepOut {...props} />
       )}
+      {begun && <RepairButton view={view} from={step.stepId} label="Do it again from here…" />}
       {step.fields.byHand && !begun && (
         <Button
           onClick={() => {

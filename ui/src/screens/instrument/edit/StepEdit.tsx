@@ -33,6 +33,7 @@ export function StepEdit({ view, editing, stepId, onGoTo }: Props) {
       )}
       <StepActs
         key={`acts ${step.stepId}`}
+        view={view}
         step={step}
         piece={piece}
         pieces={editing.pieces}

@@ -56,7 +56,7 @@ export function StepFields(props: FieldsProps) {
         onCommit={(minutes) => set({ minutes: Math.round(Number(minutes)) })}
       />
       <Choice
-        label="Not before films below are"
+        label="Films below must be"
         value={f.film ?? ''}
         options={milestones}
         fault={faults.film}

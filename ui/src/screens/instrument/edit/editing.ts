@@ -17,7 +17,7 @@ export interface Editing {
 /** useEditing is what is supposed of an instrument's schedule, with what it comes to. */
 export function useEditing(view: InstrumentView): Editing {
   const supposed = useSupposed()
-  const changes = supposed.filter((c) => c.kind === 'edit' && c.instrumentId === view.id)
+  const changes = supposed.filter((c) => ['edit', 'repair'].includes(c.kind) && c.instrumentId === view.id)
   const answer = useWhatIf(changes.length > 0 ? supposed : [])
   const now = answer.data?.edited?.instrumentId === view.id ? answer.data.edited : undefined
   const last = useLast(now)
