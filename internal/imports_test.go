@@ -34,7 +34,7 @@ var floors = []string{
 	"unit working table phrase",
 	"calendar",
 	"wood material abrasive labour pore mix check caution outline colour mask glue",
-	"climate film layering leaf resin part surface",
+	"climate film layering leaf resin part surface aging",
 	"cure job flake",
 	"strata",
 	"schedule recipe",

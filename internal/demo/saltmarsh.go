@@ -10,6 +10,7 @@ import (
 // Saltmarsh is the work of the Saltmarsh Room: an instrument for each way of finishing, each in a combination of the
 // room's own. What came in first is finished; the last is hardly begun.
 var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Tide: "tide 35", Jobs: []Job{
+	{Name: "Snipe", Outline: "offset", Started: 150, Promise: -26, Wish: wornCream(), Serial: "SR 26-003"},
 	{Name: "Whimbrel", Outline: "slab", Started: 128, Promise: -40, Wish: oilAndShellac(), Serial: "SR 25-108"},
 	{Name: "Greenshank", Outline: "angular", Started: 124, Promise: -70, Wish: airbrushed(), Serial: "SR 25-109"},
 	{Name: "Ruff", Outline: "one-horned", Started: 118, Promise: -50, Wish: boardsAndParts(), Serial: "SR 25-111"},
@@ -17,6 +18,7 @@ var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Ti
 	{Name: "Lapwing", Outline: "slab", Started: 104, Promise: -48, Wish: oiled(), Serial: "SR 25-113"},
 	{Name: "Phalarope", Outline: "offset", Started: 98, Promise: -36, Wish: amberResin(), Serial: "SR 26-001"},
 	{Name: "Stilt", Outline: "two-horned", Started: 90, Promise: -14, Wish: castTop(), Serial: "SR 26-002"},
+	{Name: "Redshank", Outline: "one-horned", Started: 70, Promise: -8, Wish: chippedOld()},
 	{Name: "Godwit", Outline: "bass", Started: 30, Promise: 60, Wish: lacquerBurst(), Serial: "SR 26-031", Show: 55},
 	{Name: "Sanderling", Outline: "offset", Started: 19, Promise: 21, Wish: fadeBesideLeaf(), Serial: "SR 26-033"},
 	{Name: "Dunlin", Outline: "slab", Started: 15, Promise: 20, Wish: charred(), Serial: "SR 26-034",
@@ -28,7 +30,7 @@ var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Ti
 	{Name: "Turnstone", Outline: "offset", Started: 3, Promise: 75, Wish: twoPart(), Serial: "SR 26-039"},
 }}
 
-// moreProducts are what the fourteen take beside what any room has.
+// moreProducts are what they take beside what any room has.
 var moreProducts = []Product{
 	{"Samphire Bound", "binder-stain", `{"colour":"#7F8F4E"}`},
 	{"Spindrift Flake", "flake-clear", `{"colour":"#AEBBC4"}`},
@@ -197,4 +199,25 @@ func boardsAndParts() recipe.Wish {
 		Board: &recipe.BoardWish{Wood: "ebony-macassar", Finish: "oil-shellac-wax", ToFret: true},
 		Parts: []recipe.PartWish{{Kind: recipe.Hardware, Of: "brass-bare", Name: "bridge and tuners"},
 			{Kind: recipe.Plastics, Of: "abs-part", Name: "knobs and covers", Do: []string{"dull"}}}}
+}
+
+// n: cream lacquer worn to the wood where an arm and a belt would, dents, dulled, dirt in them; aged covers and screws.
+func wornCream() recipe.Wish {
+	worn := func(id, of string, places ...string) recipe.Layer {
+		return recipe.Layer{ID: id, Effect: recipe.EffectWear, Of: of, Places: places}
+	}
+	b := bodyOf("alder-red", "472 mm", "331 mm", "44 mm", nil, colour("base", "opaque", "cream"), clear("nitro", "gloss"),
+		worn("dents", "dents", "lower-edge", "horns"), worn("worn", "wear-wood", "forearm", "belt"), worn("dull", "dull-all"), worn("dirt", "dirt", "edges"))
+	return recipe.Wish{Pieces: []recipe.PieceWish{b}, Parts: []recipe.PartWish{{Kind: recipe.Plastics, Of: "abs-part", Name: "covers and knobs", Do: []string{"dull", "stain"}},
+		{Kind: recipe.Hardware, Of: "brass-bare", Name: "bridge plate"}}}
+}
+
+// o: an old lacquer that stays: a chip at the edge filled, its back sprayed again.
+func chippedOld() recipe.Wish {
+	patch := func(id, as, region string) recipe.Layer {
+		return recipe.Layer{ID: id, Effect: recipe.EffectPatch, As: as, Family: "nitro", Regions: []string{region}, Colours: []string{"amber"}}
+	}
+	b := bodyOf("mahogany-genuine", "452 mm", "326 mm", "46 mm", nil, patch("chip", "drop", "sides"), patch("back", "panel", "back"))
+	b.Found = "old-thinner"
+	return recipe.Wish{Pieces: []recipe.PieceWish{b}}
 }

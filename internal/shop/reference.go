@@ -38,6 +38,7 @@ type Reference struct {
 	Kinds      []recipe.Option    `json:"regionKinds" doc:"what kinds of region may be drawn"`
 	Extras     []recipe.Extra     `json:"extras" doc:"steps that may be added to a schedule by hand"`
 	Grits      []GritView         `json:"grits" doc:"abrasives that a ladder may have"`
+	WearPlaces []recipe.WearPlace `json:"wearPlaces" doc:"the map of places where wear may be"`
 	Edges      []recipe.Option    `json:"edges" doc:"how regions may meet"`
 	Found      []recipe.Option    `json:"found" doc:"surfaces as they come to the finisher"`
 	Parts      []recipe.PartOffer `json:"parts" doc:"small parts that may have schedules of their own"`
@@ -134,7 +135,7 @@ func (m *moment) reference() Reference {
 	out.Archetypes, out.Presets, out.Boards = []ArchetypeView{}, recipe.Presets, recipe.BoardOptions()
 	out.FretWires = recipe.FretWireOptions()
 	out.Effects, out.Kinds, out.Edges, out.Found = recipe.Offers(), recipe.RegionKindOptions(), recipe.EdgeOptions(), recipe.FoundOptions()
-	out.Extras = recipe.Extras()
+	out.Extras, out.WearPlaces = recipe.Extras(), recipe.WearPlaces()
 	for _, g := range abrasive.All() {
 		out.Grits = append(out.Grits, GritView{g.Key, g.Text(), g.Scale})
 	}

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/aging"
 	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/check"
 	"umberfrost/internal/craft/colour"
@@ -46,7 +47,7 @@ type Service struct {
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
 	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid,
-		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, colour.Check, recipe.Check} {
+		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, aging.Check, colour.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"umberfrost/internal/craft/abrasive"
+	"umberfrost/internal/craft/aging"
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/leaf"
 	"umberfrost/internal/craft/part"
@@ -61,6 +62,9 @@ func (c *checker) layer(at string, p PieceWish, l *Layer) {
 	if l.Coats < 0 || l.Coats > 50 || l.FilmUm < 0 || l.FilmUm > 3000 || l.FilmUm != l.FilmUm {
 		c.fault(at+".coats", "0 to 50 coats, or a film of 0 to 3000 µm", l.Coats)
 	}
+	if len(l.Places) > 0 && l.Effect != EffectWear {
+		c.fault(at+".places", "only wear has places", l.Places)
+	}
 	c.ways(at+".ways", l.Ways, false, l.Effect)
 	c.row(at, l)
 	if _, err := abrasive.Find(l.Grit); l.Grit != "" && err != nil {
@@ -99,9 +103,11 @@ func (c *checker) row(at string, l *Layer) {
 		} else if depth <= 0 || depth > 100 {
 			c.fault(at+".depth", "a pour is more than 0 and at most "+unit.Millimetre(100).Text()+" deep", l.Depth)
 		}
+	case EffectWear:
+		_, err = aging.Find(l.Of)
 	default:
 		if l.Of != "" {
-			c.fault(at+".of", "only mends, flake, particles, leaf and pours name a row of a table", l.Of)
+			c.fault(at+".of", "only mends, flake, particles, leaf, pours and wear name a row of a table", l.Of)
 		}
 	}
 	if err != nil {

@@ -30,6 +30,10 @@ func (c *checker) possible(path string, p *PieceWish) {
 			c.flames(at, p, l)
 		case l.Effect == EffectColour:
 			c.coloured(at, p, l)
+		case l.Effect == EffectWear:
+			c.wearing(at, p, l)
+		case l.Effect == EffectPatch:
+			c.patching(at, p, l)
 		case l.Effect == EffectParticles && l.Family != "" && !slices.Contains(flake.Holders(), l.Family):
 			c.fault(at+".family", "it holds no grains; choose one of "+strings.Join(flake.Holders(), ", "), l.Family)
 		}

@@ -28,19 +28,22 @@ const (
 	EffectTint      Effect = "tint"
 	EffectClear     Effect = "clear"
 	EffectRounds    Effect = "rounds"
+	EffectWear      Effect = "wear"
 	EffectWax       Effect = "wax"
+	EffectPatch     Effect = "patch"
 )
 
 // Layer is one thing that is wanted, on some regions, in its place between wood and air. What it
 // leaves open is chosen by rule, the cautious way.
 type Layer struct {
 	ID      string            `json:"id" pattern:"^[a-z0-9][a-z0-9-]{0,39}$" doc:"for life, within its piece"`
-	Effect  Effect            `json:"effect" enum:"mend,texture,flame,mark,colour,fill,seal,flake,candy,particles,leaf,pour,cloth,tint,clear,rounds,wax"`
+	Effect  Effect            `json:"effect" enum:"mend,texture,flame,mark,colour,fill,seal,flake,candy,particles,leaf,pour,cloth,tint,clear,rounds,wear,wax,patch"`
 	Regions []string          `json:"regions,omitempty" maxItems:"24" doc:"names; none: every region of its piece"`
 	Off     bool              `json:"off,omitempty" doc:"switched off: kept, and not composed"`
 	As      string            `json:"as,omitempty" maxLength:"40" doc:"which kind of it: a burst, a washcoat, brushed, as it is"`
 	Carrier string            `json:"carrier,omitempty" enum:"water,spirit,oil,stain,bound,opaque,airbrush" doc:"of a colour"`
-	Of      string            `json:"of,omitempty" maxLength:"40" doc:"the row of its table: a mend, a grain, a leaf, a resin"`
+	Of      string            `json:"of,omitempty" maxLength:"40" doc:"the row of its table: a mend, a grain, a leaf, a resin, a way of aging"`
+	Places  []string          `json:"places,omitempty" maxItems:"12" doc:"of wear: where on the map of places; none: all over its regions"`
 	Family  string            `json:"family,omitempty" maxLength:"40" doc:"of a clear, or where another is wanted than the rules take"`
 	Method  material.Method   `json:"method,omitempty" enum:"spray,aerosol,brush,wipe,pad,pour,drop"`
 	Sheen   string            `json:"sheen,omitempty" enum:"matte,satin,gloss" doc:"of a clear; a region's own overrides it"`
@@ -68,6 +71,7 @@ var kindsOf = map[Effect][]string{
 	EffectParticles: {"free", "stencil"},
 	EffectClear:     {"", "as-it-is"},
 	EffectRounds:    {"oil", "oil-shellac"},
+	EffectPatch:     {"drop", "touch-up", "panel"},
 }
 
 // families that a layer may name, where its effect lets one choose.
@@ -78,11 +82,13 @@ var familiesOf = map[Effect][]string{
 	EffectParticles: {"urethane-2k", "water-clear", "nitro", "acrylic-lacquer", "sealer-2k", "dewaxed-shellac", "polyester-uv", "lam-epoxy"},
 	EffectTint:      {"nitro", "acrylic-lacquer", "water-clear", "urethane-2k", "lacquer-toner", "tinted-shellac", "tinted-uv", "shellac"},
 	EffectRounds:    {"finishing-oil", "drying-oil"},
+	EffectPatch: {"nitro", "acrylic-lacquer", "shellac", "water-clear", "urethane-2k", "polyester-2k", "polyester-uv", "wipe-varnish",
+		"brush-varnish"},
 }
 
 // effects lists them all.
 var effects = []Effect{EffectMend, EffectTexture, EffectFlame, EffectMark, EffectColour, EffectFill, EffectSeal, EffectFlake, EffectCandy,
-	EffectParticles, EffectLeaf, EffectPour, EffectCloth, EffectTint, EffectClear, EffectRounds, EffectWax}
+	EffectParticles, EffectLeaf, EffectPour, EffectCloth, EffectTint, EffectClear, EffectRounds, EffectWear, EffectWax, EffectPatch}
 
 // colours reports whether an effect changes how the wood looks, and so stays off what keeps the
 // wood's own colour.

@@ -3,6 +3,7 @@ package recipe
 import (
 	"slices"
 
+	"umberfrost/internal/craft/aging"
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/leaf"
 	"umberfrost/internal/craft/material"
@@ -15,14 +16,14 @@ import (
 
 // Offer is an effect that a layer may have, with what may be chosen of it.
 type Offer struct {
-	Effect   Effect   `json:"effect" enum:"mend,texture,flame,mark,colour,fill,seal,flake,candy,particles,leaf,pour,cloth,tint,clear,rounds,wax"`
+	Effect   Effect   `json:"effect" enum:"mend,texture,flame,mark,colour,fill,seal,flake,candy,particles,leaf,pour,cloth,tint,clear,rounds,wear,wax,patch"`
 	Text     string   `json:"text"`
 	Hint     string   `json:"hint" doc:"what it is, in a sentence"`
 	Kinds    []Option `json:"kinds" doc:"of it; the usual one first"`
 	Carriers []Option `json:"carriers"`
 	Families []Option `json:"families"`
 	Of       []Option `json:"of" doc:"rows of its table"`
-	Fields   []string `json:"fields" doc:"what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over"`
+	Fields   []string `json:"fields" doc:"what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over, places"`
 	New      Layer    `json:"new" doc:"one to begin with, without an id"`
 }
 
@@ -56,7 +57,10 @@ var offers = []Offer{
 		New: Layer{Family: "water-clear", Sheen: "satin"}},
 	{Effect: EffectRounds, Text: "Rounds",
 		Hint: "Oil, or oil and shellac in turn, until it is even.", Fields: []string{"sheen"}, New: Layer{Sheen: "satin"}},
+	{Effect: EffectWear, Text: "Worn on purpose", Hint: "Once it has cured: by a map of places, down to the layer that is wished.", Fields: []string{"places"},
+		New: Layer{Of: "wear-clear"}},
 	{Effect: EffectWax, Text: "Wax", Hint: "The end of the stack."},
+	{Effect: EffectPatch, Text: "Patch", Hint: "The old finish stays, and is repaired in a spot or on a panel.", Fields: []string{"colours", "sheen", "coats"}},
 }
 
 var kindTexts = map[string]string{
@@ -64,6 +68,7 @@ var kindTexts = map[string]string{
 	"engraved": "engraved", "inlaid": "inlaid", "film": "printed or film", "signed": "signed", "serial": "a serial", "even": "even",
 	"grain": "left in the grain", "fade": "fade along a line", "burst": "burst", "wiped": "wiped uneven", "open": "left open", "half": "part of the way",
 	"full": "flat", "sealer": "sanding sealer", "washcoat": "washcoat", "barrier": "barrier", "warm": "warm amber coat", "free": "freely",
+	"drop": "a spot filled", "touch-up": "a burn-through touched in", "panel": "a panel coated again",
 	"stencil": "through a stencil", "as-it-is": "as it is, nothing levelled", "oil": "oil", "oil-shellac": "oil and shellac in turn",
 }
 
@@ -114,6 +119,10 @@ func rowsOf(e Effect) []Option {
 				list = append(list, Option{m.ID, phrase.Capital(m.Damage) + ": " + phrase.Lower(m.Repair)})
 			}
 		}
+	case EffectWear:
+		for _, w := range aging.All() {
+			list = append(list, Option{w.ID, w.Effect})
+		}
 	case EffectFlake, EffectParticles:
 		for _, g := range flake.All() {
 			if g.Sprinkled == (e == EffectParticles) {
@@ -159,10 +168,30 @@ func (l Layer) Named() string {
 		if l.As == "as-it-is" {
 			text += ", as it is"
 		}
+	case l.Effect == EffectWear:
+		if work, err := aging.Find(l.Of); err == nil {
+			text = work.Effect
+		}
 	case l.Effect == EffectRounds:
 		text = phrase.Capital(kindTexts[l.kind()]) + ", " + l.Sheen
 	}
 	return text
+}
+
+// WearPlace is a place on the map of wear.
+type WearPlace struct {
+	ID     string `json:"id"`
+	Text   string `json:"text"`
+	Region string `json:"region" doc:"the natural region that it lies on"`
+}
+
+// WearPlaces lists the map of places where wear may be.
+func WearPlaces() []WearPlace {
+	var list []WearPlace
+	for _, p := range aging.Places() {
+		list = append(list, WearPlace{p.ID, p.Text, p.Region})
+	}
+	return list
 }
 
 // Kinds of drawn region, and edges, in words.

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"umberfrost/internal/craft/aging"
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/job"
@@ -124,6 +125,11 @@ func randomLayer(t *rapid.T, p *PieceWish) Layer {
 		g := rapid.SampledFrom(flake.All()).Draw(t, "grain")
 		if g.Sprinkled == (l.Effect == EffectParticles) && g.Size < 300 {
 			l.Of = g.ID
+		}
+	case EffectWear:
+		l.Of = rapid.SampledFrom(aging.All()).Draw(t, "aging").ID
+		if rapid.Bool().Draw(t, "a place") {
+			l.Places = []string{rapid.SampledFrom(aging.Places()).Draw(t, "place").ID}
 		}
 	case EffectLeaf:
 		l.Of = rapid.SampledFrom(leaf.All()).Draw(t, "leaf").ID

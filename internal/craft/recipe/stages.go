@@ -12,6 +12,10 @@ func (c *composing) surface(p *PieceWish) {
 	w.regions = uncut(regions)
 	w.piece.Wood = p.Wood
 	w.piece.Length, w.piece.Width, w.piece.Thickness = sizeOf(p.Length), sizeOf(p.Width), sizeOf(p.Thickness)
+	if p.layer(EffectPatch) != nil {
+		w.patched()
+		return
+	}
 	if c.wish.gluedFirst() {
 		w.mends()
 		w.sand(0, splitAt)
@@ -48,6 +52,7 @@ func (w *writer) finish() {
 	w.tapeOff()
 	w.lastSheens()
 	w.marksOnTop()
+	w.wear()
 	if !w.fretworkFollows() {
 		w.wax()
 	}

@@ -420,3 +420,104 @@ func TestMendsComeBeforeTheLadder(t *testing.T) {
 	require.NotEmpty(t, faults)
 	assert.Contains(t, faults[0].Message, "mends a film")
 }
+
+// n: deliberate wear on lacquer, with aged plastics and metals.
+func TestSystemNDeliberateWear(t *testing.T) {
+	w := stackedBody("alder-red", nil, Layer{ID: "base", Effect: EffectColour, Carrier: "opaque", Colours: []string{"cream"}}, clearOf("nitro", "gloss"),
+		Layer{ID: "dirt", Effect: EffectWear, Of: "dirt"}, Layer{ID: "arm", Effect: EffectWear, Of: "wear-wood", Places: []string{"forearm", "belt"}},
+		Layer{ID: "dents", Effect: EffectWear, Of: "dents", Places: []string{"lower-edge"}}, Layer{ID: "dull", Effect: EffectWear, Of: "dull-all"})
+	w.Parts = []PartWish{{Kind: Plastics, Of: "abs-part", Name: "covers", Do: []string{"dull", "stain"}}}
+	d := had(t, w)
+	var order []string
+	for _, s := range d.Pieces[0].Steps {
+		if s.of() != nil && s.name() == "wear" {
+			order = append(order, s.of().ID)
+		}
+	}
+	assert.Equal(t, []string{"dents", "arm", "dull", "dirt"}, order, "dents before wear, so that dirt finds them; dulling over wear; dirt last, however they are listed")
+	worn := d.find("body:arm:wear")
+	assert.Equal(t, []string{"body:top", "body:back"}, worn.Regions, "where the map has those places")
+	assert.Equal(t, material.FullCure, worn.Film, "on a film that has cured")
+	assert.Equal(t, material.Buff, d.find("body:dull:wear").Film)
+	assert.Contains(t, worn.How, "under plates and covers is left")
+	// 8 % of a top of 0.114 m² and of a back like it, at 5 to 15 minutes a dm², and ten to lay it out
+	top, back := worn2(d, "body:top"), worn2(d, "body:back")
+	assert.EqualValues(t, 10+upToFive((top+back)*0.08*100*10), worn.HandsOnMin)
+	before(t, d.Pieces[0], "buff", "wear", "wear-seal", "open")
+	assert.NotNil(t, d.find("body:arm:wear-seal"), "bared wood is sealed")
+
+	w.Pieces[0].Layers[3].Because = "the customer has seen it so"
+	d = compose(t, w)
+	assert.Nil(t, d.find("body:arm:wear-seal"), "or left on purpose")
+	assert.Contains(t, strings.Join(d.Notes, " "), "left bare, because the customer has seen it so")
+
+	for name, l := range map[string]Layer{"checks in waterborne": {ID: "x", Effect: EffectWear, Of: "check-cold"}, "a neck on a body": {ID: "x", Effect: EffectWear, Of: "arm", Places: []string{"neck-back"}},
+		"no such aging": {ID: "x", Effect: EffectWear, Of: "rust"}} {
+		w := stackedBody("alder-red", nil, clearOf("water-clear", "gloss"), l)
+		_, faults, err := Compose(w.Of("slab", ""))
+		require.NoError(t, err)
+		assert.NotEmpty(t, faults, name)
+	}
+	_, faults, _ := Compose(stackedBody("alder-red", nil, clearOf("nitro", "gloss"), Layer{ID: "x", Effect: EffectWear, Of: "wear-colour"}).Of("slab", ""))
+	require.NotEmpty(t, faults)
+	assert.Contains(t, faults[0].Message, "no colour lies there")
+	_, faults, _ = Compose(stackedBody("alder-red", nil, clearOf("finishing-oil", "satin"), Layer{ID: "x", Effect: EffectWear, Of: "dents"}).Of("slab", ""))
+	assert.NotEmpty(t, faults, "oil wears by itself")
+}
+
+// worn2 is the area of a region in m².
+func worn2(d Draft, key string) float64 {
+	for _, z := range d.Pieces[0].Regions {
+		if z.Key == key {
+			return float64(z.AreaM2)
+		}
+	}
+	return 0
+}
+
+// o: a spot repaired and a panel sprayed again on an old film, which stays.
+func TestSystemOASpotAndAPanelOfAnOldFilm(t *testing.T) {
+	w := stackedBody("mahogany-genuine", nil, Layer{ID: "chip", Effect: EffectPatch, Regions: []string{"sides"}, Colours: []string{"amber"}},
+		Layer{ID: "back", Effect: EffectPatch, As: "panel", Regions: []string{"back"}, Coats: 4})
+	w.Pieces[0].Found = "old-thinner"
+	d := had(t, w)
+	before(t, d.Pieces[0], "found-lead-test", "strip", "tape-on", "colour-test", "touch-in", "drop", "harden", "level", "blend", "witness", "tape-line", "dull", "clear",
+		"tape-line-off", "tape-off", "verdict")
+	absent(t, d, "sand-bare", "wet", "cut-back", "drill", "open")
+	assert.Equal(t, "nitro", d.find("body:chip:drop").Family, "what the drop test tells: it melts into itself")
+	assert.Equal(t, 1, d.find("body:chip:drop").PerDay.Coats)
+	assert.EqualValues(t, 72*60, d.find("body:chip:harden").RestMin)
+	assert.Equal(t, 4, d.find("body:back:clear").Coats)
+	assert.Equal(t, []string{"body:back"}, d.find("body:back:clear").Regions)
+
+	w.Pieces[0].Found = "old-none"
+	hard := compose(t, w)
+	assert.Equal(t, "ca-finish", hard.find("body:chip:drop").Family, "no drop of a film that does not melt: one that sets")
+	assert.Equal(t, "airbrush-colour", hard.find("body:chip:touch-in").Family)
+	assert.Equal(t, "urethane-2k", hard.find("body:back:clear").Family)
+
+	for name, change := range map[string]func(*PieceWish){
+		"a film that nobody knows":   func(p *PieceWish) { p.Found = "old-unknown" },
+		"bare wood":                  func(p *PieceWish) { p.Found = "" },
+		"and a new finish beside it": func(p *PieceWish) { p.Layers = append(p.Layers, clearOf("nitro", "gloss")) },
+	} {
+		wrong := stackedBody("mahogany-genuine", nil, w.Pieces[0].Layers...)
+		wrong.Pieces[0].Found = "old-thinner"
+		change(&wrong.Pieces[0])
+		_, faults, err := Compose(wrong.Of("slab", ""))
+		require.NoError(t, err)
+		assert.NotEmpty(t, faults, name)
+	}
+	w.Pieces[0].Found = "old-unknown"
+	w.Pieces[0].Layers[0].Family, w.Pieces[0].Layers[1].Family = "shellac", "shellac"
+	told := compose(t, w)
+	before(t, told.Pieces[0], "found-lead-test", "found-old-film-drop", "touch-in")
+	assert.Equal(t, "shellac", told.find("body:back:clear").Family, "a person may say what it is")
+
+	touch := stackedBody("mahogany-genuine", nil, Layer{ID: "edge", Effect: EffectPatch, As: "touch-up", Regions: []string{"sides"}, Colours: []string{"walnut"}, Sheen: "satin"})
+	touch.Pieces[0].Found = "burnt-through"
+	touch.Pieces[0].Layers[0].Family = "nitro"
+	d = had(t, touch)
+	before(t, d.Pieces[0], "feather", "seal-spot", "touch-in", "clear-past", "level", "blend", "witness")
+	assert.Equal(t, []string{"nonwoven:ultra-fine"}, d.find("body:edge:blend").Ladder)
+}

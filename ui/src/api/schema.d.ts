@@ -1130,7 +1130,7 @@ export interface components {
             /** @description of a pour, as typed: 12 mm */
             depth?: string;
             /** @enum {string} */
-            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wax";
+            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wear" | "wax" | "patch";
             /** @description of a clear, or where another is wanted than the rules take */
             family?: string;
             /**
@@ -1144,12 +1144,14 @@ export interface components {
             id: string;
             /** @enum {string} */
             method?: "spray" | "aerosol" | "brush" | "wipe" | "pad" | "pour" | "drop";
-            /** @description the row of its table: a mend, a grain, a leaf, a resin */
+            /** @description the row of its table: a mend, a grain, a leaf, a resin, a way of aging */
             of?: string;
             /** @description switched off: kept, and not composed */
             off?: boolean;
             /** @description of a pour or a mark: what lies in it, in words */
             over?: string;
+            /** @description of wear: where on the map of places; none: all over its regions */
+            places?: string[];
             /** @description names; none: every region of its piece */
             regions?: string[];
             /**
@@ -1338,9 +1340,9 @@ export interface components {
         Offer: {
             carriers: components["schemas"]["Option"][];
             /** @enum {string} */
-            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wax";
+            effect: "mend" | "texture" | "flame" | "mark" | "colour" | "fill" | "seal" | "flake" | "candy" | "particles" | "leaf" | "pour" | "cloth" | "tint" | "clear" | "rounds" | "wear" | "wax" | "patch";
             families: components["schemas"]["Option"][];
-            /** @description what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over */
+            /** @description what else may be said of it: sheen, coats, filmUm, depth, grit, colours, tinted, wet, torn, over, places */
             fields: string[];
             /** @description what it is, in a sentence */
             hint: string;
@@ -1696,6 +1698,8 @@ export interface components {
             shopId: string;
             /** Format: date */
             today: string;
+            /** @description the map of places where wear may be */
+            wearPlaces: components["schemas"]["WearPlace"][];
             woods: components["schemas"]["WoodView"][];
             /** @description the shop's IANA time zone */
             zone: string;
@@ -2244,6 +2248,12 @@ export interface components {
             marks: components["schemas"]["DayMark"][];
             question: string;
             ways: components["schemas"]["WayView"][];
+        };
+        WearPlace: {
+            id: string;
+            /** @description the natural region that it lies on */
+            region: string;
+            text: string;
         };
         WeekDay: {
             /**

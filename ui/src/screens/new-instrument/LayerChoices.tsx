@@ -6,7 +6,7 @@ import { ColourFields } from './ColourFields'
 import { faultAt } from './draft'
 import { layerPath, sheens, shown, type PieceProps } from './fields'
 import { Where } from './Where'
-import { withLayer } from './stack'
+import { regionsOf, withLayer } from './stack'
 
 type Props = PieceProps & { layer: Layer; paint?: Paint; warned: boolean }
 
@@ -45,7 +45,7 @@ export function LayerChoices(props: Props) {
         {has('depth') && (
           <Text label="Depth" value={layer.depth} fault={fault('depth')} onChange={(depth) => put({ depth })} />
         )}
-        {has('coats') && (
+        {has('coats') && layer.as !== 'drop' && (
           <Count
             label={layer.effect === 'mend' ? 'How many' : 'Coats'}
             value={layer.coats}
@@ -77,10 +77,11 @@ export function LayerChoices(props: Props) {
         )}
         {has('torn') && <Tick label="In torn pieces" on={layer.torn ?? false} onChange={(torn) => put({ torn })} />}
       </div>
+      {has('places') && <Places {...props} put={put} />}
       <Where {...props} />
-      {(warned || layer.because !== undefined || reason) && (
+      {(warned || layer.because !== undefined || reason || layer.of === 'wear-wood') && (
         <Text
-          label="On purpose, because"
+          label={layer.of === 'wear-wood' ? 'Left bare on purpose, because' : 'On purpose, because'}
           value={layer.because}
           maxLength={200}
           fault={reason}
@@ -88,6 +89,30 @@ export function LayerChoices(props: Props) {
         />
       )}
     </div>
+  )
+}
+
+/** Places are where wear may be, on the map of places; none: all over. */
+function Places({ reference, piece, layer, put }: Props & { put: (part: Partial<Layer>) => void }) {
+  const on = layer.places ?? []
+  const here = (reference.wearPlaces ?? []).filter((p) => regionsOf(piece).includes(p.region))
+  return (
+    <fieldset data-places>
+      <legend className="mb-1 font-semibold">Worn where; none chosen: all over</legend>
+      <div className="flex flex-wrap gap-2">
+        {here.map((p) => (
+          <button
+            key={p.id}
+            type="button"
+            aria-pressed={on.includes(p.id)}
+            className="min-h-11 rounded-sm border border-ink-3 px-3 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-drying-fill aria-pressed:font-semibold"
+            onClick={() => put({ places: on.includes(p.id) ? on.filter((id) => id !== p.id) : [...on, p.id] })}
+          >
+            {p.text}
+          </button>
+        ))}
+      </div>
+    </fieldset>
   )
 }
 
