@@ -28,6 +28,13 @@ func (f *File) check() error {
 			c.fault(path+"/family", "%v", err)
 		}
 	}
+	for i, r := range f.Recipes {
+		path := fmt.Sprintf("/recipes/%d", i)
+		c.id(path+"/id", r.ID)
+		for _, wrong := range r.Check() {
+			c.fault(path+"/"+wrong.Path, "%s", wrong.Message)
+		}
+	}
 	for i := range f.Instruments {
 		c.instrument(fmt.Sprintf("/instruments/%d", i), &f.Instruments[i])
 	}

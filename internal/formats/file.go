@@ -35,6 +35,7 @@ type File struct {
 	Now         *time.Time         `json:"now,omitempty"` // the present it was written in
 	Shop        Shop               `json:"shop"`
 	Products    []Product          `json:"products,omitempty"`
+	Recipes     []recipe.Own       `json:"recipes,omitempty"` // of the shop's own
 	Instruments []Instrument       `json:"instruments"`
 	Order       []Event            `json:"order,omitempty"`
 	Pins        []Pin              `json:"pins,omitempty"`
@@ -59,6 +60,7 @@ type Setting struct {
 	TimeZone   string                      `json:"timeZone"` // IANA
 	Margin     float64                     `json:"margin"`
 	Notation   unit.Notation               `json:"notation,omitzero"` // how figures are written for its people
+	Ways       map[string]string           `json:"ways,omitempty"`    // the school that is followed where nobody chooses, by topic
 	Week       Week                        `json:"week"`
 	Exceptions map[string][]calendar.Hours `json:"exceptions,omitempty"` // by day; no hours is a closed day
 }
@@ -208,5 +210,6 @@ func (f *File) Only(id uuid.UUID) bool {
 	f.Log = slices.DeleteFunc(f.Log, func(e Entry) bool { return e.Instrument != id })
 	f.Snapshots = slices.DeleteFunc(f.Snapshots, func(s Snapshot) bool { return s.Instrument != id })
 	f.Products = slices.DeleteFunc(f.Products, func(p Product) bool { return !products[p.ID] })
+	f.Recipes = slices.DeleteFunc(f.Recipes, func(r recipe.Own) bool { return !f.Instruments[0].Uses(r.ID) })
 	return true
 }

@@ -31,6 +31,9 @@ func (b *bent) edit(i int, c *Change) error {
 	if f := e.Fields; f != nil && f.Place != nil && *f.Place != uuid.Nil && !b.hasPlace(*f.Place) {
 		return invalid("edit.fields.placeId", "must be a place of this shop, or be left out for the usual one", *f.Place)
 	}
+	if err := b.fragment(in, &e); err != nil {
+		return err
+	}
 	before := stepIn(in, e.Step)
 	next, err := edit.Apply(*in, e, b.loggedOf(in), b.familyOf)
 	var wrong *edit.Fault

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
@@ -83,11 +84,16 @@ func (b *bent) shop(c *Change) error {
 	if errors.As(err, &wrong) {
 		bad.Faults = append(bad.Faults, wrong.Faults...)
 	}
+	for topic, option := range form.Ways {
+		if !slices.ContainsFunc(recipe.SchoolsOf(topic), func(s recipe.School) bool { return s.Option == option }) {
+			fault("ways."+topic, "choose one of the schools of this question, or leave it to the rules", option)
+		}
+	}
 	if len(bad.Faults) > 0 {
 		return &bad
 	}
 	s := b.current()
-	s.Name, s.TimeZone, s.Margin, s.Week, s.Notation = name, form.TimeZone, margin, *week, form.Notation
+	s.Name, s.TimeZone, s.Margin, s.Week, s.Notation, s.Ways = name, form.TimeZone, margin, *week, form.Notation, form.Ways
 	return b.say(false, "%s: %s", name, shopWords(was, *s))
 }
 
@@ -104,6 +110,9 @@ func shopWords(was, now formats.Setting) string {
 	}
 	if now.TimeZone != was.TimeZone {
 		parts = append(parts, "time zone "+now.TimeZone)
+	}
+	if !maps.Equal(now.Ways, was.Ways) {
+		parts = append(parts, "other schools where nobody chooses")
 	}
 	if now.Notation != was.Notation {
 		parts = append(parts, "figures written "+notationWords(now.Notation))
@@ -125,9 +134,17 @@ func notationWords(n unit.Notation) string {
 	return fmt.Sprintf("like %s; %s", told, week)
 }
 
+// waysOr is the schools that a shop follows; none where it has chosen none.
+func waysOr(ways map[string]string) map[string]string {
+	if ways == nil {
+		return map[string]string{}
+	}
+	return ways
+}
+
 func storeSetting(s formats.Setting) store.ShopSetting {
 	row := store.ShopSetting{ValidFrom: s.ValidFrom, Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
 	row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
-	row.Notation.V = s.Notation
+	row.Notation.V, row.Ways.V = s.Notation, waysOr(s.Ways)
 	return row
 }

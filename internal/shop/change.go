@@ -45,11 +45,12 @@ type Change struct {
 
 // ShopForm is what a shop decides about itself, as it is entered.
 type ShopForm struct {
-	Name     string        `json:"name"`
-	TimeZone string        `json:"timeZone" doc:"IANA, such as Europe/London"`
-	Margin   string        `json:"margin" doc:"caution on waits: 1 to 3"`
-	Week     []string      `json:"week" minItems:"7" maxItems:"7" doc:"hours of each day, Sunday first"`
-	Notation unit.Notation `json:"notation,omitzero" doc:"how figures are written where a device says nothing else"`
+	Name     string            `json:"name"`
+	TimeZone string            `json:"timeZone" doc:"IANA, such as Europe/London"`
+	Margin   string            `json:"margin" doc:"caution on waits: 1 to 3"`
+	Week     []string          `json:"week" minItems:"7" maxItems:"7" doc:"hours of each day, Sunday first"`
+	Notation unit.Notation     `json:"notation,omitzero" doc:"how figures are written where a device says nothing else"`
+	Ways     map[string]string `json:"ways,omitempty" doc:"the school that is followed where nobody chooses, by topic"`
 }
 
 // PlaceForm is a place as it is entered.

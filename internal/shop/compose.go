@@ -89,6 +89,10 @@ func (m *moment) compose(in NewInstrument, kept bool) (recipe.Instrument, recipe
 	}
 	faults, promise, show := m.checkHead(in)
 	draft, wrong, err := recipe.Compose(in.Wish.Of(in.Outline, in.Own))
+	if err == nil && len(wrong) == 0 && len(m.setting.Ways) > 0 {
+		in.Wish = m.followed(in.Wish)
+		draft, wrong, err = recipe.Compose(in.Wish.Of(in.Outline, in.Own))
+	}
 	if err != nil {
 		return recipe.Instrument{}, draft, err
 	}
@@ -97,6 +101,7 @@ func (m *moment) compose(in NewInstrument, kept bool) (recipe.Instrument, recipe
 		faults = append(faults, f)
 	}
 	if len(wrong) == 0 {
+		draft = m.handed(in.Wish, draft)
 		faults = append(faults, m.checkMaterials(in, draft)...)
 	}
 	if len(faults) > 0 {

@@ -35,7 +35,7 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 	for _, s := range settings {
 		file.Shop.Settings = append(file.Shop.Settings,
 			formats.Setting{ValidFrom: s.ValidFrom.UTC(), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin, Notation: s.Notation.V, Week: whole(s.Week.V),
-				Exceptions: s.Exceptions.V})
+				Exceptions: s.Exceptions.V, Ways: s.Ways.V})
 	}
 	people, err := tx.People(ctx)
 	if err != nil {
@@ -48,6 +48,9 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 		return nil, err
 	}
 	if err := readProducts(ctx, tx, file); err != nil {
+		return nil, err
+	}
+	if file.Recipes, err = tx.OwnRecipes(ctx); err != nil {
 		return nil, err
 	}
 	if file.Instruments, err = tx.Instruments(ctx); err != nil {

@@ -60,7 +60,7 @@ type importing struct {
 }
 
 func (i *importing) all(ctx context.Context) error {
-	for _, part := range []func(context.Context) error{i.shop, i.places, i.products, i.instruments, i.order, i.log, i.snapshots} {
+	for _, part := range []func(context.Context) error{i.shop, i.places, i.products, i.recipes, i.instruments, i.order, i.log, i.snapshots} {
 		if err := part(ctx); err != nil {
 			return err
 		}
@@ -99,7 +99,7 @@ func (i *importing) shop(ctx context.Context) error {
 	for _, s := range i.file.Shop.Settings {
 		row := store.ShopSetting{ValidFrom: from(s.ValidFrom), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
 		row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
-		row.Notation.V = s.Notation
+		row.Notation.V, row.Ways.V = s.Notation, waysOr(s.Ways)
 		if row.Exceptions.V == nil {
 			row.Exceptions.V = map[string][]calendar.Hours{}
 		}

@@ -64,7 +64,7 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 			return err
 		}
 		row := store.ShopSetting{ValidFrom: always, Name: settings.Name, TimeZone: settings.TimeZone, Margin: settings.Margin}
-		row.Week.V, row.Exceptions.V = settings.Week, settings.Exceptions
+		row.Week.V, row.Exceptions.V, row.Ways.V = settings.Week, settings.Exceptions, map[string]string{}
 		if row.Exceptions.V == nil {
 			row.Exceptions.V = map[string][]calendar.Hours{}
 		}

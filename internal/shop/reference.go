@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -37,6 +38,7 @@ type Reference struct {
 	Effects    []recipe.Offer     `json:"effects" doc:"what a layer may be, in the order in which they usually lie"`
 	Kinds      []recipe.Option    `json:"regionKinds" doc:"what kinds of region may be drawn"`
 	Extras     []recipe.Extra     `json:"extras" doc:"steps that may be added to a schedule by hand"`
+	Own        []OwnBegin         `json:"own" doc:"recipes of the shop's own to begin with: stacks and whole schedules"`
 	Grits      []GritView         `json:"grits" doc:"abrasives that a ladder may have"`
 	WearPlaces []recipe.WearPlace `json:"wearPlaces" doc:"the map of places where wear may be"`
 	Edges      []recipe.Option    `json:"edges" doc:"how regions may meet"`
@@ -64,6 +66,15 @@ type ArchetypeView struct {
 	Title   string      `json:"title"`
 	Summary string      `json:"summary"`
 	Wish    recipe.Wish `json:"wish"`
+}
+
+// OwnBegin is an own recipe to begin a piece or an instrument with, as it was saved last.
+type OwnBegin struct {
+	ID      uuid.UUID         `json:"id"`
+	Version int               `json:"version"`
+	Name    string            `json:"name"`
+	Stack   *recipe.PieceWish `json:"stack,omitempty"`
+	Wish    *recipe.Wish      `json:"wish,omitempty"`
 }
 
 // GritView is an abrasive as it is marked.
@@ -136,6 +147,17 @@ func (m *moment) reference() Reference {
 	out.FretWires = recipe.FretWireOptions()
 	out.Effects, out.Kinds, out.Edges, out.Found = recipe.Offers(), recipe.RegionKindOptions(), recipe.EdgeOptions(), recipe.FoundOptions()
 	out.Extras, out.WearPlaces = recipe.Extras(), recipe.WearPlaces()
+	out.Own = []OwnBegin{}
+	for _, r := range m.file.Recipes {
+		switch v := r.Latest(); {
+		case r.Retired:
+		case r.Kind == recipe.OwnFragment:
+			out.Extras = append(out.Extras, recipe.Extra{ID: ownPrefix + r.ID.String(), Text: r.Name,
+				Hint: fmt.Sprintf("Our own, version %d: %s.", v.Version, m.recipeLine(r).About)})
+		default:
+			out.Own = append(out.Own, OwnBegin{r.ID, v.Version, r.Name, v.Content.Stack, v.Content.Wish})
+		}
+	}
 	for _, g := range abrasive.All() {
 		out.Grits = append(out.Grits, GritView{g.Key, g.Text(), g.Scale})
 	}

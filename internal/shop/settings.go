@@ -11,16 +11,18 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
 )
 
 // ShopView is what a shop has decided about itself, as it is entered.
 type ShopView struct {
-	Shop   ShopForm     `json:"shop"`
-	Seen   time.Time    `json:"seen" doc:"since when the shop's settings hold"`
-	Days   []SpecialDay `json:"days" doc:"days from today on that differ from their week, of the shop and of places"`
-	People []PersonForm `json:"people"`
-	Places []PlaceView  `json:"places"`
+	Shop   ShopForm       `json:"shop"`
+	Seen   time.Time      `json:"seen" doc:"since when the shop's settings hold"`
+	Days   []SpecialDay   `json:"days" doc:"days from today on that differ from their week, of the shop and of places"`
+	People []PersonForm   `json:"people"`
+	Places []PlaceView    `json:"places"`
+	Topics []recipe.Topic `json:"topics" doc:"what schools differ in, with each of them"`
 }
 
 // SpecialDay is a day with other hours than usual.
@@ -54,7 +56,7 @@ func (s *Service) Shop(ctx context.Context) (ShopView, error) {
 func (m *moment) shopView() ShopView {
 	view := ShopView{Seen: m.setting.ValidFrom, People: []PersonForm{}, Places: []PlaceView{}, Days: m.specialDays(),
 		Shop: ShopForm{Name: m.setting.Name, TimeZone: m.setting.TimeZone, Margin: strconv.FormatFloat(m.setting.Margin, 'g', -1, 64), Notation: m.setting.Notation,
-			Week: weekTexts(m.setting.Week)}}
+			Week: weekTexts(m.setting.Week), Ways: m.setting.Ways}, Topics: recipe.Topics()}
 	for _, p := range m.file.Shop.People {
 		form := PersonForm{ID: p.ID, Name: p.Name, OwnHours: p.Week != nil, Left: p.Left, Week: weekTexts(m.setting.Week)}
 		if p.Week != nil {

@@ -225,7 +225,7 @@ var stepColumns = []string{
 	"kind", "title", "role", "family_id", "product_id", "method", "coats", "hands_on_min", "setup_min", "scuff_min", "ladder", "check_id",
 	"film",
 	"rest_min", "tool", "how", "why", "no_return", "school", "sheen", "edited", "moved",
-	"out_because", "note", "place_id", "terms",
+	"out_because", "note", "recipe", "place_id", "terms",
 }
 
 var (

@@ -18,6 +18,7 @@ type ShopSetting struct {
 	TimeZone   string                            `db:"time_zone"`
 	Margin     float64                           `db:"margin"`
 	Notation   JSON[unit.Notation]               `db:"notation"`
+	Ways       JSON[map[string]string]           `db:"ways"`
 	Week       JSON[[7][]calendar.Hours]         `db:"week"`
 	Exceptions JSON[map[string][]calendar.Hours] `db:"exceptions"`
 }
@@ -70,16 +71,16 @@ func inBulk[T any](ctx context.Context, tx *Tx, query string, rows []T) error {
 // ShopSettings lists the settings, the oldest first.
 func (tx *Tx) ShopSettings(ctx context.Context) ([]ShopSetting, error) {
 	return all[ShopSetting](ctx, tx, most, `
-		select valid_from, name, time_zone, margin, week, exceptions, notation from shop_setting order by valid_from limit $1`)
+		select valid_from, name, time_zone, margin, week, exceptions, notation, ways from shop_setting order by valid_from limit $1`)
 }
 
 // AddShopSetting records settings from a time on, in place of any of that very moment.
 func (tx *Tx) AddShopSetting(ctx context.Context, s ShopSetting) error {
 	_, err := tx.NamedExecContext(ctx, `
-		insert into shop_setting (valid_from, name, time_zone, margin, week, exceptions, notation)
-		values (:valid_from, :name, :time_zone, :margin, :week, :exceptions, :notation)
+		insert into shop_setting (valid_from, name, time_zone, margin, week, exceptions, notation, ways)
+		values (:valid_from, :name, :time_zone, :margin, :week, :exceptions, :notation, :ways)
 		on conflict (valid_from) do update set name = excluded.name, time_zone = excluded.time_zone, margin = excluded.margin,
-			week = excluded.week, exceptions = excluded.exceptions, notation = excluded.notation`, s)
+			week = excluded.week, exceptions = excluded.exceptions, notation = excluded.notation, ways = excluded.ways`, s)
 	return explain(err)
 }
 

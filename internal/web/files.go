@@ -17,6 +17,9 @@ import (
 // scheduleFile is where the whole shop goes out and comes in.
 const scheduleFile = "/api/schedule-file"
 
+// recipeFile is where a recipe of another shop comes in.
+const recipeFile = "/api/recipe-file"
+
 // scheduleFiles gives out and takes in schedule files. They have a schema of
 // their own, published with the formats, so they stand beside the typed operations.
 func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
@@ -30,6 +33,26 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 			return fiber.NewError(http.StatusUnprocessableEntity, "the id of an instrument is a UUID")
 		}
 		return r.sendFile(c, service, &id, id.String())
+	})
+	app.Get("/api/recipes/:id/file", func(c *fiber.Ctx) error {
+		id, err := uuid.Parse(c.Params("id"))
+		if err != nil {
+			return fiber.NewError(http.StatusUnprocessableEntity, "the id of a recipe is a UUID")
+		}
+		var out bytes.Buffer
+		if err := service.WriteRecipe(c.Context(), &out, id); err != nil {
+			return r.sendError(c, "export-recipe", err)
+		}
+		c.Set(fiber.HeaderContentType, "application/json")
+		c.Set(fiber.HeaderContentDisposition, `attachment; filename="umberfrost-recipe-`+id.String()+`.json"`)
+		return c.Send(out.Bytes())
+	})
+	app.Post(recipeFile, func(c *fiber.Ctx) error {
+		view, err := service.ReadRecipe(c.Context(), bytes.NewReader(c.Body()))
+		if err != nil {
+			return r.sendError(c, "import-recipe", err)
+		}
+		return c.Status(http.StatusCreated).JSON(view)
 	})
 	app.Post(scheduleFile, func(c *fiber.Ctx) error {
 		file, err := formats.Read(bytes.NewReader(c.Body()))

@@ -58,10 +58,13 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 	return app
 }
 
-// bodyOf is how much of a request is read: a whole shop comes as a schedule file.
+// bodyOf is how much of a request is read: a whole shop comes as a schedule file, and recipes have files of their own.
 func bodyOf(header *fasthttp.RequestHeader) fasthttp.RequestConfig {
 	if header.IsPost() && string(header.RequestURI()) == scheduleFile {
 		return fasthttp.RequestConfig{MaxRequestBodySize: formats.MaxBytes + 1}
+	}
+	if header.IsPost() && string(header.RequestURI()) == recipeFile {
+		return fasthttp.RequestConfig{MaxRequestBodySize: shop.MostRecipeBytes + 1}
 	}
 	return fasthttp.RequestConfig{}
 }
@@ -206,6 +209,26 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	post(r, "keep-changes", "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
 		func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
 			return service.KeepChanges(ctx, *in)
+		})
+	get(r, "list-recipes", "/api/recipes", "Recipes of the shop's own",
+		func(ctx context.Context, _ *struct{}) ([]shop.RecipeLine, error) {
+			return service.Recipes(ctx)
+		})
+	get(r, "get-recipe", "/api/recipes/{id}", "One of them with its versions, and what the latest would do where an earlier one is used",
+		func(ctx context.Context, in *byID) (shop.RecipeView, error) {
+			return service.Recipe(ctx, in.ID)
+		})
+	post(r, "save-recipe", "/api/recipes", "Save a recipe, or another version of one", http.StatusCreated,
+		func(ctx context.Context, in *shop.RecipeSaved) (shop.RecipeView, error) {
+			return service.SaveRecipe(ctx, *in)
+		})
+	post(r, "name-recipe", "/api/recipes/name", "Give a recipe another name, or take it from what is offered", http.StatusOK,
+		func(ctx context.Context, in *shop.RecipeNamed) (shop.RecipeView, error) {
+			return service.NameRecipe(ctx, *in)
+		})
+	post(r, "compare-recipes", "/api/recipes/compare", "Two versions line by line", http.StatusOK,
+		func(ctx context.Context, in *shop.RecipePair) (shop.RecipeCompared, error) {
+			return service.CompareRecipes(ctx, *in)
 		})
 	post(r, "undo-change", "/api/undo", "Take back the change of a schedule that was made last", http.StatusOK,
 		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {

@@ -45,6 +45,19 @@ func (d Delta) Empty() bool {
 	return len(d.Before.Pieces)+len(d.After.Pieces) == 0 && reflect.DeepEqual(d.Before.Wish, d.After.Wish)
 }
 
+// SameSteps reports whether no step differs, whatever else does.
+func (d Delta) SameSteps() bool {
+	if len(d.Before.Pieces) != len(d.After.Pieces) {
+		return false
+	}
+	for i, p := range d.Before.Pieces {
+		if p.ID != d.After.Pieces[i].ID || !slices.EqualFunc(p.Steps, d.After.Pieces[i].Steps, recipe.SameStep) {
+			return false
+		}
+	}
+	return true
+}
+
 // Inverse takes back what a change did.
 func (d Delta) Inverse() Delta { return Delta{d.After, d.Before} }
 

@@ -46,6 +46,7 @@ type Edit struct {
 	With    uuid.UUID   `json:"withId,omitzero" doc:"of join: the step that is done along with it"`
 	Regions []uuid.UUID `json:"regions,omitempty" maxItems:"64" doc:"of split: those that are done apart; of add: where, else all of the piece"`
 	Reason  string      `json:"reason,omitempty" maxLength:"200" doc:"of leave-out"`
+	Steps   []job.Step  `json:"-"` // of add: what comes, where that is no addition of the rules but a fragment of the shop's own
 	Fields  *Fields     `json:"fields,omitempty" doc:"of set, and of add where its usual figures are not wanted"`
 }
 
@@ -212,12 +213,16 @@ func (w *working) add(e Edit) error {
 	if err != nil {
 		return err
 	}
-	steps, wrong, err := recipe.Addition(e.What, w.in, p, regions)
-	switch {
-	case err != nil:
-		return err
-	case wrong != nil:
-		return fault(wrong.Path, "%s", wrong.Message)
+	steps := e.Steps
+	if len(steps) == 0 {
+		var wrong *recipe.Fault
+		steps, wrong, err = recipe.Addition(e.What, w.in, p, regions)
+		switch {
+		case err != nil:
+			return err
+		case wrong != nil:
+			return fault(wrong.Path, "%s", wrong.Message)
+		}
 	}
 	after := e.After
 	for i, s := range steps {
@@ -225,8 +230,9 @@ func (w *working) add(e Edit) error {
 		if i > 0 {
 			s.ID = uuid.NewSHA1(e.Step, fmt.Append(nil, i))
 		}
-		s.Version, s.Edited, s.Moved = 1, true, true
-		s.Slot = fmt.Sprintf("%s:%s%sadded-%s-%d", w.in.Pieces[p].Kind, s.Slot[strings.LastIndex(s.Slot, ":")+1:], recipe.HandMark, e.Step.String()[:8], i+1)
+		s.Version, s.Edited, s.Moved, s.After, s.Within = 1, true, true, nil, nil
+		role, _, _ := strings.Cut(s.Slot[strings.LastIndex(s.Slot, ":")+1:], recipe.HandMark)
+		s.Slot = fmt.Sprintf("%s:%s%sadded-%s-%d", w.in.Pieces[p].Kind, role, recipe.HandMark, e.Step.String()[:8], i+1)
 		if err := w.insert(p, after, s); err != nil {
 			return err
 		}

@@ -115,6 +115,7 @@ type Step struct {
 	Moved      bool               `json:"moved,omitempty" db:"moved"`     // put where it stands by hand
 	Out        string             `json:"out,omitempty" db:"out_because"` // why it is left out as a whole; empty: it is not
 	Note       string             `json:"note,omitempty" db:"note"`       // what somebody added to how it is done
+	Recipe     string             `json:"recipe,omitempty" db:"recipe"`   // the own recipe that it came with, "id/version"
 	Version    int                `json:"version,omitempty" db:"version"`
 	Regions    []uuid.UUID        `json:"regions,omitempty" db:"-"` // absent: all of its piece
 	After      []uuid.UUID        `json:"after,omitempty" db:"-"`

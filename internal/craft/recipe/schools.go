@@ -68,3 +68,26 @@ func parseSchools(text string) ([]School, error) {
 }
 
 // Stacks that the topics of colour speak of.
+
+// Topic is a question in which schools differ, with each of them.
+type Topic struct {
+	ID       string   `json:"id"`
+	Question string   `json:"question"`
+	Ways     []Option `json:"ways"`
+}
+
+// Topics lists the questions that stand open in wishes, in the order in which they come up in the work.
+func Topics() []Topic {
+	var list []Topic
+	for _, t := range topics {
+		one := Topic{ID: t.id, Ways: []Option{}}
+		for _, s := range SchoolsOf(t.id) {
+			one.Question = s.Question
+			one.Ways = append(one.Ways, Option{s.Option, s.Way})
+		}
+		if len(one.Ways) > 0 {
+			list = append(list, one)
+		}
+	}
+	return list
+}

@@ -30,6 +30,7 @@ type Wish struct {
 	HangDays int               `json:"hangDays,omitempty" minimum:"0" maximum:"60" doc:"how long it hangs under strings before its final set-up; 0: it does not"`
 	Fittings string            `json:"fittings,omitempty" maxLength:"200" doc:"hardware, pickups and plastics of the whole look, in words"`
 	Arrivals []Arrival         `json:"arrivals,omitempty" maxItems:"8" doc:"what is on order"`
+	Own      *OwnUse           `json:"own,omitempty" doc:"the own recipe that all of it began from"`
 	outline  outline.Shape     // of its body, where it is known
 	areas    map[string]unit.SquareMetre
 }
@@ -76,6 +77,7 @@ type PieceWish struct {
 	Length    string            `json:"length" doc:"as typed: 480 mm, 18 7/8 in"`
 	Width     string            `json:"width"`
 	Thickness string            `json:"thickness,omitempty" doc:"of a body"`
+	Own       *OwnUse           `json:"own,omitempty" doc:"the own recipe that its stack began from"`
 	Preset    string            `json:"preset,omitempty" maxLength:"40" doc:"where its stack began; the rules read the layers only"`
 	Layers    []Layer           `json:"layers,omitempty" maxItems:"40" doc:"from the wood upwards; none: those of the preset"`
 	Ways      map[string]string `json:"ways,omitempty" doc:"the school chosen, by topic, of what concerns the whole piece"`

@@ -21,9 +21,6 @@ const (
 	riskPlain unit.Percent = 8
 )
 
-// spot is how much of a region a spot with its blending is (default).
-const spot = 0.06
-
 // row is a row of the mends, which the tests of the package know to be there.
 func row(id string) surface.Mend {
 	m, err := surface.FindMend(id)

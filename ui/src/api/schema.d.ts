@@ -243,6 +243,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipes of the shop's own */
+        get: operations["list-recipes"];
+        put?: never;
+        /** Save a recipe, or another version of one */
+        post: operations["save-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two versions line by line */
+        post: operations["compare-recipes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a recipe another name, or take it from what is offered */
+        post: operations["name-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of them with its versions, and what the latest would do where an earlier one is used */
+        get: operations["get-recipe"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/redo": {
         parameters: {
             query?: never;
@@ -698,6 +767,10 @@ export interface components {
             id: string;
             /** Format: uuid */
             personId: string;
+        };
+        Difference: {
+            a: string;
+            b: string;
         };
         Edit: {
             /**
@@ -1170,6 +1243,9 @@ export interface components {
             /** @description blended while damp, in one attended sitting */
             wet?: boolean;
         };
+        Line: {
+            text: string;
+        };
         LogLine: {
             by: string;
             /** @description it is struck, and logging it again at its own time would let it stand */
@@ -1400,11 +1476,26 @@ export interface components {
             /** @description how long the trade waits, in words */
             wait?: string;
         };
+        OwnBegin: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            stack?: components["schemas"]["PieceWish"];
+            /** Format: int64 */
+            version: number;
+            wish?: components["schemas"]["Wish"];
+        };
         OwnOutline: {
             /** @description what holds it: left, top, width, length, in the path's own measure */
             box: number[];
             /** @description SVG path data */
             path: string;
+        };
+        OwnUse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            version: number;
         };
         Paint: {
             /** @enum {string} */
@@ -1490,6 +1581,8 @@ export interface components {
             layers?: components["schemas"]["Layer"][];
             /** @description as typed: 480 mm, 18 7/8 in */
             length: string;
+            /** @description the own recipe that its stack began from */
+            own?: components["schemas"]["OwnUse"];
             /** @description where its stack began; the rules read the layers only */
             preset?: string;
             /** @description natural regions that differ, and regions drawn within them */
@@ -1657,6 +1750,127 @@ export interface components {
             /** @description instruments whose finish they moved */
             moved: components["schemas"]["MovedForecast"][];
         };
+        RecipeCompared: {
+            lines: components["schemas"]["Difference"][];
+        };
+        RecipeLine: {
+            /** @description what it says, in a few words */
+            about: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "stack" | "schedule" | "fragment";
+            name: string;
+            /** @description of a stack: what it is for */
+            piece?: string;
+            /** @description no longer offered */
+            retired: boolean;
+            /**
+             * Format: int64
+             * @description by how many instruments
+             */
+            used: number;
+            /**
+             * Format: int64
+             * @description the latest
+             */
+            version: number;
+        };
+        RecipeNamed: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            retired: boolean;
+        };
+        RecipePair: {
+            a: components["schemas"]["OwnUse"];
+            b: components["schemas"]["OwnUse"];
+        };
+        RecipeSaved: {
+            /**
+             * Format: uuid
+             * @description made by the device for a new one
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description of a schedule or a fragment: from where
+             */
+            instrumentId?: string;
+            /** @enum {string} */
+            kind: "stack" | "schedule" | "fragment";
+            name: string;
+            /** @description what is better about this version */
+            note?: string;
+            /** Format: uuid */
+            personId?: string;
+            /** @description of a stack */
+            stack?: components["schemas"]["PieceWish"];
+            /** @description of a fragment */
+            stepIds?: string[];
+        };
+        RecipeUse: {
+            /** @description what taking it over is */
+            changes: components["schemas"]["Change"][];
+            /** @description what it would do to its finish */
+            effect?: string;
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description its promise would not be kept */
+            late: boolean;
+            name: string;
+            /** @description it uses an earlier version, and is not past that point */
+            offered: boolean;
+            /**
+             * Format: int64
+             * @description that it uses
+             */
+            version: number;
+            /** @description the piece, or all of it */
+            where: string;
+            /** @description why it is not offered */
+            why?: string;
+        };
+        RecipeVersion: {
+            at: components["schemas"]["Moment"];
+            by?: string;
+            /** @description what it says */
+            lines: components["schemas"]["Line"][];
+            note?: string;
+            /** @description of a stack: to begin a piece with */
+            stack?: components["schemas"]["PieceWish"];
+            /** Format: int64 */
+            version: number;
+            /** @description of a schedule: to begin an instrument with */
+            wish?: components["schemas"]["Wish"];
+        };
+        RecipeView: {
+            /** @description what it says, in a few words */
+            about: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "stack" | "schedule" | "fragment";
+            name: string;
+            /** @description of a stack: what it is for */
+            piece?: string;
+            /** @description no longer offered */
+            retired: boolean;
+            /**
+             * Format: int64
+             * @description by how many instruments
+             */
+            used: number;
+            /** @description instruments that use it, those that it is offered to first */
+            uses: components["schemas"]["RecipeUse"][];
+            /**
+             * Format: int64
+             * @description the latest
+             */
+            version: number;
+            /** @description the newest first */
+            versions: components["schemas"]["RecipeVersion"][];
+        };
         Reference: {
             /** @description wishes to begin from */
             archetypes: components["schemas"]["ArchetypeView"][];
@@ -1682,6 +1896,8 @@ export interface components {
             /** @description how the shop is used to having figures written */
             notation: components["schemas"]["Notation"];
             outlines: string[];
+            /** @description recipes of the shop's own to begin with: stacks and whole schedules */
+            own: components["schemas"]["OwnBegin"][];
             /** @description small parts that may have schedules of their own */
             parts: components["schemas"]["PartOffer"][];
             people: components["schemas"]["Person"][];
@@ -1924,6 +2140,10 @@ export interface components {
             notation?: components["schemas"]["Notation"];
             /** @description IANA, such as Europe/London */
             timeZone: string;
+            /** @description the school that is followed where nobody chooses, by topic */
+            ways?: {
+                [key: string]: string;
+            };
             /** @description hours of each day, Sunday first */
             week: string[];
         };
@@ -1938,6 +2158,8 @@ export interface components {
              */
             seen: string;
             shop: components["schemas"]["ShopForm"];
+            /** @description what schools differ in, with each of them */
+            topics: components["schemas"]["Topic"][];
         };
         ShowView: {
             day: components["schemas"]["DayView"];
@@ -2189,6 +2411,11 @@ export interface components {
             at: string;
             label: string;
         };
+        Topic: {
+            id: string;
+            question: string;
+            ways: components["schemas"]["Option"][];
+        };
         TypedReading: {
             /** @description as typed: 52, 52 % */
             humidity: string;
@@ -2371,6 +2598,8 @@ export interface components {
             joint?: "bolt-on" | "set";
             /** @description the whole look is judged before colour is on; always for a show piece */
             mockUp?: boolean;
+            /** @description the own recipe that all of it began from */
+            own?: components["schemas"]["OwnUse"];
             /** @description small parts with schedules of their own */
             parts?: components["schemas"]["PartWish"][];
             /** @description a body, a neck, or both */
@@ -2893,6 +3122,165 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingsKept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeSaved"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipePair"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeCompared"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "name-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeNamed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeView"];
                 };
             };
             /** @description Error */
