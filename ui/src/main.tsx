@@ -19,12 +19,14 @@ const later = {
   choices: () => import('./screens/choices/ChoicesScreen'),
   weeks: () => import('./screens/weeks/WeeksScreen'),
   shop: () => import('./screens/shop/ShopScreen'),
+  recipes: () => import('./screens/recipes/RecipesScreen'),
 }
 const InstrumentScreen = lazy(() => later.instrument().then((m) => ({ default: m.InstrumentScreen })))
 const InstrumentsScreen = lazy(() => later.instruments().then((m) => ({ default: m.InstrumentsScreen })))
 const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ default: m.NewInstrumentScreen })))
 const ChoicesScreen = lazy(() => later.choices().then((m) => ({ default: m.ChoicesScreen })))
 const WeeksScreen = lazy(() => later.weeks().then((m) => ({ default: m.WeeksScreen })))
+const RecipesScreen = lazy(() => later.recipes().then((m) => ({ default: m.RecipesScreen })))
 const ShopScreen = lazy(() => later.shop().then((m) => ({ default: m.ShopScreen })))
 window.addEventListener('load', () => Object.values(later).forEach((fetch) => void fetch()))
 
@@ -50,6 +52,8 @@ if (root)
                 <Route path="instruments/:id/choices" element={<ChoicesScreen />} />
                 <Route path="weeks" element={<WeeksScreen />} />
                 <Route path="shop" element={<ShopScreen />} />
+                <Route path="recipes" element={<RecipesScreen />} />
+                <Route path="recipes/:id" element={<RecipesScreen />} />
                 <Route path="*" element={<Lost />} />
               </Route>
             </Routes>

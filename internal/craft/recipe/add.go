@@ -65,17 +65,59 @@ var extras = []extra{
 		how: "Leave it hanging.", why: "Added by hand."}},
 }
 
+// bundle is several steps, one after the other, that shops put into a schedule together.
+type bundle struct {
+	Extra
+	lines []line
+}
+
+// bundles are fragments that shops use.
+var bundles = []bundle{
+	{Extra{"holes-after-film", "Open holes that film has closed", "Scored, reamed and chamfered without a chip, what is bared sealed, screws waxed."}, []line{
+		{kind: job.Gate, title: "Score and ream the holes that film has closed", tool: "knife", fixed: 20, film: material.Handle, check: "hole-gauge",
+			how: "Score each rim, ream by hand from both faces, chamfer it. Tape round the hole; never a drill at speed in film.",
+			why: "Film closes a hole by more than its own thickness, and a rim that is not scored chips outwards."},
+		{kind: job.Coat, title: "Seal the bared rims", role: "sealer", family: "dewaxed-shellac", method: material.Brush, fixed: 10,
+			how: "A drop on each bared rim and into each hole, wiped off the face at once.", why: "Bare rims take up water and sweat, and the film lets go round them."},
+		{kind: job.Gate, title: "Wax the screws, try the hardware", fixed: 15, check: "hole-chamfer", how: "Paste wax on every thread; draw up by hand, out again.",
+			why: "A dry screw turns the film with it."}}},
+	{Extra{"logo-late", "A logo buried late", "Laid on a dull film when most of the clear is on, buried and levelled."}, []line{
+		{kind: job.Scuff, title: "Dull the face for the logo", film: material.Sand, ladder: papers(600), how: "Evenly dull where it comes to lie; dust off, spirit wipe.",
+			why: "On a shining film it slides, and its edge silvers."},
+		{kind: job.Gate, title: "Lay the logo", work: "mark", film: material.Recoat, check: "mark-proof",
+			how: "Floated or rubbed down from the middle, every bubble out; left to dry overnight.", why: "Water under it lifts it with the first coat."},
+		{kind: job.Coat, title: "Mist coats over the logo", role: "clear", family: "nitro", method: material.Spray, coats: 2, how: "Two dry mists first: a wet coat lifts or wrinkles it.",
+			why: "The film of the logo is thin, and solvent goes through it."},
+		{kind: job.Coat, title: "Bury the logo", role: "clear", family: "nitro", method: material.Spray, coats: 4, how: "Full coats over the whole face, until the edge is not felt.",
+			why: "Every edge is felt by thumb until the clear has levelled over it."},
+		{kind: job.Level, title: "Level over the logo", film: material.Buff, ladder: papers(800, 1000), check: "flat-under-block",
+			how: "A hard block across the edges, never along them; stop when they are gone.", why: "What is cut now is clear, or the logo."}}},
+	{Extra{"frets-after", "Frets after the finish", "Slots opened through the film, frets in, levelled and polished with the film covered."}, []line{
+		{kind: job.Gate, title: "Open the fret slots through the film", tool: "knife", fixed: 40, film: material.Handle, check: "slot-depth",
+			how: "Score along both edges of each slot, saw to depth with the film scored, chamfer the edges lightly.", why: "A fret that is pressed through film lifts a flake on each side."},
+		{kind: job.MaskOn, title: "Tape the board beside the slots", fixed: 20, check: "tape-pressed", how: "Low-tack tape along each slot, paper over the film.",
+			why: "Glue and a slipping hammer mark film for good."},
+		{kind: job.Gate, title: "Frets in", fixed: 90, rest: 24 * time.Hour, how: "Bent to the board, a trace of glue, pressed or tapped from the ends inwards; ends nipped and bevelled.",
+			why: "The glue holds what the film no longer lets the wood grip."},
+		{kind: job.Gate, title: "Level, crown and polish the frets", work: "fret-crown", check: "three-fret-rocker",
+			how: "Crowns marked, levelled until the marks are gone, crowned, ends rounded, up the ladder.", why: "Metal dust in film stays: tape, and a vacuum at the file."},
+		{kind: job.MaskOff, title: "Tape off the board", fixed: 10, check: "tape-lifted", how: "Slowly, away from the frets.", why: "Its glue hardens on film within days."}}},
+}
+
 // laid are the effects that are added with all the steps that the rules write for them.
-var laid = []Effect{EffectMend, EffectTexture, EffectFlame, EffectMark, EffectFlake, EffectCandy, EffectParticles, EffectLeaf, EffectPour, EffectCloth}
+var laid = []Effect{EffectMend, EffectTexture, EffectFlame, EffectMark, EffectFlake, EffectCandy, EffectParticles, EffectLeaf, EffectPour, EffectCloth, EffectWear}
 
 // effectPrefix begins the id of an addition that is an effect with all its steps.
 const effectPrefix = "effect-"
 
 // Extras lists what may be added to a schedule by hand: plain steps, then effects with all their steps.
 func Extras() []Extra {
-	list := make([]Extra, 0, len(extras)+len(laid))
+	list := make([]Extra, 0, len(extras)+len(bundles)+len(laid))
 	for _, x := range extras {
 		list = append(list, x.Extra)
+	}
+	for _, b := range bundles {
+		list = append(list, b.Extra)
 	}
 	for _, o := range offers {
 		if slices.Contains(laid, o.Effect) {
@@ -91,32 +133,46 @@ func Addition(id string, in Instrument, p int, regions []uuid.UUID) ([]job.Step,
 	if effect, is := strings.CutPrefix(id, effectPrefix); is {
 		return additionOf(Effect(effect), in, p, regions)
 	}
-	at := slices.IndexFunc(extras, func(x extra) bool { return x.ID == id })
-	if at < 0 {
+	lines := linesOf(id)
+	if lines == nil {
 		return nil, &Fault{Path: "what", Message: "there is no such step to add", Value: id}, nil
 	}
-	l, area := extras[at].line, unit.SquareMetre(0)
-	for _, piece := range in.Pieces {
-		for _, z := range piece.Regions {
-			if slices.Contains(regions, z.ID) {
-				l.regions, area = append(l.regions, Region{Key: z.ID.String(), Region: z}), area+z.AreaM2
+	var list []job.Step
+	for n, l := range lines {
+		for _, piece := range in.Pieces {
+			for _, z := range piece.Regions {
+				if slices.Contains(regions, z.ID) {
+					l.regions = append(l.regions, Region{Key: z.ID.String(), Region: z})
+				}
 			}
 		}
+		l.slot = fmt.Sprintf("%s-%d", id, n+1)
+		like := lastLike(in.Pieces[p], l.role, regions)
+		if like != nil {
+			l.family, l.method = like.Family, like.Method
+		}
+		made, err := l.step(in.Pieces[p].Kind, nil)
+		if err != nil {
+			return nil, nil, err
+		}
+		s := made.Step
+		if s.Regions = slices.Clone(regions); like != nil {
+			s.Product, s.Sheen = like.Product, like.Sheen
+		}
+		list = append(list, s)
 	}
-	l.slot = id
-	like := lastLike(in.Pieces[p], l.role, regions)
-	if like != nil {
-		l.family, l.method = like.Family, like.Method
+	return list, nil, nil
+}
+
+// linesOf are the lines of a plain step or of a bundle; none where there is no such addition.
+func linesOf(id string) []line {
+	if i := slices.IndexFunc(extras, func(x extra) bool { return x.ID == id }); i >= 0 {
+		return []line{extras[i].line}
 	}
-	made, err := l.step(in.Pieces[p].Kind, nil)
-	if err != nil {
-		return nil, nil, err
+	if i := slices.IndexFunc(bundles, func(b bundle) bool { return b.ID == id }); i >= 0 {
+		return bundles[i].lines
 	}
-	s := made.Step
-	if s.Regions = regions; like != nil {
-		s.Product, s.How, s.Sheen = like.Product, like.How, like.Sheen
-	}
-	return []job.Step{s}, nil, nil
+	return nil
 }
 
 // lastLike is the last coat of a role on any of some regions; nil where there is none.
@@ -187,8 +243,14 @@ func additionOf(effect Effect, in Instrument, p int, regions []uuid.UUID) ([]job
 // usualPlace is where a layer of an effect that is added lies: what cuts, burns or marks the wood lowest, all
 // else below what the stack ends in.
 func usualPlace(layers []Layer, effect Effect) int {
-	if slices.Index(effects, effect) <= slices.Index(effects, EffectMark) {
+	switch {
+	case slices.Index(effects, effect) <= slices.Index(effects, EffectMark):
 		return 0
+	case effect == EffectWear:
+		if wax := slices.IndexFunc(layers, func(l Layer) bool { return l.Effect == EffectWax }); wax >= 0 {
+			return wax
+		}
+		return len(layers)
 	}
 	if end := slices.IndexFunc(layers, func(l Layer) bool { return l.Effect.ends() || l.Effect == EffectWax }); end >= 0 {
 		return end
@@ -214,13 +276,16 @@ func Reckon(s *job.Step, area unit.SquareMetre) {
 
 // checkExtras reports what is wrong with the steps that may be added.
 func checkExtras() error {
-	for _, x := range extras {
-		if _, err := x.line.step(Body, nil); err != nil {
-			return fmt.Errorf("addition %s: %w", x.ID, err)
-		}
-		if x.line.family != "" {
-			if f, err := material.FindFamily(x.line.family); err != nil || !slices.Contains(f.Methods, x.line.method) {
-				return fmt.Errorf("addition %s: %s is not put on like that", phrase.Quoted(x.ID), x.line.family)
+	for _, x := range Extras() {
+		for _, l := range linesOf(x.ID) {
+			if _, err := l.step(Body, nil); err != nil {
+				return fmt.Errorf("addition %s: %w", x.ID, err)
+			}
+			if l.family == "" {
+				continue
+			}
+			if f, err := material.FindFamily(l.family); err != nil || !slices.Contains(f.Methods, l.method) {
+				return fmt.Errorf("addition %s: %s is not put on like that", phrase.Quoted(x.ID), l.family)
 			}
 		}
 	}

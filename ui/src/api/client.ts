@@ -59,6 +59,10 @@ export type StrataChange = Schemas['StrataChange']
 export type Extra = Schemas['Extra']
 export type Repair = Schemas['Asked']
 export type RepairWay = Schemas['RepairWay']
+export type RecipeLine = Schemas['RecipeLine']
+export type RecipeView = Schemas['RecipeView']
+export type RecipeUse = Schemas['RecipeUse']
+export type RecipeSaved = Schemas['RecipeSaved']
 export type WhatIf = Schemas['WhatIf']
 export type Effect = Schemas['Effect']
 export type Pair = Schemas['Pair']
@@ -164,6 +168,21 @@ export const api = {
   whatIf: (body: Changes, signal?: AbortSignal) => unwrap(client.POST('/api/what-ifs', { body, signal })),
   repairs: (body: Schemas['RepairAsked'], signal?: AbortSignal) =>
     unwrap(client.POST('/api/repairs', { body, signal })),
+  recipes: () => unwrap(client.GET('/api/recipes')),
+  recipe: (id: string) => unwrap(client.GET('/api/recipes/{id}', { params: { path: { id } } })),
+  saveRecipe: (body: RecipeSaved) => unwrap(client.POST('/api/recipes', { body })),
+  nameRecipe: (body: Schemas['RecipeNamed']) => unwrap(client.POST('/api/recipes/name', { body })),
+  compareRecipes: (body: Schemas['RecipePair']) => unwrap(client.POST('/api/recipes/compare', { body })),
+  /** A recipe file has a format of its own, beside the typed operations. */
+  readRecipe: async (text: string): Promise<RecipeView> => {
+    const response = await fetch('/api/recipe-file', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: text,
+    })
+    const answer = (await response.json()) as RecipeView & Schemas['ErrorModel']
+    return unwrap(Promise.resolve(response.ok ? { data: answer, response } : { error: answer, response }))
+  },
   undo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/undo', { body })),
   redo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/redo', { body })),
   keepChanges: (body: Changes) => unwrap(client.POST('/api/changes', { body })),

@@ -3,11 +3,24 @@ import { queries } from './queries'
 /** What an event can touch, by the first part of a query's key. Forecasts and schools are asked when somebody changes a choice, and stand until then. */
 const touched = {
   /** Somebody logged, planned or changed something. */
-  shop: ['rack', 'instruments', 'instrument', 'looks', 'sheet', 'weeks', 'starts', 'proposal', 'what-if'],
+  shop: [
+    'rack',
+    'instruments',
+    'instrument',
+    'looks',
+    'sheet',
+    'weeks',
+    'starts',
+    'proposal',
+    'what-if',
+    'repairs',
+    'recipe',
+    'recipes',
+  ],
   /** A better order or chances were worked out. */
   thought: ['rack', 'instruments', 'instrument', 'weeks', 'proposal'],
   /** People, places, hours, products or usual air are others. */
-  settings: ['reference', 'shop'],
+  settings: ['reference', 'shop', 'recipe', 'recipes'],
 } as const
 
 export type Touch = keyof typeof touched

@@ -55,6 +55,17 @@ export const useWhatIf = (changes: Change[], threads = false) =>
     gcTime: 10_000, // a hand on the move asks many
   })
 
+export const useRecipes = () => useQuery({ queryKey: ['recipes'], queryFn: api.recipes })
+export const useRecipe = (id: string) => useQuery({ queryKey: ['recipe', id], queryFn: () => api.recipe(id) })
+
+/** useCompared is two versions of recipes line by line. */
+export const useCompared = (pair: Parameters<typeof api.compareRecipes>[0] | undefined) =>
+  useQuery({
+    queryKey: ['recipes-compared', pair],
+    queryFn: () => (pair ? api.compareRecipes(pair) : Promise.reject(new Error('nothing is compared'))),
+    enabled: pair !== undefined,
+  })
+
 /** useRepairs is the ways of putting some damage right. */
 export const useRepairs = (body: Parameters<typeof api.repairs>[0]) =>
   useQuery({

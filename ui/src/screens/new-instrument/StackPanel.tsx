@@ -2,13 +2,14 @@ import type { Layer, Paint, StackRow } from '../../api/client'
 import { Menu } from '../../parts/Menu'
 import { Choice } from '../../parts/fields/Choice'
 import { Button } from '../../parts/Button'
-import { pathOf, withPiece } from './draft'
+import { SaveRecipe } from '../../parts/SaveRecipe'
+import { clean, pathOf, withPiece } from './draft'
 import type { PieceProps } from './fields'
 import { LayerRow } from './LayerRow'
 import { OutlineChoice } from './OutlineChoice'
 import { PieceFacts } from './PieceFacts'
 import { Swatch } from './Swatch'
-import { withNew, withPreset } from './stack'
+import { withNew, withOurs, withPreset } from './stack'
 
 type Props = PieceProps & { open?: string; onOpen: (layer?: string) => void }
 
@@ -30,11 +31,25 @@ export function StackPanel(props: Props) {
         <div className="w-56">
           <Choice
             label="Begin with"
-            value={piece.preset ?? ''}
-            options={piece.preset ? reference.presets : [{ id: '', text: 'your own stack' }, ...reference.presets]}
-            onChange={(preset) => set(withPreset(reference, piece, preset), 'layers')}
+            value={piece.own?.id ?? piece.preset ?? ''}
+            options={begins(props)}
+            onChange={(id) =>
+              set(
+                reference.presets.some((p) => p.id === id)
+                  ? { ...withPreset(reference, piece, id), own: undefined }
+                  : withOurs(reference, piece, id),
+                'layers',
+              )
+            }
           />
         </div>
+        <SaveRecipe
+          title={`Save this stack for a ${piece.kind}`}
+          label="Save it…"
+          kind="stack"
+          what={{ stack: clean(piece) }}
+          onSaved={(r) => !props.running && set({ ...piece, own: { id: r.id, version: r.version } }, 'layers')}
+        />
       </div>
       <Menu
         className="w-full rounded-b-none"
@@ -70,6 +85,17 @@ export function StackPanel(props: Props) {
       )}
     </section>
   )
+}
+
+/** begins are the stacks to begin with: the rules' own, and those of the shop for such a piece. */
+function begins({ reference, piece }: PieceProps) {
+  const own = (reference.own ?? []).filter((r) => r.stack?.kind === piece.kind)
+  const named = piece.own ? own.some((r) => r.id === piece.own?.id) : piece.preset !== undefined
+  return [
+    ...(named ? [] : [{ id: piece.own?.id ?? '', text: 'your own stack' }]),
+    ...own.map((r) => ({ id: r.id, text: `${r.name} (ours)` })),
+    ...reference.presets,
+  ]
 }
 
 /** What is open when the wood is: no layer has such an id. */

@@ -26,6 +26,14 @@ export function withPreset(reference: Reference, piece: PieceWish, id: string): 
   return { ...piece, preset: id, layers: [...texture, ...kept, ...wax] }
 }
 
+/** withOurs is the piece with a stack of the shop's own; its wood and its size stay. */
+export function withOurs(reference: Reference, piece: PieceWish, id: string): PieceWish {
+  const own = reference.own?.find((r) => r.id === id)
+  if (!own?.stack) return piece
+  const { kind, wood, figured, length, width, thickness } = piece
+  return { ...own.stack, kind, wood, figured, length, width, thickness, own: { id: own.id, version: own.version } }
+}
+
 /** withEnding changes what the piece ends in. */
 export function withEnding(piece: PieceWish, part: Partial<Layer>): PieceWish {
   return { ...piece, layers: piece.layers?.map((l) => (ends(l) ? { ...l, ...part } : l)) }
@@ -80,11 +88,13 @@ export function regionsOf(piece: PieceWish) {
   return names
 }
 
-const withLayers = (piece: PieceWish, layers: Layer[]): PieceWish => ({ ...piece, layers })
+/** withLayers is the piece with other layers: a recipe of the shop's own that was changed is one's own stack. */
+const withLayers = (piece: PieceWish, layers: Layer[]): PieceWish => ({ ...piece, own: undefined, layers })
 
-/** withOwn is the piece with a stack of its own: no preset's any more, but that of bare wood where nothing is left. */
+/** withOurs is the piece with a stack of its own: no preset's any more, but that of bare wood where nothing is left. */
 const withOwn = (piece: PieceWish, layers: Layer[]): PieceWish => ({
   ...piece,
+  own: undefined,
   preset: layers.length ? undefined : 'bare',
   layers,
 })

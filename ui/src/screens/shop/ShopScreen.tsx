@@ -6,6 +6,7 @@ import { DevicePanel } from './DevicePanel'
 import { HoursPanel } from './HoursPanel'
 import { PeoplePanel } from './PeoplePanel'
 import { PlacesPanel } from './PlacesPanel'
+import { WaysPanel } from './WaysPanel'
 
 /** ShopScreen is what the shop has decided about itself: every change says what it does before it is kept. */
 export function ShopScreen() {
@@ -28,7 +29,10 @@ export function ShopScreen() {
               <PeoplePanel view={view} />
               <DevicePanel />
             </div>
-            <PlacesPanel view={view} />
+            <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
+              <PlacesPanel view={view} />
+              <WaysPanel view={view} />
+            </div>
           </div>
         )}
       </Asking>

@@ -14,6 +14,7 @@ export const shopShape: Shape<Partial<ShopForm>> = z.partial(
     margin: text,
     week,
     notation: z.partial(z.object({ inch: yesNo, amPm: yesNo, monthFirst: yesNo, sundayFirst: yesNo })),
+    ways: z.record(text, text),
   }),
 )
 

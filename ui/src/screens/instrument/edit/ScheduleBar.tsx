@@ -6,6 +6,7 @@ import { Button } from '../../../parts/Button'
 import { toast } from '../../../parts/toasts'
 import { movedText } from '../../../parts/words'
 import { RepairButton } from './Repair'
+import { SaveSchedule } from './SaveSchedule'
 
 interface Props {
   view: InstrumentView
@@ -31,6 +32,7 @@ export function ScheduleBar({ view, open, pending, onOpen }: Props) {
           {open ? 'Changing the schedule' : 'Change the schedule'}
         </Button>
         <RepairButton view={view} label="Put damage right…" />
+        {open && <SaveSchedule view={view} />}
         {view.undo && <Turn view={view} edit={view.undo} back />}
         {view.redo && <Turn view={view} edit={view.redo} />}
       </div>
