@@ -42,7 +42,7 @@ test: build lint
 LONG_CHECKS ?= 2000
 test-long: build
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
-	RAPID_SEED=$$(od -An -N4 -tu4 /dev/urandom | tr -d ' ') RAPID_CHECKS=$(LONG_CHECKS) bash -c 'echo "seed $$RAPID_SEED"; go test -count=1 -timeout 120m ./internal/craft/...'
+	RAPID_SEED=$$(od -An -N4 -tu4 /dev/urandom | tr -d ' ') RAPID_CHECKS=$(LONG_CHECKS) bash -c 'echo "seed $$RAPID_SEED"; go test -count=1 -timeout 120m ./internal/craft/... && RAPID_CHECKS=10000 go test -count=1 -timeout 60m ./internal/craft/edit'
 
 lint: $(NPM_READY) ui/dist/index.html
 	@test -z "$$(gofmt -l cmd internal e2e ui/embed.go)" || { echo "not gofmt'd:"; gofmt -l cmd internal e2e ui/embed.go; exit 1; }

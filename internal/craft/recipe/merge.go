@@ -27,7 +27,27 @@ func Merge(old, next Draft) Draft {
 	}
 	slices.SortStableFunc(out.Pieces, func(a, b Piece) int { return slices.Index(Kinds, a.Kind) - slices.Index(Kinds, b.Kind) })
 	out.untie()
+	out.tie(old)
 	return out
+}
+
+// tie lets what waited for a step that a hand has added go on waiting for it, and what waited for one that is left
+// out for what is done in its place.
+func (d *Draft) tie(old Draft) {
+	for _, piece := range old.Pieces {
+		for _, was := range piece.Steps {
+			now := d.find(was.Slot)
+			if now == nil {
+				continue
+			}
+			replaced := slices.ContainsFunc(now.After, func(slot string) bool { return d.find(slot).Out != "" })
+			for _, slot := range was.After {
+				if (replaced || ByHand(slot)) && d.find(slot) != nil && !slices.Contains(now.After, slot) {
+					now.After = append(slices.Clone(now.After), slot)
+				}
+			}
+		}
+	}
 }
 
 // HandMark is in the slot of every step that a hand has added, so that no recipe brings it back.
