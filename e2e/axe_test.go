@@ -93,6 +93,21 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.unfold("The whole and its parts")
 					p.click("button", "Something is on order")
 				},
+				"a schedule changed": func() {
+					p.visit("/instruments/" + fetchID(t, r.URL, "Knot") + "?edit")
+					p.see("[data-step-edit]", "")
+					p.commit("Coats", "9")
+					p.see("[data-edit-effect]", "later")
+				},
+				"damage": func() {
+					p.visit("/instruments/" + fetchID(t, r.URL, "Knot"))
+					p.click("[data-schedule-bar] button", "Put damage right")
+					p.see("[data-way=panel]", "See what it does")
+				},
+				"recipes": func() {
+					p.visit("/recipes")
+					p.see("h1", "Recipes of our own")
+				},
 				"weeks": func() {
 					p.visit("/weeks")
 					p.spotOf("[data-week-row]")
@@ -134,7 +149,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.see("[data-piece=body]", "Wood")
 				},
 			} {
-				if stack := name == "choices" || name == "schools" || name == "new instrument"; theme == "night" && size.name != "wide" && !stack {
+				if stack := name == "choices" || name == "schools" || name == "a schedule changed" || name == "new instrument"; theme == "night" && size.name != "wide" && !stack {
 					continue // its colours are those of the wide night, its layout that of the day
 				}
 				t.Run(theme+" "+size.name+" "+name, func(t *testing.T) {

@@ -32,7 +32,6 @@ type shot struct {
 var shots = []shot{
 	{name: "rack", width: 1280, height: 800, path: "/rack", before: thought},
 	{name: "rack-night", width: 1280, height: 800, path: "/rack", night: true, before: thought},
-	{name: "rack-tablet", width: 768, height: 1024, path: "/rack", before: thought},
 	{name: "rack-phone", width: 390, height: 844, path: "/rack", before: thought},
 	{name: "instruments", width: 1280, height: 800, path: "/instruments", before: thought},
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},
@@ -40,14 +39,15 @@ var shots = []shot{
 	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
 	{name: "instrument-phone", width: 390, height: 844, path: "/instruments", before: open("Sanderling")},
 	{name: "objections", width: 1280, height: 800, path: "/instruments", before: chromedp.Steps(open("Turnstone"), chromedp.WaitVisible(chromedp.CSS(`[data-objection]`)))},
+	{name: "edit", width: 1280, height: 800, path: "/instruments", before: edited},
+	{name: "repair-night", width: 1280, height: 800, path: "/instruments", night: true, before: damaged},
 	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: stacked},
-	{name: "new-instrument-night", width: 1280, height: 800, path: "/instruments/new", night: true, before: compared},
 	{name: "new-instrument-tablet", width: 768, height: 1024, path: "/instruments/new", before: stacked},
 	{name: "new-instrument-phone", width: 390, height: 844, path: "/instruments/new", before: chromedp.Steps(stacked, chromedp.ScrollIntoView(chromedp.CSS(`[data-stack] h2`)))},
 	{name: "choices", width: 1280, height: 800, path: "/instruments", before: chosen},
 	{name: "weeks", width: 1280, height: 800, path: "/weeks", before: thought},
-	{name: "weeks-phone", width: 390, height: 844, path: "/weeks", before: chromedp.WaitVisible(chromedp.CSS(`[data-bead]`))},
 	{name: "what-if", width: 1280, height: 800, path: "/weeks", before: supposed},
+	{name: "recipes", width: 1280, height: 800, path: "/recipes", before: press(`[data-recipes] a`)},
 	{name: "shop", width: 1280, height: 800, path: "/shop", before: chromedp.WaitVisible(chromedp.CSS(`[data-air]`))},
 }
 
@@ -73,7 +73,7 @@ func open(name string) chromedp.Action[chromedp.Void] {
 // choose takes an option of the field with this label, or types into it.
 func choose(label, value string) chromedp.Action[chromedp.Void] {
 	act := chromedp.Evaluate[bool](fmt.Sprintf(`(() => {
-		const field = document.getElementById([...document.querySelectorAll('main label')].find((l) => l.innerText.trim() === %q).htmlFor)
+		const field = document.getElementById([...document.querySelectorAll('label')].find((l) => l.innerText.trim() === %q).htmlFor)
 		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, %q)
 		field.dispatchEvent(new Event(field.tagName === 'SELECT' ? 'change' : 'input', {bubbles: true}))
 		return true })()`, label, value))
@@ -85,6 +85,37 @@ func choose(label, value string) chromedp.Action[chromedp.Void] {
 
 func press(selector string) chromedp.Action[chromedp.Void] {
 	return chromedp.Steps(chromedp.WaitVisible(chromedp.CSS(selector)), chromedp.Click(chromedp.CSS(selector)), chromedp.Sleep(settle))
+}
+
+// edited is a schedule while it is changed by hand.
+var edited = chromedp.Steps(
+	open("Avocet"),
+	press(`[data-schedule-bar] button`),
+	chromedp.WaitVisible(chromedp.CSS(`[data-step-edit]`)),
+	leave("Coats", "6"),
+	chromedp.WaitVisible(chromedp.CSS(`[data-strata-change]`)),
+)
+
+// damaged is what to do about a burn-through.
+var damaged = chromedp.Steps(
+	open("Avocet"),
+	press(`[data-schedule-bar] button:nth-of-type(2)`),
+	choose("What has happened", "burn-through"),
+	choose("How deep it goes", "colour"),
+	chromedp.WaitVisible(chromedp.CSS(`[data-way=panel]`)),
+)
+
+// leave types into a field that counts once it is left.
+func leave(label, value string) chromedp.Action[chromedp.Void] {
+	blur := chromedp.Evaluate[bool](`(document.activeElement.blur(), true)`)
+	focus := chromedp.Evaluate[bool](fmt.Sprintf(`(() => { document.getElementById([...document.querySelectorAll('main label')].find((l) => l.innerText.trim() === %q).htmlFor).focus(); return true })()`, label))
+	do := func(act chromedp.Action[bool]) chromedp.Action[chromedp.Void] {
+		return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+			_, err := act(ctx, t)
+			return err
+		})
+	}
+	return chromedp.Steps(do(focus), choose(label, value), do(blur), chromedp.Sleep(settle))
 }
 
 // stacked is a burst rubbed in by hand on a figured top.
@@ -99,14 +130,6 @@ var stacked = chromedp.Steps(
 	press(`[data-layer=burst] button`),
 	choose("Name", "Redshank"),
 	chromedp.Sleep(settle),
-)
-
-var compared = chromedp.Steps(
-	stacked,
-	press(`[data-layer=fill] button`),
-	press(`[data-topic=pores] button`),
-	chromedp.WaitVisible(chromedp.CSS(`[data-ways] svg`)),
-	chromedp.ScrollIntoView(chromedp.CSS(`[data-way=open] svg`)),
 )
 
 var chosen = chromedp.Steps(

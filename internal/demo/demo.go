@@ -16,6 +16,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
@@ -52,7 +53,16 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (bool, error) {
 type Room struct {
 	Products []Product
 	Jobs     []Job
+	Own      []OwnRecipe
 	Tide     string // how long work took beyond its plan follows from this word: it leaves jobs at stages that show something
+}
+
+// OwnRecipe is what a room has saved of a job as a recipe of its own: the stack of a piece, or how it was levelled and buffed.
+type OwnRecipe struct {
+	Name  string
+	From  string // the job
+	Kind  recipe.OwnKind
+	Piece recipe.PieceKind
 }
 
 // Fill fills an empty database like Load, with other work.
@@ -95,7 +105,37 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, room Room) (bool, 
 	if err := secondThoughts(ctx, service, shelf, reference.People[0].ID); err != nil {
 		return false, fmt.Errorf("second thoughts: %w", err)
 	}
+	if err := ownRecipes(ctx, service, room, reference.People[1].ID); err != nil {
+		return false, fmt.Errorf("recipes of its own: %w", err)
+	}
 	return true, postReadings(ctx, service, now)
+}
+
+// ownRecipes are what the room has saved of its work.
+func ownRecipes(ctx context.Context, service *shop.Service, room Room, who uuid.UUID) error {
+	for _, own := range room.Own {
+		view, err := service.Instrument(ctx, jobID(own.From))
+		if err != nil {
+			return err
+		}
+		saved := shop.RecipeSaved{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("recipe "+own.Name)), Name: own.Name, Kind: own.Kind, PersonID: who, InstrumentID: view.ID}
+		for i := range view.Wish.Pieces {
+			if p := &view.Wish.Pieces[i]; own.Kind == recipe.OwnStack && p.Kind == own.Piece {
+				saved.Stack = p
+			}
+		}
+		for _, p := range view.Pieces {
+			for _, s := range p.Steps {
+				if own.Kind == recipe.OwnFragment && p.Kind == own.Piece && (s.Kind == "level" || s.Kind == "buff") {
+					saved.StepIDs = append(saved.StepIDs, s.StepID)
+				}
+			}
+		}
+		if _, err := service.SaveRecipe(ctx, saved); err != nil {
+			return fmt.Errorf("%s: %w", own.Name, err)
+		}
+	}
+	return nil
 }
 
 // secondThoughts is a change that somebody made by hand and that is not right yet:

@@ -28,7 +28,8 @@ var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Ti
 	{Name: "Oystercatcher", Outline: "angular", Started: 8, Promise: 62, Wish: flakeAndGrains(), Serial: "SR 26-037"},
 	{Name: "Knot", Outline: "one-horned", Started: 6, Promise: 48, Wish: strips(), Serial: "SR 26-038"},
 	{Name: "Turnstone", Outline: "offset", Started: 3, Promise: 75, Wish: twoPart(), Serial: "SR 26-039"},
-}}
+}, Own: []OwnRecipe{{"Neck, bare to the touch", "Turnstone", recipe.OwnStack, recipe.Neck}, {"Green in the grain", "Avocet", recipe.OwnStack, recipe.Body},
+	{"Level and shine", "Phalarope", recipe.OwnFragment, recipe.Body}}}
 
 // moreProducts are what they take beside what any room has.
 var moreProducts = []Product{

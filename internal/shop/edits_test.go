@@ -141,11 +141,15 @@ func TestWhatIsLoggedStaysWhateverIsChanged(t *testing.T) {
 	_, err := r.service.Log(ctx, e)
 	require.NoError(t, err)
 	title := r.view(view.ID).Log[0].Title
+	for _, line := range r.view(view.ID).Log {
+		assert.Empty(t, line.Meant, "%s: nothing has been changed yet", line.Title)
+	}
 
 	_, err = r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: oil.StepID, Fields: &edit.Fields{Material: ptr("hardwax-oil"), Title: ptr("Hartwachs")}})...)
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	assert.Equal(t, title, after.Log[0].Title, "the log says what it said")
+	assert.Contains(t, after.Log[0].Meant, fmt.Sprintf("%d coats", oil.Coats), "and what was planned beside what was done")
 	begun, rest := stepNamed(t, after, "Oil, up to satin"), stepNamed(t, after, "Hartwachs")
 	assert.Equal(t, []int{1, 1, oil.Coats - 1, 0}, []int{begun.Coats, begun.Done, rest.Coats, rest.Done})
 

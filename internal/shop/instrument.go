@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -143,6 +144,7 @@ type LogLine struct {
 	Event      *EventRef     `json:"event,omitempty"`
 	Minutes    *int          `json:"minutes,omitempty"`
 	PlannedGap string        `json:"plannedGap,omitempty" doc:"2 h later than planned"`
+	Meant      string        `json:"meant,omitempty" doc:"what its step was to be when it was logged, where that is another by now"`
 }
 
 // Instrument shows one job.
@@ -369,11 +371,15 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 		line.Flags = []string{}
 	}
 	if row.Step != nil {
-		if at, found := m.find(*row.Step); found {
+		at, found := m.find(*row.Step)
+		if found {
 			line.Title, line.Piece = at.planned().EventTitle(*row.Coat), at.piece().Kind
 		}
-		if row.Entry.Planned != nil {
-			line.Title = row.Entry.Planned.Title // as it was meant then
+		if meant := row.Entry.Planned; meant != nil {
+			line.Title = meant.Title // as it was meant then
+			if found && !reflect.DeepEqual(meant, at.toBe(*row.Coat)) {
+				line.Meant = m.meantText(meant)
+			}
 		}
 	}
 	switch row.Kind {
@@ -395,6 +401,28 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 		line.Planned, line.PlannedGap = &planned, gapText(row.HappenedAt.Sub(*row.PlannedStart))
 	}
 	return line
+}
+
+// meantText says what a step was to be.
+func (m *moment) meantText(p *job.Planned) string {
+	var parts []string
+	if p.Coats > 1 {
+		parts = append(parts, phrase.Plural(p.Coats, "coat"))
+	}
+	key := p.Family
+	if p.Product != nil {
+		key = p.Product.String()
+	}
+	if key != "" {
+		parts = append(parts, m.stratumName(key, p.Family), method(p.Method))
+	}
+	if len(p.Ladder) > 0 {
+		parts = append(parts, ladderText(p.Ladder))
+	}
+	if len(p.Where) > 0 {
+		parts = append(parts, "on "+phrase.List(p.Where))
+	}
+	return strings.Join(append(parts, p.Minutes.Text()), ", ")
 }
 
 // gapText says how far something done was from its plan; the finish of the

@@ -311,7 +311,10 @@ func (m *moment) mostCoats(at located) int {
 func (l located) toBe(coat int) *job.Planned {
 	s, planned := l.step(), l.planned()
 	p := &job.Planned{Title: planned.EventTitle(coat), Coats: max(s.Coats, 1), Family: s.Family, Product: s.Product, Method: s.Method,
-		Minutes: s.HandsOnMin, Ladder: s.Ladder}
+		Minutes: s.HandsOnMin}
+	if len(s.Ladder) > 0 {
+		p.Ladder = s.Ladder
+	}
 	if len(s.Regions) != len(l.piece().Regions) {
 		p.Where = regionNames(l.instrument(), s.Regions)
 	}

@@ -1259,6 +1259,8 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
+            /** @description what its step was to be when it was logged, where that is another by now */
+            meant?: string;
             /** Format: int64 */
             minutes?: number;
             note: string;

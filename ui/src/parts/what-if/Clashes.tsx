@@ -37,12 +37,12 @@ export function Clashes({ clashes, changes }: { clashes: Clash[]; changes: Chang
       <div className="flex flex-wrap gap-3">
         <Button
           onClick={() => changes.filter((one) => one.edit?.stepId === c.stepId).forEach(letGo)}
-          aria-label={`Leave ${c.title} as it is now`}
+          aria-label={`Leave it as it is now: ${c.title}`}
         >
           Leave it as it is now
         </Button>
         {c.mine.length > 0 && (
-          <Button onClick={() => onTop(c.stepId, c.version)} aria-label={`Put my change of ${c.title} on top`}>
+          <Button onClick={() => onTop(c.stepId, c.version)} aria-label={`Put my change on top: ${c.title}`}>
             Put my change on top
           </Button>
         )}

@@ -60,6 +60,7 @@ function Line({ line, instrumentId }: { line: LogLine; instrumentId: string }) {
     <li className="border-t border-line py-2 text-[15px]">
       <p className={`font-semibold ${line.struck ? 'text-ink-3 line-through' : ''}`}>{line.title}</p>
       {line.note && <p className={line.struck ? 'text-ink-3 line-through' : ''}>“{line.note}”</p>}
+      {line.meant && <p className="text-[13px] text-ink-2">as it was planned then: {line.meant}</p>}
       <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-ink-2">
         <Told more={line.happened.full}>
           {line.happened.said}, {line.by}

@@ -90,7 +90,7 @@ function Uses({ uses, latest }: { uses: RecipeUse[]; latest: number }) {
                 </span>
                 <Button
                   className="ml-auto"
-                  aria-label={`Suppose version ${latest} on ${u.name}`}
+                  aria-label={`See what it does: version ${latest} on ${u.name}`}
                   onClick={() => u.changes.forEach(suppose)}
                 >
                   See what it does

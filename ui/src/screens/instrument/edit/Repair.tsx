@@ -162,7 +162,7 @@ function Ways({ ways, onChoose }: { ways: RepairWay[]; onChoose: (way: string) =
             </p>
             <p className="text-sm">{w.text}</p>
             {w.steps.length > 0 && <p className="mt-1 text-sm text-ink-2">{w.steps.join(' → ')}</p>}
-            <Button className="mt-2" aria-label={`Suppose: ${w.title}`} onClick={() => onChoose(w.id)}>
+            <Button className="mt-2" aria-label={`See what it does: ${w.title}`} onClick={() => onChoose(w.id)}>
               See what it does
             </Button>
           </li>
