@@ -149,7 +149,7 @@ func TestABurnThroughOnAnEdgeIsMended(t *testing.T) {
 	p.click("[data-schedule-bar] button", "Put damage right")
 	p.fill("What has happened", "burn-through")
 	p.fill("How deep it goes", "wood")
-	ask[bool](p, `(() => { [...document.querySelectorAll('[data-repair] [data-where] button')].find(b => b.innerText === 'sides').click(); return true })()`)
+	ask[bool](p, `(() => { [...document.querySelectorAll('[data-repair] [data-toggles] button')].find(b => b.innerText === 'sides').click(); return true })()`)
 	p.see("[data-way=touch-up]", "Seal the bared spot")
 	p.see("[data-way=touch-up]", "later, ready")
 	p.see("[data-ways-not]", "neither flake nor candy nor leaf lies there")

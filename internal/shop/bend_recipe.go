@@ -65,6 +65,9 @@ func (b *bent) wish(c *Change) error {
 		}
 		return &Invalid{faults}
 	}
+	if was := wishOf(in).Own; c.Wish.Own != nil && (was == nil || *was != *c.Wish.Own) { // another version of a schedule of the shop's own
+		kept, draft = b.released(was, kept), b.handed(*c.Wish, draft)
+	}
 	b.become(in, in.Rewritten(recipe.Merge(kept, draft), false))
 	wish := c.Wish.Stacked()
 	in.Wish = &wish

@@ -39,16 +39,24 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		if err != nil {
 			return fiber.NewError(http.StatusUnprocessableEntity, "the id of a recipe is a UUID")
 		}
-		var out bytes.Buffer
-		if err := service.WriteRecipe(c.Context(), &out, id); err != nil {
+		own, err := service.OwnRecipe(c.Context(), id)
+		if err != nil {
 			return r.sendError(c, "export-recipe", err)
+		}
+		var out bytes.Buffer
+		if err := formats.WriteRecipe(&out, own); err != nil {
+			return err
 		}
 		c.Set(fiber.HeaderContentType, "application/json")
 		c.Set(fiber.HeaderContentDisposition, `attachment; filename="umberfrost-recipe-`+id.String()+`.json"`)
 		return c.Send(out.Bytes())
 	})
 	app.Post(recipeFile, func(c *fiber.Ctx) error {
-		view, err := service.ReadRecipe(c.Context(), bytes.NewReader(c.Body()))
+		own, err := formats.ReadRecipe(bytes.NewReader(c.Body()))
+		if err != nil {
+			return refuse(c, "This recipe file cannot be accepted.", err)
+		}
+		view, err := service.TakeRecipe(c.Context(), own)
 		if err != nil {
 			return r.sendError(c, "import-recipe", err)
 		}
@@ -56,16 +64,8 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 	})
 	app.Post(scheduleFile, func(c *fiber.Ctx) error {
 		file, err := formats.Read(bytes.NewReader(c.Body()))
-		var wrong *formats.Invalid
-		if errors.As(err, &wrong) {
-			p := problemOf(http.StatusUnprocessableEntity, "about:blank", "This schedule file cannot be accepted.")
-			for _, f := range wrong.Faults {
-				p.Errors = append(p.Errors, &huma.ErrorDetail{Location: f.Path, Message: f.Message})
-			}
-			return sendProblem(c, p)
-		}
 		if err != nil {
-			return err
+			return refuse(c, "This schedule file cannot be accepted.", err)
 		}
 		done, err := service.Import(c.Context(), file)
 		if err != nil {
@@ -73,6 +73,19 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		}
 		return c.Status(http.StatusCreated).JSON(done)
 	})
+}
+
+// refuse answers a file that cannot be accepted, with each place that is wrong.
+func refuse(c *fiber.Ctx, detail string, err error) error {
+	var wrong *formats.Invalid
+	if !errors.As(err, &wrong) {
+		return err
+	}
+	p := problemOf(http.StatusUnprocessableEntity, "about:blank", detail)
+	for _, f := range wrong.Faults {
+		p.Errors = append(p.Errors, &huma.ErrorDetail{Location: f.Path, Message: f.Message})
+	}
+	return sendProblem(c, p)
 }
 
 func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, only *uuid.UUID, name string) error {

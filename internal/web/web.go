@@ -64,7 +64,7 @@ func bodyOf(header *fasthttp.RequestHeader) fasthttp.RequestConfig {
 		return fasthttp.RequestConfig{MaxRequestBodySize: formats.MaxBytes + 1}
 	}
 	if header.IsPost() && string(header.RequestURI()) == recipeFile {
-		return fasthttp.RequestConfig{MaxRequestBodySize: shop.MostRecipeBytes + 1}
+		return fasthttp.RequestConfig{MaxRequestBodySize: formats.MaxRecipeBytes + 1}
 	}
 	return fasthttp.RequestConfig{}
 }

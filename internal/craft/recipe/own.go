@@ -198,6 +198,37 @@ func (c OwnContent) Composed(d Draft) Draft {
 	return onItsRegions(Merge(saved, d))
 }
 
+// Released is a draft in which the steps that stand as this recipe has left them are no longer changed by hand: a later
+// version of it may change them again. What is done stays.
+func (c OwnContent) Released(d Draft) Draft {
+	d = d.clone()
+	for p := range d.Pieces {
+		for i := range d.Pieces[p].Steps {
+			s := &d.Pieces[p].Steps[i]
+			if !s.Done && !s.Logged && c.left(*s) {
+				s.Edited, s.Moved = false, false
+			}
+		}
+	}
+	return d
+}
+
+// left reports whether a step stands as the recipe has left it.
+func (c OwnContent) left(s Step) bool {
+	for _, p := range c.Hand {
+		for _, own := range p.Steps {
+			if own.Step.Slot != s.Slot {
+				continue
+			}
+			was, now := own.Step, s.Step
+			now.ID, now.Place, now.Product, was.Product = uuid.Nil, nil, nil, nil
+			now.Regions, now.After = nil, nil
+			return SameStep(was, now)
+		}
+	}
+	return false
+}
+
 // onItsRegions leaves each step the regions that there are; one that has none of them left is done to all of its piece.
 func onItsRegions(d Draft) Draft {
 	known := make(map[string]bool)

@@ -34,16 +34,11 @@ func row(id string) surface.Mend {
 func (s *site) dropMelt() Way {
 	m := row("chip-drop-melt")
 	w := Way{ID: "drop-melt", Title: "Drop-fill with the same film", Text: m.Repair + ". " + m.Note, Risk: riskMelts}
-	switch {
-	case s.last == nil || s.oiled():
-		w.Why = "there is no film to fill: " + s.has() + " lies there"
-	case !s.film.MeltsIntoSelf:
-		w.Why = s.film.Named() + " does not melt into itself: a drop of it leaves a ring that no levelling takes off"
-	case s.isMetallic() && s.asked.Depth != InClear && s.asked.Depth != "":
-		w.Why = "flake, candy and leaf cannot be touched in: a spot in them always shows"
-	}
-	if s.last == nil {
+	if w.Why = s.notFilled(); s.last == nil {
 		return w
+	}
+	if w.Why == "" && !s.film.MeltsIntoSelf {
+		w.Why = s.film.Named() + " does not melt into itself: a drop of it leaves a ring that no levelling takes off"
 	}
 	drop := s.drop(s.film, s.last)
 	drop.Coats = s.drops(s.film, drop.Method)
@@ -57,12 +52,7 @@ func (s *site) dropMelt() Way {
 func (s *site) dropSet() Way {
 	m := row("chip-drop-set")
 	w := Way{ID: "drop-set", Title: "Drop-fill with clear that sets", Text: m.Repair + ". " + m.Note, Risk: riskRing}
-	switch {
-	case s.last == nil || s.oiled():
-		w.Why = "there is no film to fill: " + s.has() + " lies there"
-	case s.isMetallic() && s.asked.Depth != InClear && s.asked.Depth != "":
-		w.Why = "flake, candy and leaf cannot be touched in: a spot in them always shows"
-	}
+	w.Why = s.notFilled()
 	fill, err := material.FindFamily("ca-finish")
 	if err != nil {
 		panic(err)
@@ -72,6 +62,17 @@ func (s *site) dropSet() Way {
 	w.Steps = append(s.colourTouched(), drop)
 	w.Steps = append(w.Steps, s.flush(m, drop, material.Sand)...)
 	return w
+}
+
+// notFilled says why a spot cannot be filled; empty where it can.
+func (s *site) notFilled() string {
+	switch {
+	case s.last == nil || s.oiled():
+		return "there is no film to fill: " + s.has() + " lies there"
+	case s.isMetallic() && s.deep():
+		return "flake, candy and leaf cannot be touched in: a spot in them always shows"
+	}
+	return ""
 }
 
 // drop is filling a spot with a film until it stands proud.

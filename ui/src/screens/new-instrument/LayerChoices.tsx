@@ -2,6 +2,7 @@ import type { Layer, Offer, Paint } from '../../api/client'
 import { Choice, type Option } from '../../parts/fields/Choice'
 import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
+import { Toggles } from '../../parts/fields/Toggles'
 import { ColourFields } from './ColourFields'
 import { faultAt } from './draft'
 import { layerPath, sheens, shown, type PieceProps } from './fields'
@@ -94,25 +95,14 @@ export function LayerChoices(props: Props) {
 
 /** Places are where wear may be, on the map of places; none: all over. */
 function Places({ reference, piece, layer, put }: Props & { put: (part: Partial<Layer>) => void }) {
-  const on = layer.places ?? []
   const here = (reference.wearPlaces ?? []).filter((p) => regionsOf(piece).includes(p.region))
   return (
-    <fieldset data-places>
-      <legend className="mb-1 font-semibold">Worn where; none chosen: all over</legend>
-      <div className="flex flex-wrap gap-2">
-        {here.map((p) => (
-          <button
-            key={p.id}
-            type="button"
-            aria-pressed={on.includes(p.id)}
-            className="min-h-11 rounded-sm border border-ink-3 px-3 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-drying-fill aria-pressed:font-semibold"
-            onClick={() => put({ places: on.includes(p.id) ? on.filter((id) => id !== p.id) : [...on, p.id] })}
-          >
-            {p.text}
-          </button>
-        ))}
-      </div>
-    </fieldset>
+    <Toggles
+      legend="Worn where; none chosen: all over"
+      options={here}
+      on={layer.places ?? []}
+      onChange={(places) => put({ places })}
+    />
   )
 }
 

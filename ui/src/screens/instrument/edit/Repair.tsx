@@ -7,6 +7,7 @@ import { Asking } from '../../../parts/Asking'
 import { Button } from '../../../parts/Button'
 import { Over } from '../../../parts/Over'
 import { Choice } from '../../../parts/fields/Choice'
+import { Toggles } from '../../../parts/fields/Toggles'
 
 const damages = [
   { id: 'chip', text: 'a chip in the film' },
@@ -69,8 +70,6 @@ function RepairForm({ view, from, onDone }: { view: InstrumentView; from?: strin
     ...(damage === 'again' && fromId && { fromId }),
   }
   const ways = useRepairs({ instrumentId: view.id, repair: asked })
-  const turn = (region: string) =>
-    setRegions(regions.includes(region) ? regions.filter((r) => r !== region) : [...regions, region])
   return (
     <div className="grid gap-3" data-repair>
       <div className="grid gap-3 sm:grid-cols-2">
@@ -110,22 +109,12 @@ function RepairForm({ view, from, onDone }: { view: InstrumentView; from?: strin
         )}
       </div>
       {piece && damage !== 'refinish' && piece.regions.length > 1 && (
-        <fieldset data-where>
-          <legend className="mb-1 font-semibold">Where; none chosen: all of it</legend>
-          <div className="flex flex-wrap gap-2">
-            {piece.regions.map((r) => (
-              <button
-                key={r.id}
-                type="button"
-                aria-pressed={regions.includes(r.id)}
-                className="min-h-11 rounded-sm border border-ink-3 px-3 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-drying-fill aria-pressed:font-semibold"
-                onClick={() => turn(r.id)}
-              >
-                {r.name}
-              </button>
-            ))}
-          </div>
-        </fieldset>
+        <Toggles
+          legend="Where; none chosen: all of it"
+          options={piece.regions.map((r) => ({ id: r.id, text: r.name }))}
+          on={regions}
+          onChange={setRegions}
+        />
       )}
       <Asking query={ways}>
         {(found) => (

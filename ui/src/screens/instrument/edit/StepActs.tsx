@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import type { Edit, InstrumentView, PieceView, Reference, StepRow } from '../../../api/client'
-import { Because } from '../../../parts/Because'
 import { Button } from '../../../parts/Button'
+import { LeaveOut } from '../../../parts/LeaveOut'
 import { Menu } from '../../../parts/Menu'
 import { Over } from '../../../parts/Over'
 import { Tick } from '../../../parts/fields/Tick'
@@ -63,7 +63,13 @@ export function StepActs(props: ActsProps) {
       {step.out ? (
         <Button onClick={() => change({ op: 'take-back', ...seen })}>Take it back in</Button>
       ) : (
-        step.done < step.coats && <LeaveStepOut {...props} />
+        step.done < step.coats && (
+          <LeaveOut
+            what={step.title}
+            says="It stays in the schedule, struck, and can be taken back in."
+            onLeave={(reason) => change({ op: 'leave-out', ...seen, reason: reason.trim().slice(0, 200) })}
+          />
+        )
       )}
       {begun && <RepairButton view={view} from={step.stepId} label="Do it again from here…" />}
       {step.fields.byHand && !begun && (
@@ -136,36 +142,6 @@ function SplitStep({ step, piece, pieces, change }: ActsProps) {
           Split
         </Button>
       </div>
-    </Over>
-  )
-}
-
-function LeaveStepOut({ step, change }: ActsProps) {
-  const [open, setOpen] = useState(false)
-  const [reason, setReason] = useState('')
-  return (
-    <Over title={`Leave out ${step.title}`} open={open} onOpenChange={setOpen} trigger={<Button>Leave it out…</Button>}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault()
-          change({
-            op: 'leave-out',
-            stepId: step.stepId,
-            version: step.fields.version,
-            reason: reason.trim().slice(0, 200),
-          })
-          setOpen(false)
-        }}
-      >
-        <p className="mb-2">It stays in the schedule, struck, and can be taken back in.</p>
-        <Because label="Because" value={reason} onChange={setReason} />
-        <div className="mt-4 flex justify-end gap-3">
-          <Button onClick={() => setOpen(false)}>Keep it in</Button>
-          <Button look="loud" type="submit" disabled={reason.trim() === ''}>
-            Leave it out
-          </Button>
-        </div>
-      </form>
     </Over>
   )
 }

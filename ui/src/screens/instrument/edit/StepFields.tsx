@@ -1,6 +1,7 @@
 import type { EditFields, InstrumentView, PieceView, Reference, StepRow } from '../../../api/client'
 import { Choice } from '../../../parts/fields/Choice'
 import { Committed } from '../../../parts/fields/Committed'
+import { Toggles } from '../../../parts/fields/Toggles'
 import { regionsFor } from './editing'
 import { Ladder } from './Ladder'
 
@@ -193,27 +194,16 @@ function Spread({ step, faults, set }: FieldsProps) {
 
 function Regions({ step, piece, pieces, faults, set }: FieldsProps) {
   const all = regionsFor(piece, pieces)
-  const on = step.fields.regions
-  const turn = (id: string) => set({ regions: on.includes(id) ? on.filter((r) => r !== id) : [...on, id] })
   if (all.length < 2) return null
   return (
-    <fieldset className="sm:col-span-2" data-where>
-      <legend className="mb-1 font-semibold">Where</legend>
-      <div className="flex flex-wrap gap-2">
-        {all.map((region) => (
-          <button
-            key={region.id}
-            type="button"
-            aria-pressed={on.includes(region.id)}
-            disabled={on.length === 1 && on.includes(region.id)}
-            className="min-h-11 rounded-sm border border-ink-3 px-3 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-drying-fill aria-pressed:font-semibold"
-            onClick={() => turn(region.id)}
-          >
-            {region.name}
-          </button>
-        ))}
-      </div>
-      {faults.regions && <p className="mt-1 text-sm text-late">{faults.regions}</p>}
-    </fieldset>
+    <Toggles
+      legend="Where"
+      className="sm:col-span-2"
+      some
+      options={all.map((r) => ({ id: r.id, text: r.name }))}
+      on={step.fields.regions}
+      fault={faults.regions}
+      onChange={(regions) => set({ regions })}
+    />
   )
 }
