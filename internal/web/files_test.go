@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
@@ -175,4 +176,28 @@ func TestAssetsAreKeptForeverAndNeverReplacedByThePage(t *testing.T) {
 	response, status = r.do(httptest.NewRequest("GET", "/assets/gone.js", nil), nil)
 	assert.Equal(t, 404, status)
 	assert.NotContains(t, response.Header.Get("Cache-Control"), "immutable")
+}
+
+// A recipe goes out as a file and comes in again; what cannot be accepted is said with its place.
+func TestARecipeGoesOutAndIn(t *testing.T) {
+	r := open(t)
+	stack := recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "45 mm"}.From("natural")
+	id := uuid.New()
+	var saved shop.RecipeView
+	require.Equal(t, 201, r.post("/api/recipes", shop.RecipeSaved{ID: id, Name: "Priel", Kind: recipe.OwnStack, Stack: &stack}, &saved))
+	var p problem
+	require.Equal(t, 422, r.post("/api/recipes", shop.RecipeSaved{ID: uuid.New(), Name: " ", Kind: recipe.OwnStack, Stack: &stack}, &p))
+	assert.Contains(t, p.at("body.name"), "1 to 60")
+	require.Equal(t, 422, r.post("/api/recipes", shop.RecipeSaved{ID: uuid.New(), Name: "x", Kind: recipe.OwnFragment}, &p))
+	assert.Contains(t, p.at("body.instrumentId"), "of this shop")
+
+	var file json.RawMessage
+	answer, status := r.do(httptest.NewRequest("GET", "/api/recipes/"+id.String()+"/file", nil), &file)
+	require.Equal(t, 200, status)
+	assert.Contains(t, answer.Header.Get("Content-Disposition"), "umberfrost-recipe")
+	require.Equal(t, 201, r.post("/api/recipe-file", string(file), &saved))
+	assert.Equal(t, 1, saved.Version, "twice is once")
+	require.Equal(t, 422, r.post("/api/recipe-file", strings.Replace(string(file), `"version": 1,`, `"version": 2,`, 1), &p))
+	assert.Contains(t, p.at("/version"), "newer Umberfrost")
+	require.Equal(t, 404, r.get("/api/recipes/"+uuid.NewString(), &p))
 }

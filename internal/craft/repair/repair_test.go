@@ -205,6 +205,41 @@ func TestRedoFromHere(t *testing.T) {
 	assert.Empty(t, on.Why, "until it is sealed colour can be corrected")
 }
 
+// Redo of the last coats for each family: a film is scuffed first and levelled and buffed again, oil goes straight over
+// itself, and stripping begins with the wood whatever lies there.
+func TestRedoForEachFamily(t *testing.T) {
+	for _, family := range []string{"nitro", "acrylic-lacquer", "shellac", "water-clear", "urethane-2k", "polyester-2k", "polyester-uv", "wipe-varnish", "brush-varnish",
+		"finishing-oil", "hardwax-oil"} {
+		in, log := finished(t, family, ":open", dye)
+		f, err := material.FindFamily(family)
+		require.NoError(t, err)
+		oil := f.Group == "oil-wax"
+		var last job.Step
+		for _, s := range in.Pieces[0].Steps {
+			if s.Kind == job.Coat && s.Family == family && log.Done[s.ID] > 0 {
+				last = s
+			}
+		}
+		require.NotEmpty(t, last.Title, family)
+		ways := waysOf(t, in, log, Asked{Damage: Again, From: last.ID})
+		on, back, strip := kinds(ways["on-top"]), kinds(ways["sand-back"]), kinds(ways["strip"])
+		assert.Empty(t, ways["on-top"].Why, family)
+		assert.Empty(t, ways["sand-back"].Why, family)
+		if oil {
+			assert.True(t, strings.HasPrefix(on, family), "%s: %s", family, on)
+		} else {
+			assert.True(t, strings.HasPrefix(on, "scuff "+family), "%s: %s", family, on)
+			assert.Regexp(t, `level .*buff|level|buff`, on, family)
+		}
+		assert.True(t, strings.HasPrefix(back, "level "+family), "%s: %s", family, back)
+		assert.True(t, strings.HasPrefix(strip, "sand solvent-dye"), "%s: %s", family, strip)
+		assert.Contains(t, strip, family)
+		for _, s := range ways["on-top"].Steps {
+			assert.NotEqual(t, job.Gate, s.Kind, "%s: nothing is drilled or fitted twice", family)
+		}
+	}
+}
+
 func find2(t *testing.T, in recipe.Instrument, suffix string) uuid.UUID {
 	i := slices.IndexFunc(in.Pieces[0].Steps, func(s job.Step) bool { return strings.HasSuffix(s.Slot, suffix) })
 	require.GreaterOrEqual(t, i, 0, suffix)
