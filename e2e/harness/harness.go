@@ -29,7 +29,7 @@ import (
 const template = "room"
 
 // pageTime is how long one page may be driven.
-const pageTime = 2 * time.Minute
+const pageTime = 10 * time.Minute
 
 // Building is one database server with a demo room to copy, and one browser.
 type Building struct {
