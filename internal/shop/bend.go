@@ -35,6 +35,7 @@ type bent struct {
 	inserted []uuid.UUID
 	dropped  []uuid.UUID
 	gone     []uuid.UUID        // pieces
+	lost     []uuid.UUID        // regions
 	pieces   map[uuid.UUID]bool // whose steps are others, or in another order; new ones too
 	wished   map[uuid.UUID]bool // instruments that are wished otherwise
 	pins     map[schedule.Event]bool
@@ -219,6 +220,11 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 	}
 	for _, id := range b.gone { // once no step is done to its regions
 		if err := tx.DropPiece(ctx, id); err != nil {
+			return err
+		}
+	}
+	for _, id := range b.lost {
+		if err := tx.DropRegion(ctx, id); err != nil {
 			return err
 		}
 	}

@@ -102,8 +102,15 @@ func (b *bent) become(in *recipe.Instrument, next recipe.Instrument) {
 		b.drop(id)
 	}
 	for _, p := range in.Pieces {
-		if !slices.ContainsFunc(next.Pieces, func(kept job.Piece) bool { return kept.ID == p.ID }) {
+		at := slices.IndexFunc(next.Pieces, func(kept job.Piece) bool { return kept.ID == p.ID })
+		if at < 0 {
 			b.gone = append(b.gone, p.ID)
+			continue
+		}
+		for _, z := range p.Regions {
+			if !slices.ContainsFunc(next.Pieces[at].Regions, func(kept job.Region) bool { return kept.ID == z.ID }) {
+				b.lost = append(b.lost, z.ID)
+			}
 		}
 	}
 	*in = next

@@ -221,6 +221,31 @@ func TestWhatIsLeftOutIsNotPlannedAndNotLogged(t *testing.T) {
 	assert.Len(t, slices.DeleteFunc(titles(r.view(view.ID), 0), func(s string) bool { return s != mask.Title }), 1, "it is the same step")
 }
 
+// A schedule composed again can be taken back too, with the regions that it had cut.
+func TestAWishIsTakenBackWithItsRegions(t *testing.T) {
+	r := open(t)
+	view := r.keep(glossBody("Bruchwasserläufer"))
+	wish := *view.Wish
+	wish.Pieces = slices.Clone(wish.Pieces)
+	wish.Pieces[0].Regions = []recipe.RegionWish{{Name: "Kante", Kind: "border", Width: "9 mm", Edge: "taped"}}
+	wish.Cavities = "paint"
+	_, err := r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &wish, Version: view.Version})
+	require.NoError(t, err)
+	cut := r.view(view.ID)
+	require.Len(t, cut.Pieces[0].Regions, len(view.Pieces[0].Regions)+1)
+	require.Len(t, cut.Pieces, 2)
+	for range 2 {
+		require.NoError(t, r.undo(r.view(view.ID)))
+		back := r.view(view.ID)
+		assert.Equal(t, view.Pieces[0].Regions, back.Pieces[0].Regions)
+		assert.Equal(t, dated(view), dated(back))
+		require.NoError(t, r.redo(back))
+		again := r.view(view.ID)
+		assert.Equal(t, cut.Pieces[0].Regions, again.Pieces[0].Regions)
+		assert.Equal(t, dated(cut), dated(again))
+	}
+}
+
 // Random edits, kept and taken back in a shop of two, end where they began.
 func TestRandomEditsTakenBackEndWhereTheyBegan(t *testing.T) {
 	for seed := range uint64(4) {

@@ -146,6 +146,14 @@ func (tx *Tx) DropPiece(ctx context.Context, id uuid.UUID) error {
 	return nil
 }
 
+// DropRegion takes a region to which nothing is done, and nothing was, out of its piece.
+func (tx *Tx) DropRegion(ctx context.Context, id uuid.UUID) error {
+	_, err := tx.ExecContext(ctx, `
+		delete from region where id = $1 and not exists (select from step_region where region_id = $1)
+			and not exists (select from completion where region_id = $1)`, id)
+	return explain(err)
+}
+
 // PlaceSteps puts the steps of a piece into this order.
 func (tx *Tx) PlaceSteps(ctx context.Context, piece uuid.UUID, steps []uuid.UUID) error {
 	const apart = 100_000 // positions are unique at every moment
