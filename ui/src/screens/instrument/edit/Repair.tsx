@@ -127,6 +127,9 @@ function RepairForm({ view, from, onDone }: { view: InstrumentView; from?: strin
           />
         )}
       </Asking>
+      <div className="flex justify-end">
+        <Button onClick={onDone}>Not now</Button>
+      </div>
     </div>
   )
 }
