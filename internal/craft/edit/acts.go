@@ -43,7 +43,9 @@ func (w *working) add(e Edit) error {
 		if i > 0 {
 			s.ID = uuid.NewSHA1(e.Step, fmt.Append(nil, i))
 		}
-		s.Version, s.Edited, s.Moved, s.After, s.Within = 1, true, true, nil, nil
+		if s.Version, s.Edited, s.Moved, s.After = 1, true, true, nil; i == 0 {
+			s.Within = nil // what it followed is not here
+		}
 		role, _, _ := strings.Cut(s.Slot[strings.LastIndex(s.Slot, ":")+1:], recipe.HandMark)
 		s.Slot = fmt.Sprintf("%s:%s%sadded-%s-%d", w.in.Pieces[p].Kind, role, recipe.HandMark, e.Step.String()[:8], i+1)
 		if err := w.insert(p, after, s); err != nil {
@@ -91,9 +93,24 @@ func (w *working) move(at place, e Edit) error {
 	if e.After == s.ID {
 		return fault("afterId", "a step cannot come behind itself")
 	}
+	if with := w.sittingOf(at); with != "" {
+		return fault("stepId", "%s is one sitting with %s: leave both out, and put them in elsewhere", phrase.Quoted(s.Title), phrase.Quoted(with))
+	}
 	w.in.Pieces[at.p].Steps = slices.Delete(w.in.Pieces[at.p].Steps, at.s, at.s+1)
-	s.Edited, s.Moved, s.Within = true, true, nil
+	s.Edited, s.Moved = true, true
 	return w.insert(at.p, e.After, s)
+}
+
+// sittingOf names the step that another belongs to one sitting with, within minutes; empty where there is none.
+func (w *working) sittingOf(at place) string {
+	steps := w.in.Pieces[at.p].Steps
+	switch {
+	case steps[at.s].Within != nil && at.s > 0:
+		return steps[at.s-1].Title
+	case at.s+1 < len(steps) && steps[at.s+1].Within != nil:
+		return steps[at.s+1].Title
+	}
+	return ""
 }
 
 func (w *working) duplicate(at place, e Edit) error {
@@ -102,7 +119,7 @@ func (w *working) duplicate(at place, e Edit) error {
 	}
 	s := *w.step(at)
 	s.Slot = slot(s.Slot, "again", e.New)
-	s.ID, s.Version, s.Edited, s.Moved, s.NoReturn, s.Out = e.New, 1, true, true, false, ""
+	s.ID, s.Version, s.Edited, s.Moved, s.NoReturn, s.Out, s.Within = e.New, 1, true, true, false, "", nil
 	after := e.After
 	if after == uuid.Nil {
 		after = e.Step
@@ -120,6 +137,9 @@ func (w *working) split(at place, e Edit) error {
 	}
 	if at, err = w.part(at); err != nil {
 		return err
+	}
+	if with := w.sittingOf(at); with != "" {
+		return fault("stepId", "%s is one sitting with %s: it is not done apart", phrase.Quoted(w.step(at).Title), phrase.Quoted(with))
 	}
 	s, all := w.step(at), w.piece(at).RegionsOf(w.step(at))
 	stay := slices.DeleteFunc(slices.Clone(all), func(id uuid.UUID) bool { return slices.Contains(apart, id) })

@@ -153,6 +153,9 @@ func (w *working) insert(p int, after uuid.UUID, s job.Step) error {
 			return fault("afterId", "must be another step of the same piece, or be left out for the first place")
 		}
 	}
+	if steps := w.in.Pieces[p].Steps; at < len(steps) && steps[at].Within != nil {
+		return fault("afterId", "%s follows in the same sitting: nothing comes between", phrase.Quoted(steps[at].Title))
+	}
 	w.in.Pieces[p].Steps = slices.Insert(w.in.Pieces[p].Steps, at, s)
 	return nil
 }

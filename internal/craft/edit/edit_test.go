@@ -238,3 +238,28 @@ func TestWhatCannotBe(t *testing.T) {
 		}
 	}
 }
+
+// What belongs to one sitting, within minutes, stays together: grains on a tacky coat.
+func TestNothingComesBetweenOneSitting(t *testing.T) {
+	in, log := plover(t), logOf(nil)
+	grains := uuid.New()
+	in = do(t, in, log, Edit{Op: Add, Step: grains, Piece: in.Pieces[0].ID, After: bySlot(t, in, clear).ID, What: "effect-particles"})
+	at := -1
+	for i, s := range in.Pieces[0].Steps {
+		if s.Within != nil {
+			at = i
+		}
+	}
+	require.Greater(t, at, 0)
+	tacky, strew := in.Pieces[0].Steps[at-1], in.Pieces[0].Steps[at]
+	for name, e := range map[string]Edit{
+		"a step between":        {Op: Add, Step: uuid.New(), Piece: in.Pieces[0].ID, After: tacky.ID, What: "rest"},
+		"the coat once more":    {Op: Duplicate, Step: tacky.ID, New: uuid.New()},
+		"the coat elsewhere":    {Op: Move, Step: tacky.ID},
+		"the grains elsewhere":  {Op: Move, Step: strew.ID},
+		"the grains in regions": {Op: Split, Step: strew.ID, New: uuid.New(), Regions: strew.Regions[:1]},
+	} {
+		_, err := Apply(in, e, log, nil)
+		assert.ErrorContains(t, err, "sitting", name)
+	}
+}

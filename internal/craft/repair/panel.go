@@ -156,9 +156,12 @@ func gritOf(key string) int {
 // joined or fitted.
 func again(done []job.Step) []job.Step {
 	var list []job.Step
-	for _, step := range done {
+	for i, step := range done {
 		if step.Kind == job.Gate {
 			continue
+		}
+		if i == 0 || done[i-1].Kind == job.Gate {
+			step.Within = nil // what it followed is not done again
 		}
 		step.Repeat = nil
 		list = append(list, step)

@@ -146,7 +146,10 @@ func (s *site) named(w Way) []job.Step {
 		step.Slot = fmt.Sprintf("%s:%s%srepair-%s-%d", s.piece.Kind, w.ID, recipe.HandMark, s.asked.ID.String()[:8], n+1)
 		step.Regions, step.Coats = s.regions, max(step.Coats, 1)
 		step.Version, step.Edited, step.Moved, step.NoReturn = 1, true, true, false
-		step.After, step.Within, step.Out, step.Place, step.Note = nil, nil, "", nil, ""
+		step.After, step.Out, step.Place, step.Note = nil, "", nil, ""
+		if n == 0 {
+			step.Within = nil // what it followed is not here
+		}
 	}
 	return steps
 }
