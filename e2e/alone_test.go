@@ -110,6 +110,7 @@ func TestByTouchAlone(t *testing.T) {
 	p.finger("a, button", "New instrument")
 	p.see("button", "Keep this instrument")
 	p.finger("form input", "")
+	p.until(`document.activeElement?.matches('form input')`, "a finger on the field should bring its keyboard up")
 	p.press("Redshank") // what its own keyboard types
 	p.finger("[data-day-input='Promised day'] ~ button", "")
 	p.see("[role=dialog] [role=grid]", "")

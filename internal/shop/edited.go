@@ -29,10 +29,23 @@ type StepFields struct {
 	Handwork  bool        `json:"handwork" doc:"it has a ladder and may be spread"`
 }
 
+// regions are those that a step is done to, piece by piece in the order in which they stand there.
+func (l located) regions() []uuid.UUID {
+	list, wanted := []uuid.UUID{}, l.piece().RegionsOf(l.step())
+	for _, p := range l.instrument().Pieces {
+		for _, z := range p.Regions {
+			if slices.Contains(wanted, z.ID) {
+				list = append(list, z.ID)
+			}
+		}
+	}
+	return list
+}
+
 func (m *moment) fieldsOf(at located) StepFields {
 	s := at.step()
 	f := StepFields{Version: s.Version, Methods: []string{}, Ladder: append([]string{}, s.Ladder...), Minutes: int(s.HandsOnMin), Film: string(s.Film),
-		RestMin: int(s.RestMin), PlaceID: s.Place, Note: s.Note, Regions: at.piece().RegionsOf(s), ByHand: recipe.ByHand(s.Slot), Handwork: s.Kind.Handwork()}
+		RestMin: int(s.RestMin), PlaceID: s.Place, Note: s.Note, Regions: at.regions(), ByHand: recipe.ByHand(s.Slot), Handwork: s.Kind.Handwork()}
 	if made := at.planned().Material; made != nil {
 		f.Material = s.MaterialKey()
 		for _, by := range made.Family.Methods {
