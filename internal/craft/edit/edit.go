@@ -172,7 +172,7 @@ func (w *working) part(at place) (place, error) {
 		return at, fault("stepId", "%s is done; what happened is not changed", phrase.Quoted(s.Title))
 	}
 	rest := *s
-	rest.ID, rest.Version = uuid.NewSHA1(s.ID, fmt.Appendf(nil, "rest %d", done)), 1
+	rest.ID, rest.Version = w.restID(s.ID, done), 1
 	rest.Slot, rest.Coats, rest.Edited, rest.Within = slot(s.Slot, "rest", rest.ID), s.Coats-done, true, nil
 	s.Coats, s.Edited = done, true
 	if s.Repeat != nil {
@@ -183,6 +183,15 @@ func (w *working) part(at place) (place, error) {
 	*steps = slices.Insert(*steps, at.s+1, rest)
 	w.follow(s.ID, rest.ID)
 	return place{at.p, at.s + 1}, nil
+}
+
+// restID names the rest of a step, the same for the same request; one that was parted there before has another.
+func (w *working) restID(step uuid.UUID, done int) uuid.UUID {
+	id := uuid.NewSHA1(step, fmt.Appendf(nil, "rest %d", done))
+	for n := 2; w.fresh("stepId", id) != nil; n++ {
+		id = uuid.NewSHA1(step, fmt.Appendf(nil, "rest %d, %d", done, n))
+	}
+	return id
 }
 
 // follow lets what waited for a step wait for what comes of it too.

@@ -139,6 +139,21 @@ func TestAStepThatIsBegunIsParted(t *testing.T) {
 	assert.Equal(t, "genug Film", out.Pieces[0].Steps[at+1].Out, "what is left out is the rest")
 }
 
+func TestAStepIsPartedTwice(t *testing.T) {
+	in := plover(t)
+	step := bySlot(t, in, clear)
+	log := logOf(map[uuid.UUID]int{step.ID: 2})
+	in = do(t, in, log, Edit{Op: Set, Step: step.ID, Fields: &Fields{Title: some("anders")}}, Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(4)}},
+		Edit{Op: Set, Step: step.ID, Fields: &Fields{Title: some("noch anders")}})
+	ids, slots := make(map[uuid.UUID]bool), make(map[string]bool)
+	for _, s := range in.Pieces[0].Steps {
+		assert.False(t, ids[s.ID] || slots[s.Slot], s.Slot)
+		ids[s.ID], slots[s.Slot] = true, true
+	}
+	assert.Contains(t, titles(in.Pieces[0]), "anders")
+	assert.Contains(t, titles(in.Pieces[0]), "noch anders")
+}
+
 func TestAddMoveDuplicateSplitJoinRemove(t *testing.T) {
 	in, log := plover(t), logOf(nil)
 	body := in.Pieces[0]
