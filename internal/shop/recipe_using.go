@@ -226,7 +226,7 @@ func (m *moment) followed(w recipe.Wish) recipe.Wish {
 	}
 	for _, c := range w.Choices() {
 		option := m.setting.Ways[c.Topic]
-		if c.Usual && option != "" && option != c.Chosen && slices.ContainsFunc(c.Ways, func(s recipe.School) bool { return s.Option == option }) {
+		if c.Open && option != "" && option != c.Chosen && slices.ContainsFunc(c.Ways, func(s recipe.School) bool { return s.Option == option }) {
 			w = w.With(c.Topic, c.Piece, option)
 		}
 	}

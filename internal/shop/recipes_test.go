@@ -150,6 +150,12 @@ func TestTheShopsSchoolsAreFollowedWhereNobodyChooses(t *testing.T) {
 	assert.Equal(t, "wet", chosen)
 	assert.NotEqual(t, titles(before, 0), titles(after, 0))
 	assert.Equal(t, titles(before, 0), titles(r.view(before.ID), 0))
+	dry := glossBody("Rotschenkel")
+	dry.Wish = dry.Wish.With("levelling", recipe.Body, "dry")
+	assert.Equal(t, titles(before, 0), titles(r.keep(dry), 0), "what somebody has chosen goes before, also where it is the usual way")
+	asked, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: glossBody("x"), Topic: "levelling", Piece: "body"})
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(asked.Ways, func(w shop.WayView) bool { return w.Option == "wet" && w.Chosen }), "schools are compared with what would be done")
 	form.Ways = map[string]string{"levelling": "by moonlight"}
 	_, err = r.keepChanges(shop.Change{Kind: "shop", Shop: &form})
 	assert.ErrorContains(t, err, "one of the schools")

@@ -84,6 +84,9 @@ func (s *Service) Schools(ctx context.Context, in SchoolsAsked) (Ways, error) {
 }
 
 func (m *moment) schools(in SchoolsAsked) (Ways, error) {
+	if !in.Running {
+		in.Instrument.Wish = m.followed(in.Instrument.Wish)
+	}
 	all := in.Instrument.Wish.Choices()
 	at := slices.IndexFunc(all, func(c recipe.Choice) bool { return c.Topic == in.Topic && string(c.Piece) == in.Piece })
 	if at < 0 {

@@ -264,6 +264,7 @@ type Choice struct {
 	Layer  string    // the layer whose choice it is; empty: the piece's
 	Chosen string
 	Usual  bool // it is what is done where nobody chooses
+	Open   bool // nobody has chosen
 	Ways   []School
 }
 
@@ -274,13 +275,15 @@ func (w Wish) Choices() []Choice {
 	for _, t := range topics {
 		if t.whole {
 			if stands(t.id, &w, nil) {
-				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == usual(t.id, &w, nil), Ways: SchoolsOf(t.id)})
+				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == usual(t.id, &w, nil), Open: w.Ways[t.id] == "",
+					Ways: SchoolsOf(t.id)})
 			}
 			continue
 		}
 		for i := range w.Pieces {
 			if p := &w.Pieces[i]; p.known() && stands(t.id, &w, p) {
-				c := Choice{Topic: t.id, Piece: p.Kind, Chosen: p.way(t.id), Usual: p.way(t.id) == usual(t.id, &w, p)}
+				c := Choice{Topic: t.id, Piece: p.Kind, Chosen: p.way(t.id), Usual: p.way(t.id) == usual(t.id, &w, p),
+					Open: p.chosen(p.layerOf(t.id), t.id) == ""}
 				if l := p.layerOf(t.id); l != nil {
 					c.Layer = l.ID
 				}
