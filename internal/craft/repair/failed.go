@@ -33,6 +33,12 @@ var asks = map[string][]job.Kind{
 	"tape-pressed":      {job.MaskOn},
 }
 
+// moreTime is how much longer what is not hard yet is left, where a check asks for nothing but time (default).
+const moreTime = 12 * 60
+
+// onlyTime are the checks that ask for nothing else.
+var onlyTime = []string{"filler-hard", "barrier-set"}
+
 // Failed is an instrument after a check was not passed: what it asks for comes before it once more. The
 // entry names the steps that come, so that they come once. False where it asks for nothing that a schedule has.
 func Failed(in recipe.Instrument, check uuid.UUID, entry uuid.UUID, log recipe.Logged) (recipe.Instrument, []job.Step, bool) {
@@ -80,6 +86,10 @@ func AskedBy(entry uuid.UUID) []uuid.UUID {
 // again: its last grit is.
 func asked(piece *job.Piece, at int, log recipe.Logged) []job.Step {
 	check := &piece.Steps[at]
+	if slices.Contains(onlyTime, check.Check) {
+		return []job.Step{{Slot: check.Slot, Kind: job.Gate, Title: "Give it more time", HandsOnMin: 5, RestMin: moreTime, Regions: piece.RegionsOf(check),
+			How: "Warm and airy, and nothing on it; then look again.", Why: "What is soft below wrinkles what comes over it."}}
+	}
 	kinds, known := asks[check.Check]
 	if !known {
 		kinds = []job.Kind{job.Sand, job.Coat, job.Scuff, job.Level, job.Buff, job.MaskOn, job.MaskOff}

@@ -62,10 +62,9 @@ func (s *site) clearAgain(coats int) []job.Step {
 	again := *s.last
 	again.Title = "Clear again"
 	if coats > 0 {
-		again.Coats = coats
+		again.Coats, again.How = coats, "Each coat a little further out than the one before, the last to the next edge. "+again.How
 	}
 	again.Coats = max(again.Coats, 2)
-	again.How = "Each coat a little further out than the one before. " + again.How
 	return []job.Step{again}
 }
 

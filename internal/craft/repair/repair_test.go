@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/surface"
+	"umberfrost/internal/craft/unit"
 )
 
 // finished is a body under a family, with all of it done, or only what comes before a role.
@@ -319,6 +320,11 @@ func TestAFailedCheckAsksForWhatItNeeds(t *testing.T) {
 		require.True(t, asked)
 		assert.Equal(t, []job.Kind{job.Coat, job.Sand}, []job.Kind{again[0].Kind, again[1].Kind}, "another filling, sanded level")
 	}
+	soft := job.Step{ID: uuid.New(), Slot: "body:soft", Kind: job.Inspect, Title: "Hart?", Check: "filler-hard", Regions: in.Pieces[0].Steps[0].Regions}
+	in.Pieces[0].Steps = append(in.Pieces[0].Steps, soft)
+	_, again, asked = Failed(in, soft.ID, entry, log)
+	require.True(t, asked)
+	assert.Equal(t, []any{job.Gate, unit.Minutes(720)}, []any{again[0].Kind, again[0].RestMin}, "what is not hard asks for time")
 	_, _, asked = Failed(in, uuid.New(), entry, log)
 	assert.False(t, asked)
 }
