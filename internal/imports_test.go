@@ -38,7 +38,7 @@ var floors = []string{
 	"cure job flake",
 	"strata",
 	"schedule recipe",
-	"schedule/search schedule/explain edit",
+	"schedule/search schedule/explain edit timer sitting",
 	"repair",
 }
 

@@ -46,6 +46,12 @@ func (f *File) check() error {
 		}
 	}
 	c.events(f)
+	for i, one := range f.Sittings {
+		path := fmt.Sprintf("/sittings/%d", i)
+		c.id(path+"/id", one.ID)
+		c.known(path+"/place", one.Place)
+		c.known(path+"/person", &one.Person)
+	}
 	for i := range f.Log {
 		c.entry(fmt.Sprintf("/log/%d", i), &f.Log[i])
 	}
@@ -165,9 +171,20 @@ func (c *checker) entry(path string, e *Entry) {
 	if e.Person != uuid.Nil {
 		c.known(path+"/person", &e.Person)
 	}
+	c.known(path+"/sitting", e.Sitting)
+	if a := e.Actual; a != nil {
+		for _, id := range a.With {
+			c.known(path+"/actual/with", &id)
+		}
+		c.known(path+"/actual/place", a.Place)
+		c.known(path+"/actual/product", a.Product)
+	}
 	switch e.Kind {
 	case job.Void:
 		c.needs(path, "voids", e.Voids == nil)
+		return
+	case job.Stopped:
+		c.needs(path, "stops", e.Stops == nil)
 		return
 	case job.Note:
 		return
@@ -177,6 +194,8 @@ func (c *checker) entry(path string, e *Entry) {
 		c.known(path+"/piece", e.Piece)
 		c.known(path+"/place", e.Place)
 		return
+	case job.Timed:
+		c.needs(path, "timer", e.Timer == nil)
 	case job.Tested:
 		c.needs(path, "milestone", e.Milestone == "")
 		c.needs(path, "passed", e.Passed == nil)

@@ -40,6 +40,7 @@ type File struct {
 	Order       []Event            `json:"order,omitempty"`
 	Pins        []Pin              `json:"pins,omitempty"`
 	Begun       []Begun            `json:"begun,omitempty"`
+	Sittings    []job.Sitting      `json:"sittings,omitempty"` // that were begun
 	Log         []Entry            `json:"log,omitempty"`
 	Factors     map[string]float64 `json:"factors,omitempty"` // by product id or family: reality against the sheet
 	Snapshots   []Snapshot         `json:"snapshots,omitempty"`
@@ -208,6 +209,19 @@ func (f *File) Only(id uuid.UUID) bool {
 	f.Pins = slices.DeleteFunc(f.Pins, func(p Pin) bool { return !steps[p.Step] })
 	f.Begun = slices.DeleteFunc(f.Begun, func(b Begun) bool { return !steps[b.Step] })
 	f.Log = slices.DeleteFunc(f.Log, func(e Entry) bool { return e.Instrument != id })
+	sittings := make(map[uuid.UUID]bool)
+	for _, e := range f.Log {
+		if e.Sitting != nil {
+			sittings[*e.Sitting] = true
+		}
+		if e.Actual != nil && e.Actual.Product != nil {
+			products[*e.Actual.Product] = true
+		}
+	}
+	f.Sittings = slices.DeleteFunc(f.Sittings, func(one job.Sitting) bool { return !sittings[one.ID] })
+	for i := range f.Sittings { // what was done to other instruments in it is theirs
+		f.Sittings[i].Events = slices.DeleteFunc(f.Sittings[i].Events, func(e Event) bool { return !steps[e.Step] })
+	}
 	f.Snapshots = slices.DeleteFunc(f.Snapshots, func(s Snapshot) bool { return s.Instrument != id })
 	f.Products = slices.DeleteFunc(f.Products, func(p Product) bool { return !products[p.ID] })
 	f.Recipes = slices.DeleteFunc(f.Recipes, func(r recipe.Own) bool { return !f.Instruments[0].Uses(r.ID) })

@@ -68,7 +68,7 @@ func (f *File) InputOf(materials Materials) (schedule.Input, error) {
 	for _, b := range f.Begun {
 		in.Begun[b.Event] = b.At
 	}
-	f.fold(&in)
+	f.fold(&in, materials)
 	return in, nil
 }
 
@@ -224,6 +224,14 @@ func (f *File) MaterialsAt(now time.Time) (Materials, error) {
 	return all, nil
 }
 
+// Used is the product that an entry says was used instead of the planned one; nil where it names none.
+func (m Materials) Used(e *job.Entry) *material.Material {
+	if e.Actual == nil || e.Actual.Product == nil {
+		return nil
+	}
+	return m[e.Actual.Product.String()]
+}
+
 // Of is what a step is put on with; nil for a step without a film.
 func (m Materials) Of(step *Step) (*material.Material, error) {
 	if step.Family == "" {
@@ -274,7 +282,7 @@ func (m Materials) step(piece *Piece, step *Step) (schedule.Step, error) {
 }
 
 // fold reads the log into what is done, moved, tested and settled.
-func (f *File) fold(in *schedule.Input) {
+func (f *File) fold(in *schedule.Input, materials Materials) {
 	planned := make(map[uuid.UUID]unit.Minutes)
 	for _, instrument := range f.Instruments {
 		for _, piece := range instrument.Pieces {
@@ -285,6 +293,6 @@ func (f *File) fold(in *schedule.Input) {
 	}
 	in.Facts, in.Settled = make(map[schedule.Event]schedule.Fact), make(map[uuid.UUID]int)
 	for _, e := range job.Standing(f.Log) {
-		in.Read(e, planned[e.Event().Step])
+		in.Read(e, planned[e.Event().Step], materials.Used(e))
 	}
 }

@@ -91,7 +91,9 @@ func (m *moment) judgeStrike(in Entry, entry *job.Entry, voided []job.Entry) err
 	if !stands {
 		return nil
 	}
-	return in.answer([]Doubt{{string(d.Kind), d.Text}}, entry)
+	doubts := []Doubt{{string(d.Kind), d.Text}}
+	flag(entry, doubts)
+	return in.answer(doubts)
 }
 
 // catchUp logs what comes before an event on its piece, or on the pieces it joins,
@@ -110,23 +112,6 @@ func (w *writing) catchUp(ctx context.Context, in Entry, with job.Entry) error {
 			e.Figures = &figures
 		}
 		if err := w.enter(ctx, e, true); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// strikeAlong strikes what was logged along with an entry that is struck. These entries, too,
-// have the entry that they come with for their device.
-func (w *writing) strikeAlong(ctx context.Context, with job.Entry, along []job.Entry) error {
-	for k, struck := range along {
-		e := job.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: job.Void, Instrument: struck.Instrument, Voids: &struck.ID,
-			Person:     with.Person,
-			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: int64(k + 1)}
-		if err := w.enter(ctx, e, false); err != nil {
-			return err
-		}
-		if err := w.strike(ctx, struck); err != nil {
 			return err
 		}
 	}

@@ -174,6 +174,9 @@ func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
 	if file.Log, err = tx.WholeLog(ctx); err != nil {
 		return err
 	}
+	if file.Sittings, err = tx.WholeSittings(ctx); err != nil {
+		return err
+	}
 	snapshots, err := tx.WholeSnapshots(ctx)
 	for _, row := range snapshots {
 		file.Snapshots = append(file.Snapshots, formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause,

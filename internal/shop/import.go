@@ -60,7 +60,7 @@ type importing struct {
 }
 
 func (i *importing) all(ctx context.Context) error {
-	for _, part := range []func(context.Context) error{i.shop, i.places, i.products, i.recipes, i.instruments, i.order, i.log, i.snapshots} {
+	for _, part := range []func(context.Context) error{i.shop, i.places, i.products, i.recipes, i.instruments, i.order, i.sittings, i.log, i.snapshots} {
 		if err := part(ctx); err != nil {
 			return err
 		}
@@ -281,6 +281,15 @@ func (i *importing) order(ctx context.Context) error {
 		}
 		if err := i.tx.AddPin(ctx, store.Pin{Step: p.Step, Coat: p.Coat, At: p.At, Person: p.Person, MadeAt: made}); err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+func (i *importing) sittings(ctx context.Context) error {
+	for _, one := range i.file.Sittings {
+		if err := i.tx.AddSitting(ctx, one); err != nil {
+			return named(err, "sittings", one.ID.String())
 		}
 	}
 	return nil

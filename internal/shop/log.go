@@ -14,13 +14,14 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/timer"
 	"umberfrost/internal/store"
 )
 
 // Entry is what a device says happened.
 type Entry struct {
 	ID           uuid.UUID          `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
-	Kind         string             `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says"`
+	Kind         string             `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled,timed,stopped" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says; timed: a timer of the step was started, stopped: it was stopped"`
 	InstrumentID uuid.UUID          `json:"instrumentId,omitempty" doc:"of a note"`
 	StepID       uuid.UUID          `json:"stepId,omitempty"`
 	Coat         int                `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
@@ -37,6 +38,12 @@ type Entry struct {
 	Note         string             `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
 	Confirm      []string           `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why"`
 	CaughtUp     bool               `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too"`
+	Actual       *ActualForm        `json:"actual,omitempty" doc:"what was true of it, beside when and how long"`
+	Along        []EventRef         `json:"along,omitempty" maxItems:"40" doc:"of done: events of other pieces that were done with the same tap; minutes are of all together"`
+	Corrects     uuid.UUID          `json:"correctsId,omitzero" doc:"of done: the entry of the same event that is struck for this one"`
+	Timer        *job.Timer         `json:"timer,omitempty" doc:"of timed: one of those of its sheet"`
+	Stops        uuid.UUID          `json:"stopsId,omitzero" doc:"of stopped: the entry that started the timer"`
+	SittingID    uuid.UUID          `json:"sittingId,omitzero" doc:"the sitting in which it was made"`
 	Late         bool               `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
 }
 
@@ -104,35 +111,24 @@ func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
 
 // record judges an entry and appends it, with what it brings along.
 func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
-	before, tx := w.before, w.Tx
+	before := w.before
 	entry := job.Entry{ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
 		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
 	if in.HappenedAt != nil {
 		entry.HappenedAt = *in.HappenedAt
 	}
-	if err := before.checkEntry(in, entry); err != nil {
+	if err := before.checkEntry(in, &entry); err != nil {
 		return Logged{}, err
 	}
-	var planned *time.Time
+	if err := w.inSitting(ctx, in, &entry); err != nil {
+		return Logged{}, err
+	}
 	var voided job.Entry
 	var err error
-	standing := false
+	done := happened{{entry: &entry}}
 	switch in.Kind {
 	case job.Void:
-		if voided, err = voidable(ctx, tx, in.Voids); err != nil {
-			return Logged{}, err
-		}
-		entry.Voids, entry.Instrument = &voided.ID, voided.Instrument
-		var along []job.Entry
-		if in.CaughtUp {
-			if along, err = tx.CaughtUpWith(ctx, voided.ID); err != nil {
-				return Logged{}, err
-			}
-		}
-		if err := before.judgeStrike(in, &entry, append(along, voided)); err != nil {
-			return Logged{}, err
-		}
-		if err := w.strikeAlong(ctx, entry, along); err != nil {
+		if voided, err = w.void(ctx, in, &entry); err != nil {
 			return Logged{}, err
 		}
 	case job.Note:
@@ -142,28 +138,25 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		}
 	case job.Moved:
 		entry.Instrument, entry.Piece, entry.Place = before.ownerOf(in.PieceID), &in.PieceID, &in.PlaceID
-	case job.Tested, job.Settled:
-		at, _ := before.find(in.StepID)
-		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
-		entry.Milestone, entry.Passed = in.Milestone, in.Passed
-	default:
-		at, _ := before.find(in.StepID)
-		entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &in.StepID, &in.Coat
-		if in.CaughtUp {
-			if err := w.catchUp(ctx, in, entry); err != nil {
-				return Logged{}, err
-			}
+	case job.Stopped:
+		if err := w.stop(ctx, &entry, in.Stops); err != nil {
+			return Logged{}, err
 		}
-		planned, standing, err = before.judge(ctx, tx, in, &entry)
-		if err != nil {
+	case job.Tested, job.Settled, job.Timed:
+		before.about(&entry, EventRef{in.StepID, in.Coat})
+		entry.Milestone, entry.Passed, entry.Timer = in.Milestone, in.Passed, in.Timer
+	default:
+		if done, err = w.happen(ctx, in, &entry); err != nil {
 			return Logged{}, err
 		}
 	}
-	if in.Late {
-		entry.Flags = append(entry.Flags, lateFlag)
-	}
-	if err := w.enter(ctx, entry, standing); err != nil {
-		return Logged{}, err
+	for _, h := range done {
+		if in.Late {
+			h.entry.Flags = append(h.entry.Flags, lateFlag)
+		}
+		if err := w.enter(ctx, *h.entry, h.standing); err != nil {
+			return Logged{}, err
+		}
 	}
 	asked, rewritten, err := w.follow(ctx, in, entry, voided)
 	if err != nil {
@@ -178,7 +171,10 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		return Logged{}, err
 	}
 	title := w.after.entryTitle(entry)
-	if err := w.remember(ctx, title, &logCause{entry, planned}); err != nil {
+	if more := len(in.Along); more > 0 {
+		title += fmt.Sprintf(", and %d more", more)
+	}
+	if err := w.remember(ctx, title, done); err != nil {
 		return Logged{}, err
 	}
 	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after), Asked: asked}, nil
@@ -208,6 +204,9 @@ func (w *writing) enter(ctx context.Context, e job.Entry, standing bool) error {
 	if !standing {
 		return nil
 	}
+	if _, struck := w.stands[e.Event()]; struck {
+		w.stands[e.Event()] = &e
+	}
 	return w.Complete(ctx, e)
 }
 
@@ -233,8 +232,8 @@ func (w *writing) strike(ctx context.Context, struck job.Entry) error {
 	return nil
 }
 
-// checkEntry refuses what is malformed.
-func (m *moment) checkEntry(in Entry, entry job.Entry) error {
+// checkEntry refuses what is malformed, and reads what was true of it.
+func (m *moment) checkEntry(in Entry, entry *job.Entry) error {
 	var bad Invalid
 	fault := func(path, message string, value any) {
 		bad.Faults = append(bad.Faults, invalid(path, message, value).Faults...)
@@ -254,8 +253,19 @@ func (m *moment) checkEntry(in Entry, entry job.Entry) error {
 	if (in.Kind == job.Skipped || in.Kind == job.Note) && entry.Note == "" {
 		fault("note", "say why, in 1 to 2000 characters", in.Note)
 	}
+	var faults []recipe.Fault
+	entry.Actual, faults = m.readActual(in)
+	bad.Faults = append(bad.Faults, faults...)
+	for path, text := range map[string]string{"note": in.Note, "actual.lot": lotOf(in)} {
+		if strings.ContainsRune(text, 0) {
+			fault(path, "must be text, without a zero byte", "")
+		}
+	}
+	if (len(in.Along) > 0 || in.Corrects != uuid.Nil) && in.Kind != job.Done {
+		fault("kind", "only what was done is logged along with others, or put right", in.Kind)
+	}
 	switch in.Kind {
-	case job.Void:
+	case job.Void, job.Stopped:
 	case job.Moved:
 		if m.ownerOf(in.PieceID) == uuid.Nil {
 			fault("pieceId", "must be a piece of an instrument", in.PieceID)
@@ -288,6 +298,8 @@ func (m *moment) checkEntry(in Entry, entry job.Entry) error {
 			fault("kind", "only a step that is done in rounds is settled", in.Kind)
 		case in.Coat < 1 || in.Coat > m.mostCoats(at):
 			fault("coat", fmt.Sprintf("this step has coats 1 to %d", m.mostCoats(at)), in.Coat)
+		case in.Kind == job.Timed && !startable(in.Timer):
+			fault("timer", "must be one of the timers of its sheet, of 1 minute to 12 hours", in.Timer)
 		case in.Kind == job.Failed && at.step().Kind != schedule.Inspect:
 			fault("kind", "only a check can fail to pass", in.Kind)
 		}
@@ -296,6 +308,22 @@ func (m *moment) checkEntry(in Entry, entry job.Entry) error {
 		return &bad
 	}
 	return nil
+}
+
+func lotOf(in Entry) string {
+	if in.Actual == nil {
+		return ""
+	}
+	return in.Actual.Lot
+}
+
+// startable reports whether a timer can be started.
+func startable(t *job.Timer) bool {
+	short := func(text string, most int) bool {
+		return text != "" && len(text) <= most && !strings.ContainsRune(text, 0)
+	}
+	return t != nil && slices.Contains(timer.Kinds, t.Kind) && t.Minutes >= 1 && t.Minutes <= 12*60 && t.BeforeMin >= 0 && t.BeforeMin <= 14*24*60 &&
+		short(t.Title, 200) && short(t.Then, 300)
 }
 
 // mostCoats is how many coats of a step may be logged: rounds may go beyond what
@@ -321,6 +349,18 @@ func (l located) toBe(coat int) *job.Planned {
 	return p
 }
 
+// pieceName is a piece with its instrument: Curlew body.
+func (m *moment) pieceName(piece uuid.UUID) string {
+	for _, in := range m.file.Instruments {
+		for _, p := range in.Pieces {
+			if p.ID == piece {
+				return in.Name + " " + string(p.Kind)
+			}
+		}
+	}
+	return "a piece"
+}
+
 // ownerOf is the instrument of a piece; no id when there is none.
 func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
 	for _, in := range m.file.Instruments {
@@ -331,50 +371,13 @@ func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
 	return uuid.Nil
 }
 
-// judge looks at what an entry about an event does: whether it is doubtful,
-// whether another was first, and whether it will stand. It completes the entry
-// with its flags and figures, and returns when the event was planned.
-func (m *moment) judge(ctx context.Context, tx *store.Tx, in Entry, entry *job.Entry) (planned *time.Time, standing bool, err error) {
-	event := schedule.Event{Step: in.StepID, Coat: in.Coat}
-	e, expected := m.plan.Find(event)
-	if e.Event = event; expected && !e.Done && e.Impossible == "" {
-		planned = &e.Start
-	}
-	at, _ := m.find(in.StepID)
-	if made := at.planned().Material; made != nil {
-		figures := made.Resolve(m.setting.Margin)
-		entry.Figures = &figures
-	}
-	entry.Planned = at.toBe(in.Coat)
-	if in.Kind == job.Failed {
-		return planned, false, nil
-	}
-	first, err := tx.StandingEntry(ctx, in.StepID, in.Coat)
-	switch {
-	case err == nil && !in.Late:
-		return nil, false, m.taken(first)
-	case err == nil:
-		entry.Flags = append(entry.Flags, job.Duplicate)
-	case !errors.Is(err, store.ErrNotFound):
-		return nil, false, err
-	}
-	standing = err != nil
-	doubts, err := m.doubts(ctx, tx, e, in, entry)
-	if err != nil {
-		return nil, false, err
-	}
-	return planned, standing, in.answer(doubts, entry)
-}
-
-// answer flags an entry with its doubts, and fails with those that a person who is
-// there has not answered yet. Catching up answers for the order and the times of what it
-// brings along.
-func (in Entry) answer(doubts []Doubt, entry *job.Entry) error {
+// answer fails with the doubts that a person who is there has not answered yet. Catching up answers for the order
+// and the times of what it brings along.
+func (in Entry) answer(doubts []Doubt) error {
 	var open []Doubt
 	for _, d := range doubts {
-		entry.Flags = append(entry.Flags, d.Code)
 		answered := in.CaughtUp && !slices.Contains([]string{onPurpose, future, string(schedule.StoodOn)}, d.Code)
-		if !in.Late && !answered && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && entry.Note == "")) {
+		if !in.Late && !answered && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && strings.TrimSpace(in.Note) == "")) {
 			open = append(open, d)
 		}
 	}
@@ -384,15 +387,16 @@ func (in Entry) answer(doubts []Doubt, entry *job.Entry) error {
 	return nil
 }
 
-func (m *moment) taken(first job.Entry) error {
-	who := "somebody"
-	for _, p := range m.people {
-		if p.ID == first.Person {
-			who = p.Name
-		}
+// flag marks an entry with what was doubtful about it.
+func flag(entry *job.Entry, doubts []Doubt) {
+	for _, d := range doubts {
+		entry.Flags = append(entry.Flags, d.Code)
 	}
-	return &Taken{Message: fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first), who,
-		m.plan.Say(first.HappenedAt))}
+}
+
+func (m *moment) taken(first job.Entry) error {
+	return &Taken{Message: fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first),
+		m.personName(first.Person), m.plan.Say(first.HappenedAt))}
 }
 
 // voidable is an entry that may be struck.
@@ -404,8 +408,11 @@ func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (job.Entry, error
 	if err != nil {
 		return job.Entry{}, err
 	}
-	if entry.Kind == job.Void {
+	switch entry.Kind {
+	case job.Void:
 		return job.Entry{}, invalid("voids", "a struck entry stays struck; log what happened again instead", id)
+	case job.Stopped:
+		return job.Entry{}, invalid("voids", "a timer that was stopped stays so; start it again instead", id)
 	}
 	var struck bool
 	if err := tx.GetContext(ctx, &struck, `select exists (select from log_entry where voids = $1)`, id); err != nil {
@@ -424,7 +431,9 @@ func (m *moment) entryTitle(e job.Entry) string {
 	case job.Note:
 		return "a note"
 	case job.Moved:
-		return "carried to " + m.placeName(*e.Place)
+		return m.pieceName(*e.Piece) + " carried to " + m.placeName(*e.Place)
+	case job.Stopped:
+		return "a timer stopped"
 	}
 	at, found := m.find(*e.Step)
 	if !found {
@@ -436,6 +445,8 @@ func (m *moment) entryTitle(e job.Entry) string {
 		return testText(e) + ": " + title
 	case job.Settled:
 		return fmt.Sprintf("settled after %d: %s", *e.Coat, title)
+	case job.Timed:
+		return "timer: " + e.Timer.Title + ". " + title
 	}
 	return title
 }
@@ -448,15 +459,9 @@ func testText(e job.Entry) string {
 	return "Not yet " + e.Milestone.Text()
 }
 
-// logCause is the entry behind a snapshot, and when its event was planned.
-type logCause struct {
-	entry   job.Entry
-	planned *time.Time
-}
-
-// remember writes down what a change did to every forecast it moved, and for a
-// logged event when it had been planned.
-func (w *writing) remember(ctx context.Context, cause string, logged *logCause) error {
+// remember writes down what a change did to every forecast it moved, and for logged
+// events when they had been planned.
+func (w *writing) remember(ctx context.Context, cause string, logged happened) error {
 	old := make(map[uuid.UUID]time.Time)
 	for _, f := range w.before.plan.Forecasts {
 		old[f.Instrument] = f.Finish
@@ -464,19 +469,23 @@ func (w *writing) remember(ctx context.Context, cause string, logged *logCause) 
 	var rows []store.Snapshot
 	for _, f := range w.after.plan.Forecasts {
 		was, there := old[f.Instrument]
-		own := logged != nil && logged.entry.Instrument == f.Instrument
-		if there && was.Equal(f.Finish) && !own {
-			continue
-		}
 		row := store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was),
 			FinishAfter: some(f.Finish)}
-		if logged != nil {
-			row.Entry = &logged.entry.ID
+		if len(logged) > 0 {
+			row.Entry = &logged[0].entry.ID
 		}
-		if own {
-			row.PlannedStart = logged.planned
+		own := false
+		for _, h := range logged {
+			if h.entry.Instrument != f.Instrument {
+				continue
+			}
+			own, row.Entry, row.PlannedStart = true, &h.entry.ID, h.planned
+			rows = append(rows, row)
+			row.FinishBefore = row.FinishAfter // what moved it is told once
 		}
-		rows = append(rows, row)
+		if !own && !(there && was.Equal(f.Finish)) {
+			rows = append(rows, row)
+		}
 	}
 	return w.AddSnapshots(ctx, rows)
 }

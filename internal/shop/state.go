@@ -173,7 +173,7 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 			continue
 		}
 		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(job.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt,
-			Minutes: row.Minutes})
+			Minutes: row.Minutes, Actual: row.Actual.V})
 	}
 	spoken, err := tx.LoggedSteps(ctx)
 	logged := make(map[uuid.UUID]bool, len(spoken))
@@ -184,7 +184,9 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 }
 
 // fact is what an entry that stands makes of an event of a step.
-func (l located) fact(e job.Entry) schedule.Fact { return schedule.FactOf(&e, l.step().HandsOnMin) }
+func (l located) fact(e job.Entry) schedule.Fact {
+	return schedule.FactOf(&e, l.step().HandsOnMin, l.state.materials.Used(&e))
+}
 
 // derive puts what is logged into what dates are derived from.
 func (st *state) derive() {
@@ -197,7 +199,7 @@ func (st *state) derive() {
 	}
 	st.derived.Moves, st.derived.Tests, st.derived.Settled = nil, nil, make(map[uuid.UUID]int)
 	for i := range st.about {
-		st.derived.Read(&st.about[i], 0)
+		st.derived.Read(&st.about[i], 0, nil)
 	}
 }
 

@@ -16,12 +16,15 @@ type entryRow struct {
 	Marks    JSON[[]string]          `db:"flags"`   // Flags, in their column
 	Resolved JSON[*material.Figures] `db:"figures"` // Figures, in theirs
 	ToBe     JSON[*job.Planned]      `db:"planned"` // Planned, in its
+	WasSo    JSON[*job.Actual]       `db:"actual"`  // Actual, in its
+	Clock    JSON[*job.Timer]        `db:"timer"`   // Timer, in its
 }
 
 func entryRows(entries []job.Entry) []entryRow {
 	rows := make([]entryRow, len(entries))
 	for i, e := range entries {
 		rows[i].Entry, rows[i].Marks.V, rows[i].Resolved.V, rows[i].ToBe.V = e, append([]string{}, e.Flags...), e.Figures, e.Planned
+		rows[i].WasSo.V, rows[i].Clock.V = e.Actual, e.Timer
 	}
 	return rows
 }
@@ -29,6 +32,7 @@ func entryRows(entries []job.Entry) []entryRow {
 func (row entryRow) entry() job.Entry {
 	e := row.Entry
 	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures, e.Planned = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V, row.ToBe.V
+	e.Actual, e.Timer = row.WasSo.V, row.Clock.V
 	return e
 }
 
@@ -43,12 +47,13 @@ func entriesOf(rows []entryRow, err error) ([]job.Entry, error) {
 // Completion is a standing completion of an event: when every region of it is
 // done, the event is.
 type Completion struct {
-	Step       uuid.UUID `db:"step_id"`
-	Coat       int       `db:"coat"`
-	Regions    int       `db:"regions"`
-	Kind       string    `db:"kind"`
-	HappenedAt time.Time `db:"happened_at"`
-	Minutes    *int      `db:"minutes"`
+	Step       uuid.UUID         `db:"step_id"`
+	Coat       int               `db:"coat"`
+	Regions    int               `db:"regions"`
+	Kind       string            `db:"kind"`
+	HappenedAt time.Time         `db:"happened_at"`
+	Minutes    *int              `db:"minutes"`
+	Actual     JSON[*job.Actual] `db:"actual"`
 }
 
 // Entry returns one entry; ErrNotFound when there is none.
@@ -63,7 +68,7 @@ func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (job.Entry, error) {
 func (tx *Tx) CaughtUpWith(ctx context.Context, id uuid.UUID) ([]job.Entry, error) {
 	var rows []entryRow
 	err := tx.SelectContext(ctx, &rows, `
-		select * from log_entry e where device_id = $1 and not exists (select from log_entry v where v.voids = e.id)
+		select * from log_entry e where device_id = $1 and kind <> 'void' and not exists (select from log_entry v where v.voids = e.id)
 		order by device_seq desc`, id)
 	return entriesOf(rows, err)
 }
@@ -78,9 +83,11 @@ func (tx *Tx) AddEntry(ctx context.Context, e job.Entry) error {
 func (tx *Tx) AddEntries(ctx context.Context, entries []job.Entry) error {
 	return inBulk(ctx, tx, `
 		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
-			device_id, device_seq, minutes, note, flags, figures, planned, piece_id, place_id, milestone, passed)
+			device_id, device_seq, minutes, note, flags, figures, planned, piece_id, place_id, milestone, passed,
+			actual, timer, stops, corrects, sitting_id)
 		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
-			:device_id, :device_seq, :minutes, :note, :flags, :figures, :planned, :piece_id, :place_id, :milestone, :passed)`, entryRows(entries))
+			:device_id, :device_seq, :minutes, :note, :flags, :figures, :planned, :piece_id, :place_id, :milestone, :passed,
+			:actual, :timer, :stops, :corrects, :sitting_id)`, entryRows(entries))
 }
 
 // StandingEntry returns the entry that completes an event, ErrNotFound when none does.
@@ -130,7 +137,8 @@ func (tx *Tx) EntriesOf(ctx context.Context, event job.Event) ([]job.Entry, erro
 // Completions lists every standing completion, one row for an event.
 func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
 	return all[Completion](ctx, tx, most, `
-		select c.step_id, c.coat, count(*) as regions, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes
+		select c.step_id, c.coat, count(*) as regions, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes,
+			coalesce((array_agg(e.actual order by e.happened_at desc))[1], 'null') as actual
 		from completion c join log_entry e on e.id = c.entry_id
 		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`)
 }

@@ -21,6 +21,8 @@ const (
 	Moved   = "moved"   // a piece was carried to another place
 	Tested  = "tested"  // a film was tested for a milestone
 	Settled = "settled" // a step done in rounds has come to its end; coat says after how many
+	Timed   = "timed"   // a timer was started
+	Stopped = "stopped" // a timer was stopped: it had rung, or was not needed
 )
 
 // Duplicate flags an entry that came late for an event that another had completed.
@@ -46,8 +48,13 @@ type Entry struct {
 	Minutes    *int               `json:"minutes,omitempty" db:"minutes"`
 	Note       string             `json:"note,omitempty" db:"note"`
 	Flags      []string           `json:"flags,omitempty" db:"-"`
-	Figures    *material.Figures  `json:"figures,omitempty" db:"-"` // what its product's figures were
-	Planned    *Planned           `json:"planned,omitempty" db:"-"` // what its step was to be
+	Figures    *material.Figures  `json:"figures,omitempty" db:"-"`          // what its product's figures were
+	Planned    *Planned           `json:"planned,omitempty" db:"-"`          // what its step was to be
+	Actual     *Actual            `json:"actual,omitempty" db:"-"`           // what was true of it
+	Timer      *Timer             `json:"timer,omitempty" db:"-"`            // of timed
+	Stops      *uuid.UUID         `json:"stops,omitempty" db:"stops"`        // of stopped: the entry that started the timer
+	Corrects   *uuid.UUID         `json:"corrects,omitempty" db:"corrects"`  // the entry that it was struck for
+	Sitting    *uuid.UUID         `json:"sitting,omitempty" db:"sitting_id"` // in which it was logged
 }
 
 // Planned is what a step was to be when an entry about it was made: what is planned may become another
@@ -80,7 +87,7 @@ func (e *Entry) Compare(other *Entry) int {
 }
 
 // Standing is the entries of a log that say what is so, in the order in which it happened:
-// without notes, failed checks and what was struck, and of those that complete one event only
+// without notes, timers, failed checks and what was struck, and of those that complete one event only
 // the first; one that came as a late twin gives way to any other.
 func Standing(log []Entry) []*Entry {
 	list := make([]*Entry, len(log))
@@ -100,7 +107,7 @@ func Standing(log []Entry) []*Entry {
 	}
 	return slices.DeleteFunc(list, func(e *Entry) bool {
 		switch e.Kind {
-		case Void, Note, Failed:
+		case Void, Note, Failed, Timed, Stopped:
 			return true
 		case Done, Skipped:
 			return first[e.Event()] != e

@@ -57,6 +57,12 @@ func CoatVolume(area unit.SquareMetre, wet unit.Micron, wetSource working.Source
 	return volume, shown, nil
 }
 
+// stays is what of a mix stays in cup, hose or cloth (default).
+var stays = map[string]unit.Millilitre{"spray": 15, "brush": 3, "wipe": 5, "pad": 5, "pour": 5, "drop": 1}
+
+// Stays is what of a mix stays in cup, hose or cloth by this method, once for every mix.
+func Stays(method string) unit.Millilitre { return stays[method] }
+
 // Pour is the resin to lay out for a pour: area times depth, and the share that stays in cups and runs
 // off. Rules §6.
 func Pour(area unit.SquareMetre, depth unit.Millimetre, waste float64) unit.Millilitre {

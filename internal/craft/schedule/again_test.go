@@ -142,7 +142,7 @@ func change(t *rapid.T, in *schedule.Input, p *schedule.Plan) {
 				in.Now = end
 			}
 			delete(in.Begun, e.Event)
-			in.Facts[e.Event] = schedule.Fact{End: end, Minutes: 25}
+			in.Facts[e.Event] = RandomFact(t, end, in.Shop.Places)
 		}
 	case 2: // an entry is struck
 		for _, event := range OrderOf(in.Instruments...) {

@@ -63,7 +63,7 @@ func (r *retiming) noteFacts() {
 		if was == is && old.start == d.start && old.end == d.end && old.reach == d.reach && old.exact == d.exact && old.person == d.person {
 			continue
 		}
-		if is && old.end == d.end && old.reach == d.reach && d.end <= r.now {
+		if is && old.end == d.end && old.reach == d.reach && d.end <= r.now && r.before.nodes[i].place == r.nodes[i].place {
 			continue // done as it was planned
 		}
 		if !is {

@@ -161,6 +161,7 @@ func (c *compiler) step(piece int32, step *Step) error {
 		n.event = Event{Step: step.ID, Coat: coat}
 		if fact, done := c.in.Facts[n.event]; done {
 			n.fact = &fact
+			c.asDone(n)
 		} else if at, begun := c.in.Begun[n.event]; begun {
 			n.begun = minuteOf(at)
 		}
@@ -179,6 +180,24 @@ func (c *compiler) step(piece int32, step *Step) error {
 		c.done(n)
 	}
 	return nil
+}
+
+// asDone lays an event out as it was done: with what was used, where it was done.
+func (c *compiler) asDone(n *node) {
+	if n.fact.Place == uuid.Nil && n.fact.Material == nil {
+		return // as it was planned
+	}
+	if place, known := c.shop.byID[n.fact.Place]; known && n.fact.Place != uuid.Nil {
+		n.place = int32(place)
+	}
+	if n.step.Kind != Coat {
+		return
+	}
+	if used := n.fact.Material; used != nil {
+		step := *n.step
+		step.Material, n.step = used, &step
+	}
+	n.dry, n.handle = c.own(n, material.TouchDry), c.own(n, material.Handle)
 }
 
 // join ties a node to a step of another chain; where that is left out, to what it would have come after.

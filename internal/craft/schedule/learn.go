@@ -127,6 +127,12 @@ func (in *Input) seen() map[string]map[material.Milestone][]cure.Test {
 			continue
 		}
 		m := n.step.Material
+		if fact.Material != nil {
+			m = fact.Material
+		}
+		if place, at := in.Shop.byID[fact.Place]; at && fact.Place != uuid.Nil {
+			n.place = int32(place)
+		}
 		w := in.Shop.earliest(m, t.Milestone)
 		d := dated{done: true}
 		elapsed := r.clock(n, &d, float64(fact.End.UnixNano())/1e9, w.Drying).Elapsed(float64(t.At.UnixNano()) / 1e9)

@@ -13,9 +13,11 @@ import (
 // Fact is an event that was done (or left out on purpose): what is logged
 // replaces what was planned.
 type Fact struct {
-	End     time.Time
-	Minutes unit.Minutes
-	Skipped bool
+	End      time.Time
+	Minutes  unit.Minutes
+	Skipped  bool
+	Material *material.Material // what a coat was made of; nil: what its step says
+	Place    uuid.UUID          // where it was done; zero: where its step says
 }
 
 // Move says that a piece was carried to another place, where its clocks run on.

@@ -70,6 +70,7 @@ type suffix struct {
 var (
 	lengths = []suffix{{"mm", 1}, {"cm", 10}, {"inches", millimetresPerInch}, {"inch", millimetresPerInch}, {"in", millimetresPerInch},
 		{`"`, millimetresPerInch}, {"″", millimetresPerInch}, {"m", 1000}}
+	films   = []suffix{{"µm", 1}, {"μm", 1}, {"um", 1}, {"mils", micronsPerMil}, {"mil", micronsPerMil}, {"mm", 1000}}
 	degrees = []suffix{{"°C", 1}, {"°c", 1}, {"C", 1}, {"c", 1}, {"°F", 1 / fahrenheitPerCelsius}, {"°f", 1 / fahrenheitPerCelsius},
 		{"F", 1 / fahrenheitPerCelsius}, {"f", 1 / fahrenheitPerCelsius}, {"K", 1}, {"°", 1}}
 )
@@ -97,6 +98,16 @@ func ParseLength(text string) (Millimetre, error) {
 		return 0, fmt.Errorf("%q is not a length; write it like 480 mm or 18 7/8 in", text)
 	}
 	return Millimetre(value * unit.factor), nil
+}
+
+// ParseFilm reads a thickness of film as a person types it: "90", "90 µm", "3.5 mil". A bare number is µm. The
+// error says what would be accepted.
+func ParseFilm(text string) (Micron, error) {
+	value, unit, err := quantity(text, films)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a thickness of film; write it like 90 µm or 3.5 mil", text)
+	}
+	return Micron(value * unit.factor), nil
 }
 
 // ParseCelsius reads a temperature as a person types it: "18.6", "18.6 °C",

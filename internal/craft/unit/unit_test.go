@@ -107,3 +107,13 @@ func TestParseDegrees(t *testing.T) {
 	_, err := ParseDegrees("a bit")
 	assert.ErrorContains(t, err, "5 °F")
 }
+
+func TestFilmAsTyped(t *testing.T) {
+	for text, want := range map[string]Micron{"90": 90, "90 µm": 90, "90 μm": 90, "90um": 90, "3.5 mil": 88.9, "2 mils": 50.8, "0,1 mm": 100} {
+		got, err := ParseFilm(text)
+		require.NoError(t, err, text)
+		assert.InDelta(t, float64(want), float64(got), 1e-9, text)
+	}
+	_, err := ParseFilm("thick")
+	assert.ErrorContains(t, err, "90 µm or 3.5 mil")
+}

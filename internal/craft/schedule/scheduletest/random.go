@@ -135,7 +135,7 @@ func RandomShop(t *rapid.T) Asked {
 		events := OrderOf(in.Instruments[i])
 		for _, event := range events[:rapid.IntRange(0, 3).Draw(t, "done")%len(events)] {
 			done = done.Add(7 * time.Hour)
-			in.Facts[event] = schedule.Fact{End: done, Minutes: 20}
+			in.Facts[event] = RandomFact(t, done, in.Places)
 		}
 		if rapid.IntRange(0, 4).Draw(t, "pinned") == 0 {
 			in.Pins[rapid.SampledFrom(events).Draw(t, "pin")] = in.Now.Add(time.Duration(rapid.IntRange(0, 200).Draw(t,
@@ -144,4 +144,16 @@ func RandomShop(t *rapid.T) Asked {
 	}
 	in.Order = rapid.Permutation(OrderOf(in.Instruments...)).Draw(t, "order")
 	return in
+}
+
+// RandomFact is work that was done then: mostly as it was planned, else somewhere else or with another material.
+func RandomFact(t *rapid.T, done time.Time, places []schedule.Place) schedule.Fact {
+	fact := schedule.Fact{End: done, Minutes: 20}
+	if len(places) > 0 && rapid.IntRange(0, 3).Draw(t, "elsewhere") == 0 {
+		fact.Place = rapid.SampledFrom(places).Draw(t, "done at").ID
+	}
+	if rapid.IntRange(0, 3).Draw(t, "otherwise") == 0 {
+		fact.Material = Of(rapid.SampledFrom(RandomFamilies).Draw(t, "used"))
+	}
+	return fact
 }

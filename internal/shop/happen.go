@@ -1,0 +1,230 @@
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/store"
+)
+
+// happening is an entry that is about to be kept: whether it will stand for its event, and when that was planned.
+type happening struct {
+	entry    *job.Entry
+	planned  *time.Time
+	standing bool
+}
+
+// happened is what one tap tells: the entry itself first.
+type happened []happening
+
+// happen judges an entry about an event with all that it says was done along with it, and asks once about all of
+// it. The entry that it puts right is struck first.
+func (w *writing) happen(ctx context.Context, in Entry, entry *job.Entry) (happened, error) {
+	w.before.about(entry, EventRef{in.StepID, in.Coat})
+	if in.Corrects != uuid.Nil {
+		if err := w.correct(ctx, in, entry); err != nil {
+			return nil, err
+		}
+	}
+	if in.CaughtUp {
+		if err := w.catchUp(ctx, in, *entry); err != nil {
+			return nil, err
+		}
+	}
+	if entry.Minutes != nil && len(in.Along) > 0 {
+		share := int(math.Round(float64(*entry.Minutes) / float64(1+len(in.Along))))
+		entry.Minutes = &share
+	}
+	all := make(happened, 0, 1+len(in.Along))
+	doubts, err := w.judge(ctx, in, entry, &all)
+	if err != nil {
+		return nil, err
+	}
+	for k, event := range in.Along {
+		e, err := w.alongside(in, *entry, k, event)
+		if err != nil {
+			return nil, err
+		}
+		also, err := w.judge(ctx, in, &e, &all)
+		if err != nil {
+			return nil, err
+		}
+		at, _ := w.before.find(event.StepID)
+		for _, d := range also {
+			doubts = append(doubts, Doubt{d.Code, fmt.Sprintf("%s %s: %s", at.instrument().Name, at.piece().Kind, d.Message)})
+		}
+	}
+	return all, in.answer(doubts)
+}
+
+// about says which event an entry is about.
+func (m *moment) about(entry *job.Entry, event EventRef) {
+	at, _ := m.find(event.StepID)
+	entry.Instrument, entry.Step, entry.Coat = at.instrument().ID, &event.StepID, &event.Coat
+}
+
+// alongside is the entry about the k-th event that was done with the same tap. It has the entry that it comes
+// with for its device.
+func (w *writing) alongside(in Entry, with job.Entry, k int, event EventRef) (job.Entry, error) {
+	at, found := w.before.find(event.StepID)
+	path := fmt.Sprintf("along[%d].", k)
+	switch {
+	case !found:
+		return job.Entry{}, invalid(path+"stepId", "must be a step of a schedule", event.StepID)
+	case event.Coat < 1 || event.Coat > w.before.mostCoats(at):
+		return job.Entry{}, invalid(path+"coat", fmt.Sprintf("this step has coats 1 to %d", w.before.mostCoats(at)), event.Coat)
+	case event == EventRef{in.StepID, in.Coat}:
+		return job.Entry{}, invalid(path+"stepId", "is the event that is logged itself", event.StepID)
+	}
+	e := with
+	e.ID, e.Device, e.DeviceSeq = uuid.NewSHA1(in.ID, fmt.Appendf(nil, "along %s %d", event.StepID, event.Coat)), in.ID, int64(1000+k)
+	e.Flags, e.Planned, e.Figures, e.Corrects = nil, nil, nil, nil
+	if used := e.Actual; used != nil && used.Product != nil && at.step().Family != w.familyOf(with) {
+		return job.Entry{}, invalid(path+"stepId", "takes another family than the product that was used; log it by itself", event.StepID)
+	}
+	w.before.about(&e, event)
+	return e, nil
+}
+
+func (w *writing) familyOf(e job.Entry) string {
+	at, _ := w.before.find(*e.Step)
+	return at.step().Family
+}
+
+// judge looks at what an entry about an event does: whether another was first, whether it will stand, and what is
+// doubtful about it. It completes the entry with its flags and figures.
+func (w *writing) judge(ctx context.Context, in Entry, entry *job.Entry, all *happened) ([]Doubt, error) {
+	m, h := w.before, happening{entry: entry}
+	event := entry.Event()
+	e, expected := m.plan.Find(event)
+	if e.Event = event; expected && !e.Done && e.Impossible == "" {
+		h.planned = &e.Start
+	}
+	at, _ := m.find(event.Step)
+	made := at.planned().Material
+	if used := m.materials.Used(entry); used != nil {
+		made = used
+	}
+	if made != nil {
+		figures := made.Resolve(m.setting.Margin)
+		entry.Figures = &figures
+	}
+	entry.Planned = at.toBe(event.Coat)
+	if in.Kind == job.Failed {
+		*all = append(*all, h)
+		return nil, nil
+	}
+	first, err := w.StandingEntry(ctx, event.Step, event.Coat)
+	switch {
+	case err == nil && !in.Late:
+		return nil, m.taken(first)
+	case err == nil:
+		entry.Flags = append(entry.Flags, job.Duplicate)
+	case !errors.Is(err, store.ErrNotFound):
+		return nil, err
+	}
+	h.standing = err != nil
+	doubts, err := m.doubts(ctx, w.Tx, e, in, entry)
+	if err != nil {
+		return nil, err
+	}
+	flag(entry, doubts)
+	*all = append(*all, h)
+	return doubts, nil
+}
+
+// correct strikes the entry of the same event that another puts right.
+func (w *writing) correct(ctx context.Context, in Entry, entry *job.Entry) error {
+	wrong, err := voidable(ctx, w.Tx, in.Corrects)
+	var taken *Taken
+	if in.Late && errors.As(err, &taken) {
+		return nil // struck meanwhile: it is kept all the same
+	}
+	if err != nil {
+		return err
+	}
+	if wrong.Kind != job.Done || wrong.Event() != (schedule.Event{Step: in.StepID, Coat: in.Coat}) {
+		return invalid("correctsId", "must be an entry that says when this same work was done", in.Corrects)
+	}
+	entry.Corrects = &wrong.ID
+	return w.strikeAlong(ctx, *entry, []job.Entry{wrong}, 500)
+}
+
+// void strikes an entry, and what was logged along with it where that is wished.
+func (w *writing) void(ctx context.Context, in Entry, entry *job.Entry) (job.Entry, error) {
+	voided, err := voidable(ctx, w.Tx, in.Voids)
+	if err != nil {
+		return voided, err
+	}
+	entry.Voids, entry.Instrument = &voided.ID, voided.Instrument
+	var along []job.Entry
+	if in.CaughtUp {
+		if along, err = w.CaughtUpWith(ctx, voided.ID); err != nil {
+			return voided, err
+		}
+	}
+	if err := w.before.judgeStrike(in, entry, append(along, voided)); err != nil {
+		return voided, err
+	}
+	return voided, w.strikeAlong(ctx, *entry, along, 1)
+}
+
+// strikeAlong strikes entries along with one that is made. What strikes them has that one for its device, and
+// is counted there from a first number on.
+func (w *writing) strikeAlong(ctx context.Context, with job.Entry, along []job.Entry, first int64) error {
+	for k, struck := range along {
+		e := job.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: job.Void, Instrument: struck.Instrument, Voids: &struck.ID,
+			Person:     with.Person,
+			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: first + int64(k)}
+		if err := w.enter(ctx, e, false); err != nil {
+			return err
+		}
+		if err := w.strike(ctx, struck); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// stop says which timer an entry stops.
+func (w *writing) stop(ctx context.Context, entry *job.Entry, id uuid.UUID) error {
+	started, err := w.Entry(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || (err == nil && started.Kind != job.Timed) {
+		return invalid("stopsId", "must be an entry that started a timer", id)
+	}
+	if err != nil {
+		return err
+	}
+	var stopped bool
+	if err := w.GetContext(ctx, &stopped, `select exists (select from log_entry where stops = $1)`, id); err != nil {
+		return err
+	}
+	if stopped {
+		return &Taken{Message: "that timer has been stopped already"}
+	}
+	entry.Stops, entry.Instrument, entry.Step, entry.Coat = &started.ID, started.Instrument, started.Step, started.Coat
+	return nil
+}
+
+// inSitting says in which sitting an entry was made.
+func (w *writing) inSitting(ctx context.Context, in Entry, entry *job.Entry) error {
+	if in.SittingID == uuid.Nil {
+		return nil
+	}
+	_, err := w.Sitting(ctx, in.SittingID)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return invalid("sittingId", "must be a sitting that was begun here", in.SittingID)
+	case err != nil:
+		return err
+	}
+	entry.Sitting = &in.SittingID
+	return nil
+}
