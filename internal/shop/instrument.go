@@ -2,8 +2,6 @@ package shop
 
 import (
 	"context"
-	"fmt"
-	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -13,7 +11,6 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
-	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
@@ -36,7 +33,7 @@ type InstrumentView struct {
 	Days    []DayMark    `json:"days" doc:"the days its threads run through"`
 	Pieces  []PieceView  `json:"pieces"`
 	Next    *EventRef    `json:"next,omitempty" doc:"what hands do next on it"`
-	Log     []LogLine    `json:"log" doc:"the newest 500 entries, newest first"`
+	Log     []LogLine    `json:"log" doc:"the newest 60 entries, newest first"`
 	Entries int          `json:"entries" doc:"how many entries the log has in all"`
 	// The two below say why the date is where it is.
 	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
@@ -124,27 +121,6 @@ type StepRow struct {
 	Out      string          `json:"out,omitempty" doc:"why it is left out as a whole; absent: it is not"`
 	ByHand   bool            `json:"byHand" doc:"a hand has changed, moved or added it"`
 	Fields   StepFields      `json:"fields" doc:"what may be changed of it by hand"`
-}
-
-// LogLine is one entry of the log in words.
-type LogLine struct {
-	ID         uuid.UUID     `json:"id"`
-	Kind       string        `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled"`
-	Title      string        `json:"title"`
-	Piece      job.PieceKind `json:"piece"`
-	By         string        `json:"by"`
-	Happened   Moment        `json:"happened"`
-	Recorded   Moment        `json:"recorded"`
-	Planned    *Moment       `json:"planned,omitempty" doc:"when it was planned at the time it was logged"`
-	Note       string        `json:"note"`
-	Flags      []string      `json:"flags" doc:"what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late"`
-	Struck     bool          `json:"struck" doc:"voided by a later entry"`
-	CanStrike  bool          `json:"canStrike"`
-	CanRestore bool          `json:"canRestore" doc:"it is struck, and logging it again at its own time would let it stand"`
-	Event      *EventRef     `json:"event,omitempty"`
-	Minutes    *int          `json:"minutes,omitempty"`
-	PlannedGap string        `json:"plannedGap,omitempty" doc:"2 h later than planned"`
-	Meant      string        `json:"meant,omitempty" doc:"what its step was to be when it was logged, where that is another by now"`
 }
 
 // Instrument shows one job.
@@ -353,91 +329,4 @@ func (m *moment) days(in recipe.Instrument, pieces []PieceView) []DayMark {
 		})
 	}
 	return marks
-}
-
-func (m *moment) logLine(row store.LogRow) LogLine {
-	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt),
-		Recorded: m.moment(row.RecordedAt),
-		Note:     row.Note, Flags: row.Flags, Struck: row.VoidedBy != nil}
-	line.CanStrike, line.Minutes = !line.Struck && row.Kind != job.Void, row.Minutes
-	if event := row.Event(); event.Coat > 0 {
-		shown := ref(event)
-		line.Event = &shown
-		_, stands := m.facts[event]
-		line.CanRestore = line.Struck && row.Completes() && !stands
-	}
-	line.CanRestore = line.CanRestore || (line.Struck && row.Kind == job.Note)
-	if line.Flags == nil {
-		line.Flags = []string{}
-	}
-	if row.Step != nil {
-		at, found := m.find(*row.Step)
-		if found {
-			line.Title, line.Piece = at.planned().EventTitle(*row.Coat), at.piece().Kind
-		}
-		if meant := row.Entry.Planned; meant != nil {
-			line.Title = meant.Title // as it was meant then
-			if found && !reflect.DeepEqual(meant, at.toBe(*row.Coat)) {
-				line.Meant = m.meantText(meant)
-			}
-		}
-	}
-	switch row.Kind {
-	case job.Skipped:
-		line.Title = "Left out: " + line.Title
-	case job.Failed:
-		line.Title = "Not passed: " + line.Title
-	case job.Tested:
-		line.Title = testText(row.Entry) + ": " + line.Title
-	case job.Settled:
-		line.Title = fmt.Sprintf("Settled after %d: %s", *row.Coat, line.Title)
-	case job.Moved:
-		line.Title = "Carried to " + m.placeName(*row.Place)
-	case job.Void:
-		line.Title = "Struck an entry"
-	}
-	if row.PlannedStart != nil && row.Kind == job.Done {
-		planned := m.moment(*row.PlannedStart)
-		line.Planned, line.PlannedGap = &planned, gapText(row.HappenedAt.Sub(*row.PlannedStart))
-	}
-	return line
-}
-
-// meantText says what a step was to be.
-func (m *moment) meantText(p *job.Planned) string {
-	var parts []string
-	if p.Coats > 1 {
-		parts = append(parts, phrase.Plural(p.Coats, "coat"))
-	}
-	key := p.Family
-	if p.Product != nil {
-		key = p.Product.String()
-	}
-	if key != "" {
-		parts = append(parts, m.stratumName(key, p.Family), method(p.Method))
-	}
-	if len(p.Ladder) > 0 {
-		parts = append(parts, ladderText(p.Ladder))
-	}
-	if len(p.Where) > 0 {
-		parts = append(parts, "on "+phrase.List(p.Where))
-	}
-	return strings.Join(append(parts, p.Minutes.Text()), ", ")
-}
-
-// gapText says how far something done was from its plan; the finish of the
-// work is compared with its planned start, so less than an hour is as planned.
-func gapText(gap time.Duration) string {
-	hours := int(gap.Hours())
-	switch {
-	case hours >= 48:
-		return phrase.Plural(hours/24, "day") + " later than planned"
-	case hours >= 1:
-		return fmt.Sprintf("%d h later than planned", hours)
-	case hours <= -48:
-		return phrase.Plural(-hours/24, "day") + " earlier than planned"
-	case hours <= -1:
-		return fmt.Sprintf("%d h earlier than planned", -hours)
-	}
-	return "as planned"
 }

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -170,8 +172,11 @@ func (tx *Tx) WholeSnapshots(ctx context.Context) ([]Snapshot, error) {
 		from forecast_snapshot order by id limit $1`)
 }
 
-// logPage is how much of an instrument's log is read at a time.
-const logPage = 500
+// logPage is how much of the log is read at a time at most, logHead how much of an instrument's log comes with it.
+const (
+	logPage = 500
+	logHead = 60
+)
 
 // LogRow is an entry as it is read: with who made it, and whether it is void.
 type LogRow struct {
@@ -181,22 +186,78 @@ type LogRow struct {
 	PlannedStart *time.Time `db:"planned_start"`
 }
 
-// LogOf reads an instrument's log, the newest first: (happened, recorded, id).
-func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) ([]LogRow, error) {
+// LogAsked is which lines of the log are wanted; what is zero leaves nothing out.
+type LogAsked struct {
+	Instrument uuid.UUID
+	Piece      job.PieceKind
+	Kind       job.Kind // of the step
+	Product    uuid.UUID
+	Person     uuid.UUID // who logged it, or worked on it too
+	From, To   time.Time // when it happened; To is not part of it
+	Before     *LogPlace // only what stands behind this line
+	Count      int
+}
+
+// LogPlace is where a line stands in the log.
+type LogPlace struct {
+	HappenedAt, RecordedAt time.Time
+	ID                     uuid.UUID
+}
+
+// LogPage reads lines of the log, the newest first: (happened, recorded, id).
+func (tx *Tx) LogPage(ctx context.Context, asked LogAsked) ([]LogRow, error) {
+	where, args := []string{"true"}, []any{}
+	only := func(condition string, values ...any) {
+		for _, v := range values {
+			args = append(args, v)
+			condition = strings.Replace(condition, "?", fmt.Sprintf("$%d", len(args)), 1)
+		}
+		where = append(where, condition)
+	}
+	if asked.Instrument != uuid.Nil {
+		only("e.instrument_id = ?", asked.Instrument)
+	}
+	if asked.Piece != "" {
+		only(`(exists (select from step s join piece p on p.id = s.piece_id where s.id = e.step_id and p.kind = ?)
+			or exists (select from piece p where p.id = e.piece_id and p.kind = ?))`, asked.Piece, asked.Piece)
+	}
+	if asked.Kind != "" {
+		only("exists (select from step s where s.id = e.step_id and s.kind = ?)", asked.Kind)
+	}
+	if asked.Product != uuid.Nil {
+		only("e.figures ->> 'product' = ?", asked.Product.String())
+	}
+	if asked.Person != uuid.Nil {
+		only("(e.person_id = ? or jsonb_exists(e.actual -> 'with', ?))", asked.Person, asked.Person.String())
+	}
+	if !asked.From.IsZero() {
+		only("e.happened_at >= ?", asked.From)
+	}
+	if !asked.To.IsZero() {
+		only("e.happened_at < ?", asked.To)
+	}
+	if b := asked.Before; b != nil {
+		only("(e.happened_at, e.recorded_at, e.id) < (?, ?, ?)", b.HappenedAt, b.RecordedAt, b.ID)
+	}
+	args = append(args, min(max(asked.Count, 1), logPage))
 	var rows []LogRow
-	err := tx.SelectContext(ctx, &rows, `
+	err := tx.SelectContext(ctx, &rows, fmt.Sprintf(`
 		select e.*, p.name as person_name, v.id as voided_by, s.planned_start
-		from log_entry e
+		from (select * from log_entry e where %s order by e.happened_at desc, e.recorded_at desc, e.id desc limit $%d) e
 		join person p on p.id = e.person_id
 		left join log_entry v on v.voids = e.id
 		left join lateral (select planned_start from forecast_snapshot
 		                   where entry_id = e.id and planned_start is not null order by id limit 1) s on true
-		where e.instrument_id = $1
-		order by e.happened_at desc, e.recorded_at desc, e.id desc limit $2`, instrument, logPage)
+		order by e.happened_at desc, e.recorded_at desc, e.id desc`, strings.Join(where, " and "), len(args)), args...)
 	for i := range rows {
 		rows[i].Entry = rows[i].entry()
 	}
 	return rows, explain(err)
+}
+
+// LogOf reads the newest lines of an instrument's log.
+func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) ([]LogRow, error) {
+	return tx.LogPage(ctx, LogAsked{Instrument: instrument, Count: logHead})
 }
 
 // LogLength is how many entries an instrument's log has in all.

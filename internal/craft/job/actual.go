@@ -42,6 +42,23 @@ const (
 // TestMethods lists them, the gentlest first.
 var TestMethods = []TestMethod{Tack, Smell, Thumbnail, Solvent, Weighed}
 
+// Text says how the test is made.
+func (t TestMethod) Text() string {
+	switch t {
+	case Tack:
+		return "Tack: a knuckle leaves no mark and does not cling"
+	case Smell:
+		return "Smell: the nose close to it finds no solvent"
+	case Thumbnail:
+		return "Thumbnail: pressed in a hidden place, it leaves no dent"
+	case Solvent:
+		return "Solvent: a drop in a hidden place does not soften it"
+	case Weighed:
+		return "Weight: the test board has stopped losing"
+	}
+	return string(t)
+}
+
 // Timer is a clock that somebody started with a step: how long it runs, and what then.
 type Timer struct {
 	Kind      string       `json:"kind"`

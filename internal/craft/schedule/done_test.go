@@ -18,7 +18,7 @@ import (
 func TestAFactIsLaidOutAsItWasDone(t *testing.T) {
 	now := At("2026-03-10 10:00")
 	family := *Of("water-clear")
-	slow, err := material.OfProduct(family.Family, "slow", "Slow clear", []byte(`{"limits":{"recoat_min":6}}`))
+	slow, err := material.OfProduct(family.Family, "slow", "Slow clear", []byte(`{"limits":{"topcoat":6}}`))
 	require.NoError(t, err)
 	cold := Steady(10, 50)
 	in := Asked{Now: now, Margin: 1, Instruments: One(Coats("water-clear", 2)),
@@ -34,7 +34,7 @@ func TestAFactIsLaidOutAsItWasDone(t *testing.T) {
 	usual := after(schedule.Fact{})
 	assert.InDelta(t, 2, usual, 0.1, "water-clear is coated again after two hours at 20 °C")
 	assert.InDelta(t, 6, after(schedule.Fact{Material: &slow}), 0.1, "another product was used, whose sheet says six hours")
-	assert.Greater(t, after(schedule.Fact{Place: ID("shed")}), 2*usual, "it dries where it was put on")
+	assert.Greater(t, after(schedule.Fact{Place: ID("shed")}), 1.5*usual, "it dries where it was put on")
 	assert.InDelta(t, usual, after(schedule.Fact{Place: ID("elsewhere")}), 1e-9, "a place that there is no longer changes nothing")
 }
 

@@ -49,19 +49,25 @@ const (
 
 // LearnPace is the pace that logged minutes show, each divided by what was planned.
 func LearnPace(ratios []float64) Pace {
-	sum, square, n := 0.0, 0.0, 0.0
+	sum, square, n := 0.0, 0.0, 0
 	for _, ratio := range ratios {
 		if ratio > 0.05 && ratio < 20 {
 			x := math.Log(ratio)
 			sum, square, n = sum+x, square+x*x, n+1
 		}
 	}
-	if n == 0 {
+	return PaceOf(sum, square, n)
+}
+
+// PaceOf is the pace of n such ratios, from the sums of their natural logarithms and of the squares of these.
+func PaceOf(sum, square float64, times int) Pace {
+	if times == 0 {
 		return UsualPace
 	}
+	n := float64(times)
 	mean := sum / (n + priorPace)
 	spread := square - 2*mean*sum + n*mean*mean + priorPace*(mean*mean+UsualPace.Sigma*UsualPace.Sigma)
-	return Pace{math.Exp(mean), max(leastPace, math.Sqrt(spread/(n+priorPace))), int(n)}
+	return Pace{math.Exp(mean), max(leastPace, math.Sqrt(spread/(n+priorPace))), times}
 }
 
 // Learned is what the tests and the logged minutes of this plan's facts teach. A

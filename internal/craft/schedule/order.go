@@ -31,12 +31,23 @@ func (r *retiming) continues() bool {
 	return true
 }
 
+// sameMaterials reports whether coats are of what they were in the run before: what was used decides which
+// windows are hard, and so which events are placed together.
+func (r *retiming) sameMaterials(b *retiming) bool {
+	for i, n := range r.nodes {
+		if n != b.nodes[i] && n.step.Material != b.nodes[i].step.Material {
+			return false
+		}
+	}
+	return true
+}
+
 // layOrder gathers the runs and puts them into the order of work. Where the
 // stored order has a run before something it waits for, it comes as soon after
 // that as its rank allows.
 func (r *retiming) layOrder() {
 	if b := r.before; b != nil && len(b.nodes) == len(r.nodes) && sameOrder(b.in.Order, r.in.Order) && slices.Equal(b.first, r.first) &&
-		r.sameEvents(b) {
+		r.sameEvents(b) && r.sameMaterials(b) {
 		r.index, r.units, r.unitOf, r.order = b.index, b.units, b.unitOf, b.order
 		return
 	}

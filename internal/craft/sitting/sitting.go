@@ -79,6 +79,37 @@ type Work struct {
 	Thin    *float64     // as somebody chose; nil: as is usual for the family
 }
 
+// Together lists which works, given in their order, are done as one step of a sitting: the same coat, or the same
+// work, on one piece after the other. No piece comes twice in a step.
+func Together(works []Work) [][]int {
+	var steps [][]int
+	for i := range works {
+		last := len(steps) - 1
+		if last >= 0 && goesWith(works, steps[last], i) {
+			steps[last] = append(steps[last], i)
+			continue
+		}
+		steps = append(steps, []int{i})
+	}
+	return steps
+}
+
+func goesWith(works []Work, step []int, i int) bool {
+	a, b := works[step[0]].Step, works[i].Step
+	for _, k := range step {
+		if works[k].Step.Piece == b.Piece {
+			return false
+		}
+	}
+	switch {
+	case a.Kind != b.Kind || a.Within != nil || b.Within != nil:
+		return false
+	case a.Kind == job.Coat:
+		return a.Material.Key() == b.Material.Key() && a.Method == b.Method && len(a.Material.Family.Methods) > 0
+	}
+	return a.Title == b.Title
+}
+
 // Lay is what to lay out for a sitting.
 type Lay struct {
 	Materials []Material

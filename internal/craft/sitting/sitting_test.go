@@ -80,6 +80,25 @@ func TestACoatThatOutlastsItsMix(t *testing.T) {
 	assert.Len(t, lay.Materials[0].Batches, 3)
 }
 
+func TestOneCoatOnSeveralPiecesIsOneStep(t *testing.T) {
+	coat := func(piece string) Work {
+		w := spray(t, 0, 10)
+		w.Step.Piece = scheduletest.ID(piece)
+		return w
+	}
+	sand := func(piece, title string) Work {
+		return Work{Step: &schedule.Step{Piece: scheduletest.ID(piece), Step: job.Step{Kind: job.Sand, Title: title}}}
+	}
+	works := []Work{coat("a"), coat("b"), coat("a"), sand("a", "Sand"), sand("b", "Sand"), sand("c", "Sand finer"), coat("c")}
+	assert.Equal(t, [][]int{{0, 1}, {2}, {3, 4}, {5}, {6}}, Together(works))
+	wiped := coat("b")
+	wiped.Step.Method = material.Wipe
+	attended := sand("b", "Sand")
+	attended.Step.Within = &job.Within{BeforeMin: 10}
+	assert.Equal(t, [][]int{{0}, {1}}, Together([]Work{coat("a"), wiped}), "by another method it is another step")
+	assert.Equal(t, [][]int{{0}, {1}}, Together([]Work{sand("a", "Sand"), attended}), "what is attended stays with its piece")
+}
+
 func TestLayOut(t *testing.T) {
 	sand := Work{Step: &schedule.Step{Step: job.Step{Kind: job.Sand, Ladder: []string{"fepa:P320", "fepa:P180"}}}}
 	tape := Work{Step: &schedule.Step{Step: job.Step{Kind: job.MaskOn}}}
