@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"math"
 
 	"github.com/google/uuid"
 
@@ -17,6 +18,7 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/timer"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
 	"umberfrost/internal/craft/working"
@@ -51,6 +53,18 @@ type Sheet struct {
 	CanLog       bool              `json:"canLog" doc:"it can be logged now without a doubt"`
 	LogLabel     string            `json:"logLabel"`
 	Done         bool              `json:"done"`
+	Timers       []job.Timer       `json:"timers" doc:"clocks of minutes that belong to it"`
+	Test         *TestView         `json:"test,omitempty" doc:"the film that it waits for, or that it is itself, can be tested"`
+	Rounds       int               `json:"rounds,omitempty" doc:"so many rounds are done, and that may be enough; absent: not yet, or not done in rounds"`
+}
+
+// TestView is a film that can be tested for the milestone that is waited for.
+type TestView struct {
+	Event     EventRef           `json:"event" doc:"the coat"`
+	Title     string             `json:"title"`
+	Milestone material.Milestone `json:"milestone" enum:"touch-dry,recoat,sand,topcoat,handle,buff,full-cure"`
+	Text      string             `json:"text" doc:"may be sanded"`
+	Ways      []recipe.Option    `json:"ways" doc:"how it is tested"`
 }
 
 // SheetLine is one labelled fact, with its working where it was computed.
@@ -96,6 +110,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 		Because: explain.Sentence(m.plan, e.Event),
 		How:     step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
 		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
+		Timers: m.timersOf(at, e), Test: m.testOf(e), Rounds: m.roundsOf(at, coat),
 	}
 	sheet.Where, sheet.Window = m.placeName(e.Place), m.windowText(e)
 	if !e.Done {
@@ -122,12 +137,99 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	return sheet, nil
 }
 
+// timersOf are the clocks of minutes that belong to an event.
+func (m *moment) timersOf(at located, e schedule.Planned) []job.Timer {
+	planned := at.planned()
+	w := timer.Work{Step: &planned}
+	if planned.Kind == schedule.Coat {
+		w.PotLife, _ = m.input.Shop.PotLifeOf(&planned)
+	}
+	if next, found := m.after(e); found {
+		follows, _ := m.find(next.Step)
+		step := follows.planned()
+		w.Next = &step
+		if step.Kind == schedule.MaskOff && next.Ready.After(m.now) {
+			w.Peel[0] = unit.Minutes(math.Ceil(next.Ready.Sub(m.now).Minutes()))
+			if next.Window.Latest.After(next.Ready) {
+				w.Peel[1] = unit.Minutes(next.Window.Latest.Sub(m.now).Minutes())
+			}
+		}
+	}
+	if list := timer.Of(w); list != nil {
+		return list
+	}
+	return []job.Timer{}
+}
+
+// after is the event that comes next on the piece of an event.
+func (m *moment) after(e schedule.Planned) (schedule.Planned, bool) {
+	found := false
+	for _, other := range m.plan.Events {
+		if other.Piece != e.Piece {
+			continue
+		}
+		if found {
+			return other, true
+		}
+		found = other.Event == e.Event
+	}
+	return schedule.Planned{}, false
+}
+
+// testOf is the film that an event waits for, or that it is itself while something waits for it.
+func (m *moment) testOf(e schedule.Planned) *TestView {
+	waiting := e
+	if e.Done {
+		next, found := m.after(e)
+		for found && next.Done {
+			next, found = m.after(next)
+		}
+		if !found || next.Held.Event != e.Event {
+			return nil
+		}
+		waiting = next
+	}
+	if waiting.Held.Cause != schedule.Cure || waiting.Impossible != "" {
+		return nil
+	}
+	coat, found := m.plan.Find(waiting.Held.Event)
+	if !found || !coat.Done || coat.Skipped || !waiting.Held.Until.After(m.now) {
+		return nil
+	}
+	at, _ := m.find(coat.Step)
+	view := &TestView{Event: ref(coat.Event), Title: at.planned().EventTitle(coat.Coat), Milestone: waiting.Held.Wait.Milestone,
+		Text: waiting.Held.Wait.Milestone.Text(), Ways: []recipe.Option{}}
+	for _, way := range job.TestMethods {
+		view.Ways = append(view.Ways, recipe.Option{ID: string(way), Text: way.Text()})
+	}
+	return view
+}
+
+// roundsOf is how many rounds of a step are done, where that many may be enough and it is open whether they are.
+func (m *moment) roundsOf(at located, coat int) int {
+	rounds := at.step().Repeat
+	if rounds == nil {
+		return 0
+	}
+	if _, settled := m.input.Settled[at.step().ID]; settled {
+		return 0
+	}
+	done := 0
+	for m.done(*at.step(), done+1) {
+		done++
+	}
+	if done < max(rounds.Least, 1) || coat <= done-1 {
+		return 0
+	}
+	return done
+}
+
 // leftOutSheet is what is known of a step that is left out as a whole.
 func leftOutSheet(at located) Sheet {
 	step := at.step()
 	return Sheet{Event: EventRef{step.ID, 1}, InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: string(step.Kind),
 		Title: step.Title, State: Finished, When: "left out", Because: "Left out: " + step.Out + ".", How: step.How, Why: step.Why,
-		Lines: []SheetLine{}, Over: []OverView{}, Cautions: []caution.Caution{}, Then: "It can be taken back in while the schedule is changed.", Done: true}
+		Lines: []SheetLine{}, Over: []OverView{}, Cautions: []caution.Caution{}, Timers: []job.Timer{}, Then: "It can be taken back in while the schedule is changed.", Done: true}
 }
 
 // windowText says until when an event should be done, and what it costs not to.
@@ -234,22 +336,16 @@ func (m *moment) areaOf(at located) unit.SquareMetre {
 // then names what follows an event on its piece.
 func (m *moment) then(event schedule.Event) string {
 	e, _ := m.plan.Find(event)
-	found := false
-	for _, other := range m.plan.Events {
-		if other.Piece != e.Piece {
-			continue
-		}
-		if found {
-			at, _ := m.find(other.Step)
-			when := m.plan.Say(other.Start)
-			if other.Impossible != "" {
-				when = "which cannot be placed"
-			}
-			return at.planned().EventTitle(other.Coat) + ", " + when
-		}
-		found = other.Event == event
+	next, found := m.after(e)
+	if !found {
+		return "Nothing more on this piece."
 	}
-	return "Nothing more on this piece."
+	at, _ := m.find(next.Step)
+	when := m.plan.Say(next.Start)
+	if next.Impossible != "" {
+		when = "which cannot be placed"
+	}
+	return at.planned().EventTitle(next.Coat) + ", " + when
 }
 
 // cautions gathers the hazards of a step: of its work, its woods, and for
