@@ -174,7 +174,7 @@ func (p *past) workUntil(ctx context.Context, until time.Time) error {
 		if len(ahead) == 0 {
 			break
 		}
-		next := slices.MinFunc(ahead, func(a, b shop.Sitting) int { return a.End.At.Compare(b.End.At) })
+		next := slices.MinFunc(ahead, func(a, b shop.Due) int { return a.End.At.Compare(b.End.At) })
 		finished := next.End.At.Add(p.dawdle(next.Name, next.Title))
 		if finished.After(until) {
 			break

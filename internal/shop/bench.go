@@ -8,10 +8,12 @@ import (
 )
 
 // Bench is what a device keeps to go on with when it cannot reach the shop: the rack, and the sheets of what is
-// due on it.
+// due on it, the timers that run and the sittings that are under way.
 type Bench struct {
-	Rack   Rack    `json:"rack"`
-	Sheets []Sheet `json:"sheets" doc:"of today's work and of what each piece on the rail waits for"`
+	Rack     Rack          `json:"rack"`
+	Sheets   []Sheet       `json:"sheets" doc:"of today's work and of what each piece on the rail waits for"`
+	Timers   []TimerView   `json:"timers"`
+	Sittings []SittingView `json:"sittings" doc:"that are under way"`
 }
 
 // Bench is the rack with its sheets.
@@ -20,12 +22,27 @@ func (s *Service) Bench(ctx context.Context) (Bench, error) {
 	if err != nil {
 		return Bench{}, err
 	}
-	bench := Bench{Rack: rack, Sheets: []Sheet{}}
+	timers, err := s.Timers(ctx)
+	if err != nil {
+		return Bench{}, err
+	}
+	open, err := s.openSittings(ctx)
+	if err != nil {
+		return Bench{}, err
+	}
+	bench := Bench{Rack: rack, Sheets: []Sheet{}, Timers: timers, Sittings: []SittingView{}}
 	err = s.look(ctx, func(m *moment) error {
+		for _, one := range open {
+			view, err := m.sittingView(one)
+			if err != nil {
+				return err
+			}
+			bench.Sittings = append(bench.Sittings, view)
+		}
 		seen := make(map[EventRef]bool)
 		var events []EventRef
-		for _, sitting := range rack.Next {
-			events = append(events, sitting.Event)
+		for _, due := range rack.Next {
+			events = append(events, due.Event)
 		}
 		for _, tag := range rack.Tags {
 			events = append(events, tag.Event)

@@ -135,6 +135,3 @@ func paceView(kind job.Kind, pace schedule.Pace) PaceView {
 			working.Input{Name: "entries with minutes", Value: fmt.Sprint(pace.Observations), Source: working.Person},
 			working.Input{Name: "where nothing is logged", Value: "1, as three entries", Source: working.Rule})}
 }
-
-// hoursDays is how far back hours are told where nobody asks for more.
-const hoursDays = 90

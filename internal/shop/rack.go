@@ -29,8 +29,8 @@ type Rack struct {
 	WorkLeft string        `json:"workLeft" doc:"hands-on work planned for the rest of the day"`
 	Axis     []Tick        `json:"axis" doc:"marks along the rail, from now to later"`
 	Tags     []Tag         `json:"tags" doc:"pieces in the order in which hands are next needed"`
-	Next     []Sitting     `json:"next" doc:"today's work in order"`
-	Then     *Sitting      `json:"then,omitempty" doc:"what comes first after today"`
+	Next     []Due         `json:"next" doc:"today's work in order"`
+	Then     *Due          `json:"then,omitempty" doc:"what comes first after today"`
 	Room     RoomNow       `json:"room"`
 	Promises []Promise     `json:"promises" doc:"running instruments, the tightest first"`
 	Better   *ProposalLine `json:"better,omitempty" doc:"a better order of work, when a promise slips without it"`

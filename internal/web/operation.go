@@ -25,6 +25,10 @@ type byEvent struct {
 	Coat int       `path:"coat" minimum:"1" maximum:"50" doc:"counted from 1"`
 }
 
+type hoursAsked struct {
+	Days int `query:"days" default:"90" minimum:"1" maximum:"3660" doc:"how far back"`
+}
+
 type weeksAsked struct {
 	From  string `query:"from" doc:"its first day, like 2026-03-09; without it the Monday of this week"`
 	Weeks int    `query:"weeks" minimum:"1" maximum:"26" default:"6"`

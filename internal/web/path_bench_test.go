@@ -34,7 +34,7 @@ type busy struct {
 	events int
 	sent   atomic.Int64
 	mu     sync.Mutex
-	next   []shop.Sitting // as the rack last showed it
+	next   []shop.Due // as the rack last showed it
 }
 
 func openBusy(b *testing.B, notes int) *busy {

@@ -257,6 +257,38 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 		func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
 			return service.Shop(ctx)
 		})
+	get(r, "list-timers", "/api/timers", "Timers that run, or have rung and that nobody has stopped",
+		func(ctx context.Context, _ *struct{}) ([]shop.TimerView, error) {
+			return service.Timers(ctx)
+		})
+	get(r, "list-sittings", "/api/sittings", "Sittings that are under way, and those that could be begun today",
+		func(ctx context.Context, _ *struct{}) (shop.SittingsNow, error) {
+			return service.Sittings(ctx)
+		})
+	get(r, "get-sitting", "/api/sittings/{id}", "A sitting that was begun: what to lay out, and its steps in order",
+		func(ctx context.Context, in *byID) (shop.SittingView, error) {
+			return service.Sitting(ctx, in.ID)
+		})
+	get(r, "get-planned-sitting", "/api/steps/{id}/coats/{coat}/sitting", "The sitting that an event is planned in, as it could be begun",
+		func(ctx context.Context, in *byEvent) (shop.SittingView, error) {
+			return service.PlannedSitting(ctx, shop.EventRef{StepID: in.ID, Coat: in.Coat})
+		})
+	post(r, "begin-sitting", "/api/sittings", "Begin a sitting; the same id again changes nothing", http.StatusCreated,
+		func(ctx context.Context, in *shop.SittingBegun) (shop.SittingView, error) {
+			return service.BeginSitting(ctx, *in)
+		})
+	post(r, "change-sitting", "/api/sittings/change", "Acknowledge cautions of a sitting, or end it", http.StatusOK,
+		func(ctx context.Context, in *shop.SittingChanged) (shop.SittingView, error) {
+			return service.ChangeSitting(ctx, *in)
+		})
+	get(r, "get-hours", "/api/hours", "How long work took against what was planned",
+		func(ctx context.Context, in *hoursAsked) (shop.Hours, error) {
+			return service.Hours(ctx, in.Days)
+		})
+	post(r, "read-log", "/api/log-pages", "Some lines of the log of the shop or of an instrument, the newest first", http.StatusOK,
+		func(ctx context.Context, in *shop.LogAsked) (shop.LogPage, error) {
+			return service.LogPage(ctx, *in)
+		})
 	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated,
 		func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
 			return service.Log(ctx, *in)

@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long work took against what was planned */
+        get: operations["get-hours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -118,6 +135,23 @@ export interface paths {
         put?: never;
         /** Append to the log; the same id again changes nothing */
         post: operations["log-entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Some lines of the log of the shop or of an instrument, the newest first */
+        post: operations["read-log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -397,6 +431,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sittings that are under way, and those that could be begun today */
+        get: operations["list-sittings"];
+        put?: never;
+        /** Begin a sitting; the same id again changes nothing */
+        post: operations["begin-sitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Acknowledge cautions of a sitting, or end it */
+        post: operations["change-sitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sitting that was begun: what to lay out, and its steps in order */
+        get: operations["get-sitting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/steps/{id}/coats/{coat}": {
         parameters: {
             query?: never;
@@ -414,6 +500,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/steps/{id}/coats/{coat}/sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sitting that an event is planned in, as it could be begun */
+        get: operations["get-planned-sitting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/steps/{id}/coats/{coat}/starts": {
         parameters: {
             query?: never;
@@ -423,6 +526,23 @@ export interface paths {
         };
         /** Where a sitting may be put by hand, and why not elsewhere */
         get: operations["get-starts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Timers that run, or have rung and that nobody has stopped */
+        get: operations["list-timers"];
         put?: never;
         post?: never;
         delete?: never;
@@ -486,6 +606,37 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ActualForm: {
+            /** @description of the air: 52 % */
+            humidity?: string;
+            /** @description as it is marked on the container */
+            lot?: string;
+            /** Format: int64 */
+            passes?: number;
+            /**
+             * Format: uuid
+             * @description where it was done
+             */
+            placeId?: string;
+            /**
+             * Format: uuid
+             * @description what was used instead: another product of the same family
+             */
+            productId?: string;
+            /** @description of the air: 18.6, 65 °F */
+            temperature?: string;
+            /**
+             * @description of tested
+             * @enum {string}
+             */
+            testedBy?: "tack" | "smell" | "thumbnail" | "solvent" | "weight";
+            /** @description thinner by volume of the unthinned material: 10 % */
+            thin?: string;
+            /** @description wet film by the comb: 90 µm, 3.5 mil */
+            wet?: string;
+            /** @description who worked on it besides the one who logs */
+            with?: string[];
+        };
         AirAt: {
             /** Format: date-time */
             at: string;
@@ -537,6 +688,18 @@ export interface components {
             /** @description the way that is chosen */
             way?: string;
         };
+        BatchView: {
+            /** @description the pieces it is put on */
+            for: string[];
+            /** @description 200 mL resin + 50 mL hardener */
+            mix: string;
+            /** @description Batch 1 of 2 */
+            title: string;
+            total: string;
+            /** @description within how long it is put on */
+            use?: string;
+            working: components["schemas"]["Working"];
+        };
         Bead: {
             done: boolean;
             /** Format: date-time */
@@ -563,6 +726,9 @@ export interface components {
             rack: components["schemas"]["Rack"];
             /** @description of today's work and of what each piece on the rail waits for */
             sheets: components["schemas"]["Sheet"][];
+            /** @description that are under way */
+            sittings: components["schemas"]["SittingView"][];
+            timers: components["schemas"]["TimerView"][];
         };
         BoardWish: {
             /** @enum {string} */
@@ -577,6 +743,16 @@ export interface components {
             id: string;
             never: string[];
             says: string;
+            title: string;
+            wear: string[];
+        };
+        CautionView: {
+            /** @description defers to data sheet, codes and licensed practice; always shown last */
+            also: string;
+            id: string;
+            never: string[];
+            says: string;
+            seen: boolean;
             title: string;
             wear: string[];
         };
@@ -772,6 +948,32 @@ export interface components {
             a: string;
             b: string;
         };
+        Due: {
+            because: string;
+            /** @description its piece is ready for it now */
+            canLog: boolean;
+            end: components["schemas"]["Moment"];
+            event: components["schemas"]["EventRef"];
+            /** Format: uuid */
+            instrumentId: string;
+            /** @enum {string} */
+            kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
+            /** @description the verb on its button: Log coat 3 */
+            logLabel: string;
+            /** @description of a coat */
+            method: string;
+            /** @description about 25 min */
+            minutes: string;
+            name: string;
+            piece: string;
+            /** @description where it is done */
+            place: string;
+            start: components["schemas"]["Moment"];
+            /** @enum {string} */
+            state: "ready" | "drying" | "closing" | "waiting" | "late";
+            title: string;
+            when: string;
+        };
         Edit: {
             /**
              * Format: uuid
@@ -861,7 +1063,25 @@ export interface components {
             /** @description it is not kept today */
             wasLate: boolean;
         };
+        EnteredView: {
+            humidity: string;
+            lot: string;
+            /** Format: int64 */
+            passes: number;
+            /** Format: uuid */
+            placeId?: string;
+            /** Format: uuid */
+            productId?: string;
+            temperature: string;
+            thin: string;
+            wet: string;
+            with: string[];
+        };
         Entry: {
+            /** @description what was true of it, beside when and how long */
+            actual?: components["schemas"]["ActualForm"];
+            /** @description of done: events of other pieces that were done with the same tap; minutes are of all together */
+            along?: components["schemas"]["EventRef"][];
             /** @description of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too */
             caughtUp?: boolean;
             /**
@@ -871,6 +1091,11 @@ export interface components {
             coat?: number;
             /** @description doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why */
             confirm?: string[];
+            /**
+             * Format: uuid
+             * @description of done: the entry of the same event that is struck for this one
+             */
+            correctsId?: string;
             /** Format: uuid */
             deviceId: string;
             /**
@@ -894,10 +1119,10 @@ export interface components {
              */
             instrumentId?: string;
             /**
-             * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says
+             * @description skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says; timed: a timer of the step was started, stopped: it was stopped
              * @enum {string}
              */
-            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
+            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled" | "timed" | "stopped";
             /** @description it was made earlier, without a connection: it is kept whatever its doubts, and flagged */
             late?: boolean;
             /**
@@ -926,8 +1151,20 @@ export interface components {
              * @description of moved: where it is now
              */
             placeId?: string;
+            /**
+             * Format: uuid
+             * @description the sitting in which it was made
+             */
+            sittingId?: string;
             /** Format: uuid */
             stepId?: string;
+            /**
+             * Format: uuid
+             * @description of stopped: the entry that started the timer
+             */
+            stopsId?: string;
+            /** @description of timed: one of those of its sheet */
+            timer?: components["schemas"]["Timer"];
             /**
              * Format: uuid
              * @description the entry that a void strikes
@@ -1075,6 +1312,39 @@ export interface components {
             /** @enum {string} */
             status: "ok";
         };
+        Hours: {
+            instruments: components["schemas"]["HoursLine"][];
+            /** @description by kind of work */
+            kinds: components["schemas"]["HoursLine"][];
+            /** @description what the shop's own minutes are by now */
+            own: components["schemas"]["PaceView"][];
+            people: components["schemas"]["HoursLine"][];
+            since: components["schemas"]["DayView"];
+            /**
+             * Format: int64
+             * @description how many entries have minutes
+             */
+            times: number;
+        };
+        HoursLine: {
+            /** @description 18 % more than planned */
+            against: string;
+            /**
+             * Format: uuid
+             * @description of a person or an instrument
+             */
+            id?: string;
+            kind?: string;
+            label: string;
+            /** Format: int64 */
+            plannedMin: number;
+            /** Format: int64 */
+            takenMin: number;
+            /** @description 3 h 20, planned 2 h 50 */
+            text: string;
+            /** Format: int64 */
+            times: number;
+        };
         Input: {
             name: string;
             source: string;
@@ -1135,7 +1405,7 @@ export interface components {
             history: components["schemas"]["PromiseMove"][];
             /** Format: uuid */
             id: string;
-            /** @description the newest 500 entries, newest first */
+            /** @description the newest 60 entries, newest first */
             log: components["schemas"]["LogLine"][];
             name: string;
             /** @description what hands do next on it */
@@ -1182,6 +1452,24 @@ export interface components {
             humidityPct: number;
             /** Format: double */
             temperatureC: number;
+        };
+        LayMaterial: {
+            /** @description none of what comes out of a can */
+            batches: components["schemas"]["BatchView"][];
+            /** @description sprayed */
+            methods: string;
+            name: string;
+            /** @description of its mix; absent: it does not set */
+            potLife?: string;
+            /** @description of all its coats, without what stays in cups */
+            volume: string;
+        };
+        LayView: {
+            /** @description coarse ones first */
+            grits: string[];
+            materials: components["schemas"]["LayMaterial"][];
+            /** @description tape among them */
+            tools: string[];
         };
         Layer: {
             /** @description which kind of it: a burst, a washcoat, brushed, as it is */
@@ -1246,25 +1534,68 @@ export interface components {
         Line: {
             text: string;
         };
+        LogAsked: {
+            /** @description the place of the last line of the page before */
+            after?: string;
+            /**
+             * Format: int64
+             * @description how many lines at most; absent: 100
+             */
+            count?: number;
+            /** @description its first day, like 2026-03-09 */
+            from?: string;
+            /** Format: uuid */
+            instrumentId?: string;
+            /**
+             * @description of the step
+             * @enum {string}
+             */
+            kind?: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
+            /**
+             * Format: uuid
+             * @description who logged it, or worked on it too
+             */
+            personId?: string;
+            /** @enum {string} */
+            piece?: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
+            /** Format: uuid */
+            productId?: string;
+            /** @description its last day */
+            until?: string;
+        };
         LogLine: {
             by: string;
+            /** @description it can be put right: it is struck and logged anew, as it was */
+            canCorrect: boolean;
             /** @description it is struck, and logging it again at its own time would let it stand */
             canRestore: boolean;
             canStrike: boolean;
+            /** @description it was put right: the entry as it was first logged is struck */
+            corrected: boolean;
+            /** @description what was true of it: lot, thinning, wet film, who worked too */
+            details: string[];
+            /** @description what it says, as it would be typed, to put right */
+            entered: components["schemas"]["EnteredView"];
             event?: components["schemas"]["EventRef"];
             /** @description what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late */
             flags: string[];
             happened: components["schemas"]["Moment"];
             /** Format: uuid */
             id: string;
+            /** @description its name */
+            instrument: string;
+            /** Format: uuid */
+            instrumentId: string;
             /** @enum {string} */
-            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled";
+            kind: "done" | "skipped" | "failed" | "note" | "void" | "moved" | "tested" | "settled" | "timed" | "stopped";
             /** @description what its step was to be when it was logged, where that is another by now */
             meant?: string;
             /** Format: int64 */
             minutes?: number;
             note: string;
             piece: string;
+            /** @description where the next page of the log begins after it */
+            place: string;
             /** @description when it was planned at the time it was logged */
             planned?: components["schemas"]["Moment"];
             /** @description 2 h later than planned */
@@ -1273,6 +1604,11 @@ export interface components {
             /** @description voided by a later entry */
             struck: boolean;
             title: string;
+        };
+        LogPage: {
+            lines: components["schemas"]["LogLine"][];
+            /** @description others stand behind the last of them */
+            more: boolean;
         };
         Logged: {
             /** @description of a failed check: what it asks for, in the schedule now before it comes again */
@@ -1498,6 +1834,18 @@ export interface components {
             id: string;
             /** Format: int64 */
             version: number;
+        };
+        PaceView: {
+            kind: string;
+            label: string;
+            /** @description what is planned with 20 min takes about 24 min here */
+            text: string;
+            /**
+             * Format: int64
+             * @description how many entries stand behind it
+             */
+            times: number;
+            working: components["schemas"]["Working"];
         };
         Paint: {
             /** @enum {string} */
@@ -1729,7 +2077,7 @@ export interface components {
             /** @description a better order of work, when a promise slips without it */
             better?: components["schemas"]["ProposalLine"];
             /** @description today's work in order */
-            next: components["schemas"]["Sitting"][];
+            next: components["schemas"]["Due"][];
             now: components["schemas"]["Moment"];
             /** @description open until 18:00, or closed until Fri 09:00 */
             open: string;
@@ -1740,7 +2088,7 @@ export interface components {
             /** @description pieces in the order in which hands are next needed */
             tags: components["schemas"]["Tag"][];
             /** @description what comes first after today */
-            then?: components["schemas"]["Sitting"];
+            then?: components["schemas"]["Due"];
             /** @description Thu 12 March, 16:20 */
             today: string;
             /** @description hands-on work planned for the rest of the day */
@@ -2109,14 +2457,23 @@ export interface components {
             piece: string;
             /** @description whether the air there is fit for it now */
             room?: components["schemas"]["RoomVerdict"];
+            /**
+             * Format: int64
+             * @description so many rounds are done, and that may be enough; absent: not yet, or not done in rounds
+             */
+            rounds?: number;
             /** @description the way that is followed here, where schools differ */
             school?: components["schemas"]["School"];
             /** @description absent when it cannot be placed */
             start?: components["schemas"]["Moment"];
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
+            /** @description the film that it waits for, or that it is itself, can be tested */
+            test?: components["schemas"]["TestView"];
             /** @description what follows on this piece */
             then: string;
+            /** @description clocks of minutes that belong to it */
+            timers: components["schemas"]["Timer"][];
             title: string;
             /** @description how the wait that held it came about */
             wait?: components["schemas"]["Working"];
@@ -2169,31 +2526,108 @@ export interface components {
             /** @description fit to be shown Thu 14 May, 2 days before */
             text: string;
         };
-        Sitting: {
-            because: string;
+        SittingBegun: {
+            /** @description what is to be done in it, in order */
+            events: components["schemas"]["EventRef"][];
+            /**
+             * Format: uuid
+             * @description made by the device; sending it again changes nothing
+             */
+            id: string;
+            /** Format: uuid */
+            personId: string;
+        };
+        SittingChanged: {
+            /** @description it is over; false: it goes on after all */
+            ended?: boolean;
+            /** Format: uuid */
+            id: string;
+            /** @description cautions that were acknowledged, by id */
+            seen?: string[];
+        };
+        SittingHead: {
+            /** @description who began it; empty: nobody yet */
+            by: string;
+            /** @description the first of its work that is not done */
+            event: components["schemas"]["EventRef"];
+            /**
+             * Format: uuid
+             * @description of one that was begun
+             */
+            id?: string;
+            /** @description of work that is not done */
+            minutes: string;
+            pieces: string;
+            place: string;
+            /**
+             * Format: int64
+             * @description how many are not done
+             */
+            steps: number;
+            /** @description what comes first in it */
+            title: string;
+            /** @description now, 14:20; of one that was begun: since 14:20 */
+            when: string;
+        };
+        SittingStep: {
+            done: boolean;
+            minutes: string;
+            /** @description batches to be mixed for it now */
+            mix: components["schemas"]["BatchView"][];
+            /** @description of the first of its works that is not done */
+            sheet: components["schemas"]["Sheet"];
+            title: string;
+            /** @description what is logged with one tap */
+            works: components["schemas"]["SittingWork"][];
+        };
+        SittingView: {
+            /** @description who began it; empty: nobody yet */
+            by: string;
+            /** @description of all its steps, each once */
+            cautions: components["schemas"]["CautionView"][];
+            ended?: components["schemas"]["Moment"];
+            /** @description the first of its work that is not done */
+            event: components["schemas"]["EventRef"];
+            /**
+             * Format: uuid
+             * @description of one that was begun
+             */
+            id?: string;
+            lay: components["schemas"]["LayView"];
+            /** @description of work that is not done */
+            minutes: string;
+            pieces: string;
+            place: string;
+            started?: components["schemas"]["Moment"];
+            /**
+             * Format: int64
+             * @description how many are not done
+             */
+            steps: number;
+            /** @description what comes first in it */
+            title: string;
+            /** @description on the air now, of each product */
+            verdicts: components["schemas"]["RoomVerdict"][];
+            /** @description now, 14:20; of one that was begun: since 14:20 */
+            when: string;
+            /** @description its steps in order */
+            work: components["schemas"]["SittingStep"][];
+        };
+        SittingWork: {
             /** @description its piece is ready for it now */
             canLog: boolean;
-            end: components["schemas"]["Moment"];
+            done: boolean;
             event: components["schemas"]["EventRef"];
-            /** Format: uuid */
-            instrumentId: string;
-            /** @enum {string} */
-            kind: "sand" | "coat" | "scuff" | "mask-on" | "mask-off" | "level" | "buff" | "inspect" | "gate";
-            /** @description the verb on its button: Log coat 3 */
-            logLabel: string;
-            /** @description of a coat */
-            method: string;
-            /** @description about 25 min */
-            minutes: string;
             name: string;
             piece: string;
-            /** @description where it is done */
-            place: string;
-            start: components["schemas"]["Moment"];
-            /** @enum {string} */
-            state: "ready" | "drying" | "closing" | "waiting" | "late";
             title: string;
             when: string;
+        };
+        SittingsNow: {
+            /** @description the rest of today's work, place by place */
+            offered: components["schemas"]["SittingHead"][];
+            /** @description begun and not ended, the newest first */
+            open: components["schemas"]["SittingHead"][];
         };
         SpecialDay: {
             /** Format: date */
@@ -2408,10 +2842,49 @@ export interface components {
             /** Format: uuid */
             personId: string;
         };
+        TestView: {
+            /** @description the coat */
+            event: components["schemas"]["EventRef"];
+            /** @enum {string} */
+            milestone: "touch-dry" | "recoat" | "sand" | "topcoat" | "handle" | "buff" | "full-cure";
+            /** @description may be sanded */
+            text: string;
+            title: string;
+            /** @description how it is tested */
+            ways: components["schemas"]["Option"][];
+        };
         Tick: {
             /** Format: date-time */
             at: string;
             label: string;
+        };
+        Timer: {
+            /** Format: int64 */
+            beforeMin?: number;
+            kind: string;
+            /** Format: int64 */
+            minutes: number;
+            then: string;
+            title: string;
+        };
+        TimerView: {
+            by: string;
+            event: components["schemas"]["EventRef"];
+            /**
+             * Format: uuid
+             * @description of the entry that started it
+             */
+            id: string;
+            /** @description of the instrument */
+            name: string;
+            piece: string;
+            /** Format: uuid */
+            sittingId?: string;
+            /** Format: date-time */
+            startedAt: string;
+            /** @description what it belongs to */
+            step: string;
+            timer: components["schemas"]["Timer"];
         };
         Topic: {
             id: string;
@@ -2792,6 +3265,38 @@ export interface operations {
             };
         };
     };
+    "get-hours": {
+        parameters: {
+            query?: {
+                /** @description how far back */
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hours"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-instruments": {
         parameters: {
             query?: never;
@@ -2905,6 +3410,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Logged"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
                 };
             };
             /** @description Error */
@@ -3453,6 +3991,132 @@ export interface operations {
             };
         };
     };
+    "list-sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingsNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SittingBegun"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SittingChanged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-sheet": {
         parameters: {
             query?: never;
@@ -3474,6 +4138,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-planned-sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description of the step */
+                id: string;
+                /** @description counted from 1 */
+                coat: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingView"];
                 };
             };
             /** @description Error */
@@ -3511,6 +4209,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-timers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimerView"][];
                 };
             };
             /** @description Error */

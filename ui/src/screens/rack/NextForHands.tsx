@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import { Told } from '../../parts/Told'
-import type { Rack, Sitting } from '../../api/client'
+import type { Rack, Due } from '../../api/client'
 import { useWaiting } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { KindMark } from '../../parts/BeadMark'
@@ -17,8 +17,8 @@ export function NextForHands({ rack }: { rack: Rack }) {
         Next for your hands
       </h2>
       <ol>
-        {rack.next.map((sitting, i) => (
-          <Row key={`${sitting.event.stepId}/${sitting.event.coat}`} sitting={sitting} loud={i === loud} />
+        {rack.next.map((due, i) => (
+          <Row key={`${due.event.stepId}/${due.event.coat}`} due={due} loud={i === loud} />
         ))}
       </ol>
       {rack.next.length === 0 && (
@@ -35,37 +35,37 @@ export function NextForHands({ rack }: { rack: Rack }) {
   )
 }
 
-function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
+function Row({ due, loud }: { due: Due; loud: boolean }) {
   const { log } = useLog()
-  const waiting = useWaiting(sitting.event.stepId, sitting.event.coat)
-  const key = `${sitting.event.stepId}/${sitting.event.coat}`
-  const label = `${sitting.logLabel}: ${sitting.title}, ${sitting.name} ${sitting.piece}`
+  const waiting = useWaiting(due.event.stepId, due.event.coat)
+  const key = `${due.event.stepId}/${due.event.coat}`
+  const label = `${due.logLabel}: ${due.title}, ${due.name} ${due.piece}`
   return (
     <li
       data-event={key}
       className="grid grid-cols-[24px_1fr_auto] items-center gap-x-3 border-t border-line py-1.5 md:grid-cols-[24px_108px_1fr_auto] lg:grid-cols-[24px_108px_1fr_auto_auto]"
     >
-      <KindMark kind={sitting.kind} method={sitting.method} className={`size-6 ${stateText[sitting.state]}`} />
-      <Told more={sitting.start.full} className={`text-[15px] font-bold ${stateText[sitting.state]}`}>
-        {sitting.when}
+      <KindMark kind={due.kind} method={due.method} className={`size-6 ${stateText[due.state]}`} />
+      <Told more={due.start.full} className={`text-[15px] font-bold ${stateText[due.state]}`}>
+        {due.when}
       </Told>
       <div className="order-last col-span-3 min-w-0 md:order-none md:col-span-1">
         <Link
-          to={`/instruments/${sitting.instrumentId}?step=${sitting.event.stepId}&coat=${sitting.event.coat}`}
+          to={`/instruments/${due.instrumentId}?step=${due.event.stepId}&coat=${due.event.coat}`}
           className="font-semibold hover:underline"
         >
-          {sitting.title} · {sitting.name} {sitting.piece}
+          {due.title} · {due.name} {due.piece}
         </Link>
-        <p className="text-sm text-ink-2">{sitting.because}</p>
+        <p className="text-sm text-ink-2">{due.because}</p>
       </div>
       <span className="hidden px-2 text-right text-sm text-ink-2 lg:inline">
-        {sitting.minutes}
+        {due.minutes}
         <br />
-        {sitting.place}
+        {due.place}
       </span>
       <span className="text-right md:min-w-[124px]">
         {waiting && <NotSent />}
-        {sitting.canLog && !waiting && (
+        {due.canLog && !waiting && (
           <Button
             look={loud ? 'loud' : 'plain'}
             className="w-full"
@@ -73,12 +73,12 @@ function Row({ sitting, loud }: { sitting: Sitting; loud: boolean }) {
             aria-label={label}
             onClick={() =>
               log(
-                { kind: 'done', stepId: sitting.event.stepId, coat: sitting.event.coat },
-                `${sitting.title}, ${sitting.name} ${sitting.piece}`,
+                { kind: 'done', stepId: due.event.stepId, coat: due.event.coat },
+                `${due.title}, ${due.name} ${due.piece}`,
               )
             }
           >
-            {sitting.logLabel}
+            {due.logLabel}
           </Button>
         )}
       </span>

@@ -15,8 +15,8 @@ import (
 	"umberfrost/internal/craft/unit"
 )
 
-// Sitting is one piece of work for the hands.
-type Sitting struct {
+// Due is one piece of work for the hands.
+type Due struct {
 	Event        EventRef        `json:"event"`
 	InstrumentID uuid.UUID       `json:"instrumentId"`
 	Name         string          `json:"name"`
@@ -36,11 +36,11 @@ type Sitting struct {
 }
 
 // Ahead lists all work that is planned, in the order in which it begins.
-func (s *Service) Ahead(ctx context.Context) ([]Sitting, error) {
-	list := []Sitting{}
+func (s *Service) Ahead(ctx context.Context) ([]Due, error) {
+	list := []Due{}
 	err := s.look(ctx, func(m *moment) error {
 		for _, e := range m.ahead() {
-			list = append(list, m.sitting(*e, time.Time{}))
+			list = append(list, m.due(*e, time.Time{}))
 		}
 		return nil
 	})
@@ -79,17 +79,17 @@ func (m *moment) today() (today []*schedule.Planned, then *schedule.Planned, end
 
 // next lists the rest of today's work in order, what comes first after it, and
 // how much it is.
-func (m *moment) next() ([]Sitting, *Sitting, string) {
+func (m *moment) next() ([]Due, *Due, string) {
 	events, after, end := m.today()
-	today, work := []Sitting{}, unit.Minutes(0)
+	today, work := []Due{}, unit.Minutes(0)
 	for _, e := range events {
-		today = append(today, m.sitting(*e, end))
+		today = append(today, m.due(*e, end))
 		work += minutesUntil(*e, end)
 	}
 	if after == nil {
 		return today, nil, work.Text()
 	}
-	then := m.sitting(*after, time.Time{})
+	then := m.due(*after, time.Time{})
 	return today, &then, work.Text()
 }
 
@@ -107,9 +107,9 @@ func minutesUntil(e schedule.Planned, end time.Time) unit.Minutes {
 	return unit.Minutes(work.Minutes())
 }
 
-// sitting is an event as work for the hands; of work that is spread, the part
+// due is an event as work for the hands; of work that is spread, the part
 // before an instant is named where one is given.
-func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
+func (m *moment) due(e schedule.Planned, until time.Time) Due {
 	at, _ := m.find(e.Step)
 	step := at.planned()
 	minutes := "about " + step.HandsOnMin.Text()
@@ -120,7 +120,7 @@ func (m *moment) sitting(e schedule.Planned, until time.Time) Sitting {
 	if m.stateOf(e) == Closing {
 		when = "by " + m.plan.Clock(e.Window.Latest)
 	}
-	return Sitting{
+	return Due{
 		Event: ref(e.Event), InstrumentID: e.Instrument, Name: at.instrument().Name, Piece: at.piece().Kind,
 		Kind: string(step.Kind), Method: at.step().Method, Title: step.EventTitle(e.Coat), When: when,
 		Start: m.moment(e.Start), End: m.moment(e.End), Minutes: minutes, Because: explain.Sentence(m.plan, e.Event), State: m.stateOf(e),
