@@ -37,18 +37,19 @@ var shots = []shot{
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},
 	{name: "instrument-night", width: 1280, height: 800, path: "/instruments", night: true, before: open("Godwit")},
 	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
-	{name: "instrument-phone", width: 390, height: 844, path: "/instruments", before: open("Sanderling")},
-	{name: "objections", width: 1280, height: 800, path: "/instruments", before: chromedp.Steps(open("Turnstone"), chromedp.WaitVisible(chromedp.CSS(`[data-objection]`)))},
 	{name: "edit", width: 1280, height: 800, path: "/instruments", before: edited},
 	{name: "repair-night", width: 1280, height: 800, path: "/instruments", night: true, before: damaged},
 	{name: "new-instrument", width: 1280, height: 800, path: "/instruments/new", before: stacked},
-	{name: "new-instrument-tablet", width: 768, height: 1024, path: "/instruments/new", before: stacked},
 	{name: "new-instrument-phone", width: 390, height: 844, path: "/instruments/new", before: chromedp.Steps(stacked, chromedp.ScrollIntoView(chromedp.CSS(`[data-stack] h2`)))},
 	{name: "choices", width: 1280, height: 800, path: "/instruments", before: chosen},
 	{name: "weeks", width: 1280, height: 800, path: "/weeks", before: thought},
 	{name: "what-if", width: 1280, height: 800, path: "/weeks", before: supposed},
+	{name: "start-sitting", width: 1280, height: 800, path: "/sitting", before: chromedp.WaitVisible(chromedp.CSS(`[data-begin]`))},
+	{name: "log", width: 1280, height: 800, path: "/log", before: chromedp.WaitVisible(chromedp.CSS(`[data-log-lines]`))},
 	{name: "recipes", width: 1280, height: 800, path: "/recipes", before: press(`[data-recipes] a`)},
 	{name: "shop", width: 1280, height: 800, path: "/shop", before: chromedp.WaitVisible(chromedp.CSS(`[data-air]`))},
+	// What is begun is under way in all that come after it.
+	{name: "sitting-tablet", width: 768, height: 1024, path: "/sitting", before: begun},
 }
 
 // thought waits until the chances have been worked out in the background.
@@ -94,6 +95,15 @@ var edited = chromedp.Steps(
 	chromedp.WaitVisible(chromedp.CSS(`[data-step-edit]`)),
 	leave("Coats", "6"),
 	chromedp.WaitVisible(chromedp.CSS(`[data-strata-change]`)),
+)
+
+// begun is a sitting with a timer that runs.
+var begun = chromedp.Steps(
+	chromedp.WaitVisible(chromedp.CSS(`[data-begin]`)),
+	press(`[data-warn] input`),
+	press(`[data-begin]`),
+	press(`button[data-timer]`),
+	chromedp.WaitVisible(chromedp.CSS(`[data-running]`)),
 )
 
 // damaged is what to do about a burn-through.

@@ -49,11 +49,12 @@ type Entry struct {
 
 // Logged is what a log entry did.
 type Logged struct {
-	ID    uuid.UUID       `json:"id"`
-	Title string          `json:"title" doc:"what was logged, in words"`
-	Flags []string        `json:"flags"`
-	Moved []MovedForecast `json:"moved" doc:"instruments whose finish it moved"`
-	Asked []string        `json:"asked,omitempty" doc:"of a failed check: what it asks for, in the schedule now before it comes again"`
+	ID     uuid.UUID       `json:"id"`
+	Title  string          `json:"title" doc:"what was logged, in words"`
+	Flags  []string        `json:"flags"`
+	Moved  []MovedForecast `json:"moved" doc:"instruments whose finish it moved"`
+	Timers []job.Timer     `json:"timers,omitempty" doc:"of done: clocks of minutes that begin now"`
+	Asked  []string        `json:"asked,omitempty" doc:"of a failed check: what it asks for, in the schedule now before it comes again"`
 }
 
 // Flags and doubts, beside the suspicions of the planner.
@@ -177,7 +178,11 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 	if err := w.remember(ctx, title, done); err != nil {
 		return Logged{}, err
 	}
-	return Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after), Asked: asked}, nil
+	logged := Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after), Asked: asked}
+	if in.Kind == job.Done && !in.Late {
+		logged.Timers = w.after.timersAfter(entry.Event())
+	}
+	return logged, nil
 }
 
 // follow does what an entry brings along: a struck one no longer stands; a check that is not passed asks for

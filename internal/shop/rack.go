@@ -60,6 +60,8 @@ type Tag struct {
 	LateBy       string        `json:"lateBy,omitempty" doc:"3 days late"`
 	Because      string        `json:"because"`
 	CanLog       bool          `json:"canLog"`
+	Place        string        `json:"place,omitempty" doc:"where it is, as far as the log knows"`
+	PlaceID      uuid.UUID     `json:"placeId,omitzero"`
 }
 
 // Promise is how a running instrument stands against its promise.
@@ -228,6 +230,9 @@ func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
 		tag.At, tag.CanLog = e.Start, false
 	}
 	tag.Frost = m.frost(e)
+	if place, known := m.whereNow(piece); known {
+		tag.Place, tag.PlaceID = place.Name, place.ID
+	}
 	tag.When = strings.Replace(m.plan.Say(tag.At), "tomorrow", tag.At.In(m.plan.Zone).Format("Mon"), 1) // a tag is narrow
 	if tag.State == Closing {
 		tag.When = "by " + m.plan.Clock(e.Window.Latest)
@@ -239,6 +244,33 @@ func (m *moment) tag(i int, piece job.Piece, e schedule.Planned) Tag {
 		tag.State, tag.LateBy = Late, o.Slack
 	}
 	return tag
+}
+
+// whereNow is the place that a piece was carried to, or where it hangs since it was worked on last.
+func (m *moment) whereNow(piece job.Piece) (schedule.Place, bool) {
+	var id uuid.UUID
+	var since time.Time
+	for _, e := range m.plan.Events {
+		if e.Piece != piece.ID || !e.Done || e.Skipped || e.End.Before(since) {
+			continue
+		}
+		at, _ := m.find(e.Step)
+		step := at.planned()
+		if since, id = e.End, e.Place; step.Kind == schedule.Coat && id == m.input.Shop.PlaceOf(&step).ID {
+			id = m.input.Shop.HangsIn(&step).ID
+		}
+	}
+	for _, moved := range m.input.Moves {
+		if moved.Piece == piece.ID && !moved.At.Before(since) && !moved.At.After(m.now) {
+			since, id = moved.At, moved.Place
+		}
+	}
+	for _, p := range m.input.Shop.Places {
+		if p.ID == id && !since.IsZero() {
+			return p, true
+		}
+	}
+	return schedule.Place{}, false
 }
 
 // frost is the share of the wait that is left before an event, while a film or a rest runs; 0 where none does.

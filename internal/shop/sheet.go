@@ -32,6 +32,7 @@ type Sheet struct {
 	Name         string            `json:"name"`
 	Piece        job.PieceKind     `json:"piece"`
 	Kind         string            `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
+	Family       string            `json:"family,omitempty" doc:"of a coat"`
 	Title        string            `json:"title"`
 	State        State             `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
 	When         string            `json:"when"`
@@ -53,6 +54,7 @@ type Sheet struct {
 	CanLog       bool              `json:"canLog" doc:"it can be logged now without a doubt"`
 	LogLabel     string            `json:"logLabel"`
 	Done         bool              `json:"done"`
+	Behind       int               `json:"behind" doc:"how many events come before it and are not done"`
 	Timers       []job.Timer       `json:"timers" doc:"clocks of minutes that belong to it"`
 	Test         *TestView         `json:"test,omitempty" doc:"the film that it waits for, or that it is itself, can be tested"`
 	Rounds       int               `json:"rounds,omitempty" doc:"so many rounds are done, and that may be enough; absent: not yet, or not done in rounds"`
@@ -106,7 +108,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	step, planned := at.step(), at.planned()
 	sheet := Sheet{
 		Event: ref(e.Event), InstrumentID: at.instrument().ID, Name: at.instrument().Name, Piece: at.piece().Kind, Kind: string(step.Kind),
-		Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e),
+		Family: step.Family, Title: planned.EventTitle(coat), State: Finished, When: m.plan.Say(e.Start), Start: m.momentOf(e),
 		Because: explain.Sentence(m.plan, e.Event),
 		How:     step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: m.sheetLines(at, e.Event), Then: m.then(e.Event),
 		Over: m.over(at), Cautions: m.cautions(at), CanLog: m.loggable(e), LogLabel: logLabel(planned, coat), Done: e.Done,
@@ -114,7 +116,7 @@ func (m *moment) sheet(stepID uuid.UUID, coat int) (Sheet, error) {
 	}
 	sheet.Where, sheet.Window = m.placeName(e.Place), m.windowText(e)
 	if !e.Done {
-		sheet.State = m.stateOf(e)
+		sheet.State, sheet.Behind = m.stateOf(e), len(m.openBefore(e.Event))
 		if place := m.input.Shop.PlaceOf(&planned); planned.Material != nil && place.Room != nil {
 			verdict := m.verdict(*planned.Material, place, planned.HandsOnMin)
 			sheet.Room = &verdict

@@ -313,6 +313,7 @@ type SittingBegun struct {
 	ID       uuid.UUID  `json:"id" doc:"made by the device; sending it again changes nothing"`
 	PersonID uuid.UUID  `json:"personId"`
 	Events   []EventRef `json:"events" minItems:"1" maxItems:"200" doc:"what is to be done in it, in order"`
+	Seen     []string   `json:"seen,omitempty" maxItems:"40" doc:"cautions that were acknowledged, by id"`
 }
 
 // BeginSitting keeps a sitting that somebody begins now. It fails with *Invalid on what is not planned, and
@@ -334,6 +335,9 @@ func (s *Service) BeginSitting(ctx context.Context, in SittingBegun) (SittingVie
 			return err
 		}
 		if err := w.before.checkSitting(in, &one); err != nil {
+			return err
+		}
+		if err := see(&one, in.Seen); err != nil {
 			return err
 		}
 		if err := w.AddSitting(ctx, one); err != nil {
@@ -389,13 +393,8 @@ func (s *Service) ChangeSitting(ctx context.Context, in SittingChanged) (Sitting
 		} else if err != nil {
 			return err
 		}
-		for k, id := range in.Seen {
-			if id = strings.TrimSpace(id); id == "" || len(id) > 100 || strings.ContainsRune(id, 0) {
-				return invalid(fmt.Sprintf("seen[%d]", k), "must be the id of a caution", "")
-			}
-			if !slices.Contains(one.Seen, id) {
-				one.Seen = append(one.Seen, id)
-			}
+		if err := see(&one, in.Seen); err != nil {
+			return err
 		}
 		switch {
 		case in.Ended != nil && !*in.Ended:
@@ -413,4 +412,17 @@ func (s *Service) ChangeSitting(ctx context.Context, in SittingChanged) (Sitting
 		return SittingView{}, err
 	}
 	return s.sittingView(ctx, one)
+}
+
+// see notes cautions that were acknowledged.
+func see(one *job.Sitting, ids []string) error {
+	for k, id := range ids {
+		if id = strings.TrimSpace(id); id == "" || len(id) > 100 || strings.ContainsRune(id, 0) {
+			return invalid(fmt.Sprintf("seen[%d]", k), "must be the id of a caution", "")
+		}
+		if !slices.Contains(one.Seen, id) {
+			one.Seen = append(one.Seen, id)
+		}
+	}
+	return nil
 }

@@ -2,11 +2,14 @@ package shop
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/timer"
 	"umberfrost/internal/store"
 )
 
@@ -43,6 +46,9 @@ func (s *Service) Timers(ctx context.Context) ([]TimerView, error) {
 			if !found {
 				continue // its step was taken out by hand meanwhile
 			}
+			if _, done := m.facts[e.Event()]; done && timer.Within(e.Timer.Kind) {
+				continue
+			}
 			view := TimerView{ID: e.ID, Event: EventRef{*e.Step, *e.Coat}, Name: at.instrument().Name, Piece: at.piece().Kind,
 				Step: at.planned().EventTitle(*e.Coat), Timer: *e.Timer, StartedAt: e.HappenedAt, By: m.personName(e.Person)}
 			if e.Sitting != nil {
@@ -53,4 +59,14 @@ func (s *Service) Timers(ctx context.Context) ([]TimerView, error) {
 		return nil
 	})
 	return list, err
+}
+
+// timersAfter are the timers that are started when an event is done.
+func (m *moment) timersAfter(event schedule.Event) []job.Timer {
+	at, found := m.find(event.Step)
+	e, planned := m.plan.Find(event)
+	if !found || !planned {
+		return nil
+	}
+	return slices.DeleteFunc(m.timersOf(at, e), func(t job.Timer) bool { return !timer.Follows(t.Kind) })
 }

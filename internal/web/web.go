@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"reflect"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humafiber"
@@ -46,7 +47,7 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 	app.Server().HeaderReceived = bodyOf
 	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
-	app.Use("/api", retell(service.Notation))
+	app.Use("/api", tellTime(service.Now), retell(service.Notation))
 	api := humafiber.New(app, config())
 	register(api, service, log)
 	scheduleFiles(app, service, log)
@@ -111,6 +112,16 @@ func headers(c *fiber.Ctx) error {
 		c.Set("Cache-Control", "no-store")
 	}
 	return c.Next()
+}
+
+// clockHeader is the present by the shop's clock, on every answer: timers run by it on any device.
+const clockHeader = "Shop-Now"
+
+func tellTime(now func() time.Time) fiber.Handler {
+	return func(c *fiber.Ctx) error {
+		c.Set(clockHeader, now().UTC().Format(time.RFC3339Nano))
+		return c.Next()
+	}
 }
 
 // interfaceFiles serves the built interface; every path that is not a file is

@@ -18,6 +18,10 @@ const later = {
   newInstrument: () => import('./screens/new-instrument/NewInstrumentScreen'),
   choices: () => import('./screens/choices/ChoicesScreen'),
   weeks: () => import('./screens/weeks/WeeksScreen'),
+  start: () => import('./screens/sitting/StartScreen'),
+  sitting: () => import('./screens/sitting/SittingScreen'),
+  log: () => import('./screens/log/LogScreen'),
+  hours: () => import('./screens/log/HoursScreen'),
   shop: () => import('./screens/shop/ShopScreen'),
   recipes: () => import('./screens/recipes/RecipesScreen'),
 }
@@ -27,6 +31,10 @@ const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ defa
 const ChoicesScreen = lazy(() => later.choices().then((m) => ({ default: m.ChoicesScreen })))
 const WeeksScreen = lazy(() => later.weeks().then((m) => ({ default: m.WeeksScreen })))
 const RecipesScreen = lazy(() => later.recipes().then((m) => ({ default: m.RecipesScreen })))
+const StartScreen = lazy(() => later.start().then((m) => ({ default: m.StartScreen })))
+const SittingScreen = lazy(() => later.sitting().then((m) => ({ default: m.SittingScreen })))
+const LogScreen = lazy(() => later.log().then((m) => ({ default: m.LogScreen })))
+const HoursScreen = lazy(() => later.hours().then((m) => ({ default: m.HoursScreen })))
 const ShopScreen = lazy(() => later.shop().then((m) => ({ default: m.ShopScreen })))
 window.addEventListener('load', () => Object.values(later).forEach((fetch) => void fetch()))
 
@@ -51,6 +59,10 @@ if (root)
                 <Route path="instruments/:id" element={<InstrumentScreen />} />
                 <Route path="instruments/:id/choices" element={<ChoicesScreen />} />
                 <Route path="weeks" element={<WeeksScreen />} />
+                <Route path="sitting" element={<StartScreen />} />
+                <Route path="sittings/:id" element={<SittingScreen />} />
+                <Route path="log" element={<LogScreen />} />
+                <Route path="hours" element={<HoursScreen />} />
                 <Route path="shop" element={<ShopScreen />} />
                 <Route path="recipes" element={<RecipesScreen />} />
                 <Route path="recipes/:id" element={<RecipesScreen />} />

@@ -5,6 +5,7 @@ package sitting
 import (
 	"cmp"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -156,7 +157,7 @@ func Out(works []Work) (Lay, error) {
 func toolsOf(s *schedule.Step) []string {
 	var tools []string
 	if s.Tool != "" {
-		tools = append(tools, s.Tool)
+		tools = append(tools, "the "+strings.ReplaceAll(s.Tool, "-", " "))
 	}
 	switch s.Kind {
 	case job.Coat:

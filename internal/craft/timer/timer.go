@@ -29,6 +29,12 @@ const (
 // Kinds lists them.
 var Kinds = []string{FlashOff, WipeOff, SelfLevel, Lamp, Tack, Peel, PotLife, RubBack, SqueezeOut, Etch, Clamp}
 
+// Within reports whether a kind of timer runs while its work is done, and is over once that is logged.
+func Within(kind string) bool { return kind == WipeOff || kind == Etch }
+
+// Follows reports whether a kind of timer is started when its work is done.
+func Follows(kind string) bool { return !Within(kind) && kind != PotLife }
+
 // longest is what a timer counts: what takes longer is told by the rack (default).
 const longest unit.Minutes = 12 * 60
 
@@ -85,7 +91,7 @@ func Of(w Work) []job.Timer {
 			add(Tack, within.AfterMin, within.BeforeMin, "Until it is tacky", fmt.Sprintf("%s, before %s have passed.", what, within.BeforeMin.Text()))
 		case within != nil:
 			add(RubBack, within.BeforeMin, within.BeforeMin, "Before it is too late: "+phrase.Lower(next.Title), what+" now: later it no longer goes.")
-		case next.Kind == job.MaskOff && w.Peel[0] > 0:
+		case next.Kind == job.MaskOff && w.Step.Kind == job.Coat && w.Peel[0] > 0:
 			add(Peel, w.Peel[0], w.Peel[1], "Until the tape may come off", what+": dry to the touch, not yet hard. Later it tears the film.")
 		}
 	}

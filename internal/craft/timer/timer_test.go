@@ -50,12 +50,15 @@ func TestTimersOfAStep(t *testing.T) {
 		"an etch":                         {Work{Step: &schedule.Step{Step: job.Step{Kind: job.Gate, Check: "etch-stopped", HandsOnMin: 40}}}, []clock{{Etch, 40, 0}}},
 		"strewn on tack":                  {Work{Step: glued, Next: next(job.Inspect, &job.Within{AfterMin: 3, BeforeMin: 8})}, []clock{{SqueezeOut, 20, 60}, {Clamp, 45, 0}, {Tack, 3, 8}}},
 		"rubbed back while damp":          {Work{Step: next(job.Inspect, nil), Next: next(job.Sand, &job.Within{BeforeMin: 10})}, []clock{{RubBack, 10, 10}}},
-		"tape comes off in its window":    {Work{Step: next(job.Inspect, nil), Next: next(job.MaskOff, nil), Peel: [2]unit.Minutes{75, 240}}, []clock{{Peel, 75, 240}}},
-		"a wait of days is not a timer":   {Work{Step: next(job.Inspect, nil), Next: next(job.MaskOff, nil), Peel: [2]unit.Minutes{1500, 4000}}, nil},
+		"tape comes off in its window":    {Work{Step: coat(t, "nitro", material.Spray), Next: next(job.MaskOff, nil), Peel: [2]unit.Minutes{75, 240}}, []clock{{FlashOff, 10, 0}, {Peel, 75, 240}}},
+		"the window is that of the coat":  {Work{Step: next(job.Inspect, nil), Next: next(job.MaskOff, nil), Peel: [2]unit.Minutes{75, 240}}, nil},
+		"a wait of days is not a timer":   {Work{Step: coat(t, "hardwax-oil", material.Wipe), Next: next(job.MaskOff, nil), Peel: [2]unit.Minutes{1500, 4000}}, []clock{{WipeOff, 8, 20}}},
 		"sanding has no clock of its own": {Work{Step: next(job.Sand, nil)}, nil},
 	} {
 		assert.Equal(t, test.want, clocks(Of(test.work)), name)
 	}
+	assert.True(t, Within(WipeOff) && Within(Etch) && Follows(FlashOff) && Follows(Clamp), "some run while it is done, others from then on")
+	assert.False(t, Within(PotLife) || Follows(PotLife), "a mix is used for several coats")
 	for _, one := range Of(Work{Step: glued, PotLife: 5, Next: next(job.Inspect, &job.Within{AfterMin: 3, BeforeMin: 8})}) {
 		assert.Contains(t, Kinds, one.Kind)
 		assert.NotEmpty(t, one.Title)

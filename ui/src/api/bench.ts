@@ -53,6 +53,11 @@ async function show() {
     shownSince.set(kept.at)
   }
   if (queries.getQueryData(['reference']) === undefined) queries.setQueryData(['reference'], kept.reference)
+  if (queries.getQueryData(['timers']) === undefined) queries.setQueryData(['timers'], kept.bench.timers)
+  for (const sitting of kept.bench.sittings) {
+    const key = ['sitting', sitting.id]
+    if (queries.getQueryData(key) === undefined) queries.setQueryData(key, sitting)
+  }
   for (const sheet of kept.bench.sheets) {
     const key = ['sheet', sheet.event.stepId, sheet.event.coat]
     if (queries.getQueryData(key) === undefined) queries.setQueryData(key, sheet)

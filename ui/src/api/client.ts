@@ -17,6 +17,15 @@ export type PieceView = Schemas['PieceView']
 export type Bead = Schemas['Bead']
 export type DayMark = Schemas['DayMark']
 export type StepRow = Schemas['StepRow']
+export type LogPage = Schemas['LogPage']
+export type LogAsked = Schemas['LogAsked']
+export type Timer = Schemas['Timer']
+export type TimerView = Schemas['TimerView']
+export type SittingHead = Schemas['SittingHead']
+export type SittingView = Schemas['SittingView']
+export type SittingStep = Schemas['SittingStep']
+export type BatchView = Schemas['BatchView']
+export type HoursLine = Schemas['HoursLine']
 export type LogLine = Schemas['LogLine']
 export type Sheet = Schemas['Sheet']
 export type Working = Schemas['Working']
@@ -106,6 +115,8 @@ const reachable: Middleware = {
     return request
   },
   onResponse({ response }) {
+    const now = response.headers.get('Shop-Now')
+    if (now) hearClock(now)
     setConnection(response.status === 503 ? 'database' : 'ok')
   },
   onError({ request }) {
@@ -138,24 +149,27 @@ async function unwrap<T>(answer: Promise<Answer<T>>): Promise<T> {
 
 export const api = {
   reference: () => unwrap(client.GET('/api/reference')),
-  rack: async () => {
-    const rack = await unwrap(client.GET('/api/rack'))
-    hearClock(rack.now.at)
-    return rack
-  },
+  rack: () => unwrap(client.GET('/api/rack')),
   bench: () => unwrap(client.GET('/api/bench')),
   instruments: () => unwrap(client.GET('/api/instruments')),
   looks: () => unwrap(client.GET('/api/looks')),
-  instrument: async (id: string) => {
-    const view = await unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } }))
-    hearClock(view.now.at)
-    return view
-  },
+  instrument: (id: string) => unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } })),
   sheet: (event: EventRef) =>
     unwrap(client.GET('/api/steps/{id}/coats/{coat}', { params: { path: { id: event.stepId, coat: event.coat } } })),
   forecast: (body: NewInstrument, signal: AbortSignal) => unwrap(client.POST('/api/forecasts', { body, signal })),
   schools: (body: SchoolsAsked) => unwrap(client.POST('/api/schools', { body })),
   keep: (body: NewInstrument) => unwrap(client.POST('/api/instruments', { body })),
+  timers: () => unwrap(client.GET('/api/timers')),
+  sittings: () => unwrap(client.GET('/api/sittings')),
+  sitting: (id: string) => unwrap(client.GET('/api/sittings/{id}', { params: { path: { id } } })),
+  plannedSitting: (event: EventRef) =>
+    unwrap(
+      client.GET('/api/steps/{id}/coats/{coat}/sitting', { params: { path: { id: event.stepId, coat: event.coat } } }),
+    ),
+  beginSitting: (body: Schemas['SittingBegun']) => unwrap(client.POST('/api/sittings', { body })),
+  changeSitting: (body: Schemas['SittingChanged']) => unwrap(client.POST('/api/sittings/change', { body })),
+  hours: (days: number) => unwrap(client.GET('/api/hours', { params: { query: { days } } })),
+  logPage: (body: LogAsked) => unwrap(client.POST('/api/log-pages', { body })),
   log: (body: Entry) => unwrap(client.POST('/api/log', { body })),
   weeks: (query: { from?: string; weeks: number; first: number; count: number }) =>
     unwrap(client.GET('/api/weeks', { params: { query } })),

@@ -23,13 +23,21 @@ const waiting = held<Waiting[]>([])
 
 export const useOutbox = waiting.use
 
-/** useWaiting is the entry about an event that is kept here and not sent yet; one that the shop refused is not on its way. */
-export function useWaiting(stepId: string, coat: number): Waiting | undefined {
-  return useOutbox().find(
+/** What an entry may say that settles what becomes of its event. */
+const settling: readonly Entry['kind'][] = ['done', 'skipped', 'failed']
+
+/** waitingFor is the entry about an event that is kept here and not sent yet; one that the shop refused is not on its way. */
+export const waitingFor = (outbox: readonly Waiting[], stepId: string, coat: number): Waiting | undefined =>
+  outbox.find(
     ({ entry, refused }) =>
-      entry.stepId === stepId && entry.coat === coat && entry.kind !== 'note' && refused === undefined,
+      refused === undefined &&
+      settling.includes(entry.kind) &&
+      [{ stepId: entry.stepId, coat: entry.coat }, ...(entry.along ?? [])].some(
+        (e) => e.stepId === stepId && e.coat === coat,
+      ),
   )
-}
+
+export const useWaiting = (stepId: string, coat: number) => waitingFor(useOutbox(), stepId, coat)
 
 async function reload() {
   waiting.set(await (await store()).getAll('outbox'))
@@ -40,13 +48,8 @@ async function changed() {
   await reload()
 }
 
-export type What = Pick<Entry, 'kind'> &
-  Partial<
-    Pick<
-      Entry,
-      'stepId' | 'coat' | 'voids' | 'instrumentId' | 'note' | 'minutes' | 'confirm' | 'happenedAt' | 'caughtUp'
-    >
-  >
+/** What is an entry without what the device and the person at it give it. */
+export type What = Omit<Entry, 'id' | 'personId' | 'deviceId' | 'deviceSeq' | 'late' | '$schema'>
 
 /** The number of an entry that this device cannot keep: its store is full or forbidden. */
 const unkept = -1
@@ -128,9 +131,9 @@ export type Sent = { logged: Logged } | { kept: true }
 
 /**
  * send gives an entry to the shop, after those that were made before it. A doubt is thrown and the entry is not kept; a
- * refusal is thrown and the entry stays, with the reason; when the shop cannot be reached it stays and goes later.
+ * refusal is thrown and the entry stays, with the reason, unless a form holds what was written; when the shop cannot be reached it stays and goes later.
  */
-export async function send(made: Waiting, personId: string, shop: string): Promise<Sent> {
+export async function send(made: Waiting, personId: string, shop: string, held = false): Promise<Sent> {
   const w = { ...made, shop, entry: { ...made.entry, personId } }
   if (w.seq === unkept) {
     const logged = await api.log(w.entry)
@@ -153,7 +156,7 @@ export async function send(made: Waiting, personId: string, shop: string): Promi
         await update(w.seq, asLate(w))
         return { kept: true }
       }
-      if (error.kind === '/problems/doubtful' || !w.entry.note) await drop(w.seq)
+      if (held || error.kind === '/problems/doubtful' || !w.entry.note) await drop(w.seq)
       else await update(w.seq, { ...asLate(w), refused: error.message }) // what was written is not lost
       throw error
     }

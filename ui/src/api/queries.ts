@@ -1,5 +1,5 @@
-import { QueryClient, keepPreviousData, useQuery } from '@tanstack/react-query'
-import { Problem, api, type Change, type EventRef, type InstrumentLook } from './client'
+import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { Problem, api, type Change, type EventRef, type InstrumentLook, type LogAsked } from './client'
 
 /** What is on screen is asked for again as the minutes pass. */
 const everyMinute = 20_000
@@ -82,4 +82,33 @@ export const useSheet = (event: EventRef | undefined) =>
     queryFn: () => (event ? api.sheet(event) : Promise.reject(new Error('no event is chosen'))),
     enabled: event !== undefined,
     ...live,
+  })
+
+export const useSittings = () => useQuery({ queryKey: ['sittings'], queryFn: api.sittings, ...live })
+export const useSitting = (id: string) =>
+  useQuery({ queryKey: ['sitting', id], queryFn: () => api.sitting(id), refetchInterval: everyMinute })
+
+/** usePlannedSitting is the sitting that an event is planned in, as it could be begun. */
+export const usePlannedSitting = (event: EventRef | undefined) =>
+  useQuery({
+    queryKey: ['sitting', event?.stepId, event?.coat],
+    queryFn: () => (event ? api.plannedSitting(event) : Promise.reject(new Error('no event is chosen'))),
+    enabled: event !== undefined,
+    placeholderData: keepPreviousData,
+  })
+
+/** useTimerList is the timers that the shop knows of. */
+export const useTimerList = () => useQuery({ queryKey: ['timers'], queryFn: api.timers, refetchInterval: everyMinute })
+
+export const useHours = (days: number) =>
+  useQuery({ queryKey: ['hours', days], queryFn: () => api.hours(days), placeholderData: keepPreviousData })
+
+/** useLogPages is the log page by page, the newest first. */
+export const useLogPages = (asked: LogAsked) =>
+  useInfiniteQuery({
+    queryKey: ['log', asked],
+    queryFn: ({ pageParam }) => api.logPage({ ...asked, after: pageParam }),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page) => (page.more ? page.lines.at(-1)?.place : undefined),
+    placeholderData: keepPreviousData,
   })

@@ -1618,6 +1618,8 @@ export interface components {
             id: string;
             /** @description instruments whose finish it moved */
             moved: components["schemas"]["MovedForecast"][];
+            /** @description of done: clocks of minutes that begin now */
+            timers?: components["schemas"]["Timer"][];
             /** @description what was logged, in words */
             title: string;
         };
@@ -2436,12 +2438,19 @@ export interface components {
         };
         Sheet: {
             because: string;
+            /**
+             * Format: int64
+             * @description how many events come before it and are not done
+             */
+            behind: number;
             /** @description it can be logged now without a doubt */
             canLog: boolean;
             cautions: components["schemas"]["Caution"][];
             check?: components["schemas"]["CheckView"];
             done: boolean;
             event: components["schemas"]["EventRef"];
+            /** @description of a coat */
+            family?: string;
             how: string;
             /** Format: uuid */
             instrumentId: string;
@@ -2536,6 +2545,8 @@ export interface components {
             id: string;
             /** Format: uuid */
             personId: string;
+            /** @description cautions that were acknowledged, by id */
+            seen?: string[];
         };
         SittingChanged: {
             /** @description it is over; false: it goes on after all */
@@ -2825,6 +2836,10 @@ export interface components {
             piece: "body" | "neck" | "cavity" | "fretboard" | "frets" | "hardware" | "plastics" | "fittings" | "whole";
             /** Format: uuid */
             pieceId: string;
+            /** @description where it is, as far as the log knows */
+            place?: string;
+            /** Format: uuid */
+            placeId?: string;
             /** @enum {string} */
             state: "ready" | "drying" | "closing" | "waiting" | "late";
             title: string;

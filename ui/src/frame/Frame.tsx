@@ -7,10 +7,14 @@ import { Connection } from './Connection'
 import { Keys } from './Keys'
 import { InstrumentsIcon, Mark, RackIcon, ShopIcon, WeeksIcon } from './icons'
 import { Button } from '../parts/Button'
+import { lazily } from '../parts/lazily'
 import { Tray } from '../parts/what-if/Tray'
 import { setPerson, usePerson } from '../api/person'
 import { setTheme, useTheme } from './theme'
+import { Timers } from './Timers'
 import { Toasts } from './Toasts'
+
+const Tell = lazily(() => import('./Tell').then((m) => m.Tell))
 
 const entries = [
   { to: '/rack', word: 'Rack', Icon: RackIcon },
@@ -21,6 +25,7 @@ const entries = [
 
 /** Frame is the band with the navigation, and the screen beside it. */
 export function Frame() {
+  const whole = useLocation().pathname.startsWith('/sittings/') // a sitting has the screen for itself
   return (
     <div className="flex min-h-dvh flex-col md:flex-row">
       <a
@@ -29,10 +34,11 @@ export function Frame() {
       >
         Skip to the screen
       </a>
-      <Band />
+      {!whole && <Band />}
       <Screen />
       <Toasts />
       <Keys />
+      <Tell />
     </div>
   )
 }
@@ -51,6 +57,7 @@ function Screen() {
   return (
     <main ref={main} id="screen" tabIndex={-1} className="min-w-0 flex-1 pb-20 outline-none md:pb-0">
       <Connection />
+      <Timers />
       <ErrorBoundary resetKeys={[pathname]} FallbackComponent={Broken}>
         <Suspense fallback={<p className="p-6 text-ink-2">One moment…</p>}>
           <Outlet />

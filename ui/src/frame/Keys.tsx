@@ -12,8 +12,10 @@ const list = [
   ['3', 'Weeks'],
   ['9', 'Shop'],
   ['n', 'New instrument'],
+  ['s', 'Start sitting'],
   ['/', 'Find an instrument, a step or a product, or do something'],
   ['l', 'Log the focused or chosen work'],
+  ['t', 'Stop the timer that has rung, else start the next timer on the screen'],
   ['u', 'Undo what was logged last, while its word stands'],
   ['w', 'Show the next working on the screen'],
   ['← →', 'On Weeks: pan; along the sittings; to the next free start of one that is moved, with shift a day'],
@@ -28,6 +30,7 @@ const screens: Record<string, string> = {
   '3': '/weeks',
   '9': '/shop',
   n: '/instruments/new',
+  s: '/sitting',
 }
 
 /** Keys does by keyboard what the band and the buttons do, and lists how. No key acts below an open dialog. */
@@ -43,6 +46,7 @@ export function Keys() {
       else if (goTo) void navigate(goTo)
       else if (e.key === '/') setOpen('find')
       else if (e.key === 'l') logButton()?.click()
+      else if (e.key === 't') timerButton()?.click()
       else if (e.key === 'u') [...document.querySelectorAll<HTMLElement>('[data-undo]')].at(-1)?.click()
       else if (e.key === 'w') openWorking()
       else return
@@ -89,6 +93,11 @@ function logButton() {
   const ofFocus = near ? document.querySelector<HTMLButtonElement>(`button[data-log="${near}"]`) : null
   return ofFocus ?? (near ? null : document.querySelector<HTMLButtonElement>('button[data-log]'))
 }
+
+/** timerButton stops the timer that has rung, or starts the next. */
+const timerButton = () =>
+  document.querySelector<HTMLButtonElement>('[data-running]:not([data-running="runs"]) button') ??
+  document.querySelector<HTMLButtonElement>('button[data-timer]:enabled')
 
 /** openWorking opens the working after the open or focused one, in reading order. */
 function openWorking() {

@@ -6,7 +6,8 @@ import { useShopId, useWhoKnown } from '../api/who'
 import { toast } from '../parts/toasts'
 import { movedText } from '../parts/words'
 import { keepPlace } from './focus'
-import { LoggingContext, type Log } from './logging'
+import { LoggingContext, type Log, type Outcome } from './logging'
+import { tell, tellingOf } from './telling'
 import { Question, type Asked } from './Question'
 
 /** A second tap on the same button within so many milliseconds is the same tap. */
@@ -23,28 +24,37 @@ export function Logging({ children }: { children: ReactNode }) {
   const [question, setQuestion] = useState<Asked>()
   const line = useRef(Promise.resolve())
   const made = useRef(new Map<string, Waiting>()) // what was logged from this page, by id
-  const logAgain = useRef<Log>(() => undefined)
+  const logAgain = useRef<Log>(() => Promise.resolve('let go'))
   const last = useRef({ key: '', at: 0 })
 
   const announce = useCallback((w: Waiting, logged: Logged) => {
     const asked = logged.asked && `Comes now, before it is looked at again: ${logged.asked.join(', ')}.`
     const detail = [asked, movedText(logged.moved)].filter(Boolean).join(' ')
     const struck = w.entry.voids === undefined ? undefined : made.current.get(w.entry.voids)
-    if (w.entry.kind !== 'void') {
-      made.current.set(w.entry.id, w)
-      toast({ text: `Logged: ${logged.title}`, detail, undoes: w.entry.id })
-    } else
+    if (quiet.includes(w.entry.kind)) return // the timer itself says it
+    if (w.entry.kind === 'void') {
       toast({
         text: 'Struck. It is as if it had not been logged.',
         detail,
-        takeBack: struck && (() => logAgain.current(asItWas(struck), struck.title)),
+        takeBack: struck && (() => void logAgain.current(asItWas(struck), struck.title)),
       })
+      return
+    }
+    made.current.set(w.entry.id, w)
+    const telling = w.entry.kind === 'done' && !w.entry.along?.length ? tellingOf(w) : undefined
+    toast({
+      text: `Logged: ${logged.title}`,
+      detail,
+      undoes: w.entry.id,
+      timer: timerOf(logged, w, logAgain.current),
+      adds: telling && (() => tell(telling)),
+    })
   }, [])
 
   const deliver = useCallback(
-    async (w: Waiting) => {
+    async (w: Waiting, held = false): Promise<Outcome> => {
       try {
-        const sent = await send(w, await person(), shop.current)
+        const sent = await send(w, await person(), shop.current, held)
         if ('kept' in sent)
           toast({
             text: 'Kept on this device',
@@ -53,31 +63,39 @@ export function Logging({ children }: { children: ReactNode }) {
         else announce(w, sent.logged)
       } catch (error) {
         if (error instanceof Problem && error.kind === '/problems/doubtful')
-          await new Promise<void>((answered) =>
+          return new Promise<Outcome>((answered) =>
             setQuestion({
               waiting: w,
               doubts: error.faults.map((f) => ({ code: String(f.value), message: f.message })),
               answered,
             }),
           )
-        else toast({ bad: true, text: 'Not logged', detail: faultText(error, w.entry.note !== undefined) })
+        else {
+          toast({ bad: true, text: 'Not logged', detail: faultText(error, !held && w.entry.note !== undefined) })
+          return error instanceof Problem ? error : 'let go'
+        }
       }
+      return 'logged'
     },
     [announce, person, shop],
   )
 
-  const log = useCallback(
-    (what: What, title: string) => {
-      const key = [what.kind, what.stepId, what.kind === 'done' ? '' : what.coat, what.voids, what.note].join('/')
+  const log = useCallback<Log>(
+    (what, title, held) => {
+      const key = keyOf(what)
       const now = Date.now()
       const again = last.current.key === key && now - last.current.at < doubleTap
       last.current = { key, at: now }
-      if (again) return
+      if (again) return Promise.resolve('let go')
       keepPlace()
       const made = put(what, title) // kept at once, whatever is under way
-      line.current = line.current
-        .then(async () => deliver(await made))
-        .catch((error: unknown) => toast({ bad: true, text: 'Not logged', detail: String(error) }))
+      const told = line.current.then(async () => deliver(await made, held))
+      const over = told.catch((error: unknown): Outcome => {
+        toast({ bad: true, text: 'Not logged', detail: String(error) })
+        return 'let go'
+      })
+      line.current = over.then(() => undefined)
+      return over
     },
     [deliver],
   )
@@ -90,8 +108,8 @@ export function Logging({ children }: { children: ReactNode }) {
     setQuestion(undefined)
     last.current = { key: '', at: 0 } // a tap after a question is another tap
     const w = { ...asked.waiting, entry: { ...asked.waiting.entry, ...with_ } }
-    const done = with_ ? putBack(w).then(deliver) : drop(w.seq)
-    void done.then(asked.answered)
+    const outcome = with_ ? putBack(w).then((kept) => deliver(kept)) : drop(w.seq).then((): Outcome => 'let go')
+    void outcome.then(asked.answered)
   }
 
   return (
@@ -111,10 +129,39 @@ function useLatest<T>(value: T) {
   return latest
 }
 
+/** Kinds of entry of which no word stands at the foot of the page. */
+const quiet: readonly Entry['kind'][] = ['timed', 'stopped']
+
+/** timerOf is the clock of minutes that begins with what was logged. */
+function timerOf({ timers }: Logged, { entry, title }: Waiting, log: Log) {
+  const timer = timers?.[0]
+  if (!timer) return undefined
+  const { stepId, coat, sittingId } = entry
+  return {
+    text: `Timer ${timer.minutes} min`,
+    start: () => void log({ kind: 'timed', stepId, coat, timer, sittingId }, title),
+  }
+}
+
+/** keyOf tells one tap from another. */
+const keyOf = (w: What) =>
+  [
+    w.kind,
+    w.stepId,
+    w.kind === 'done' ? '' : w.coat,
+    w.voids,
+    w.note,
+    w.pieceId,
+    w.placeId,
+    w.timer?.kind,
+    w.stopsId,
+  ].join('/')
+
 /** asItWas is what an entry said, at its own time. */
 function asItWas({ entry, at }: Waiting): What {
-  const { kind, stepId, coat, instrumentId, note, minutes, confirm, caughtUp } = entry
-  return { kind, stepId, coat, instrumentId, note, minutes, confirm, caughtUp, happenedAt: entry.happenedAt ?? at }
+  const own = ['id', 'personId', 'deviceId', 'deviceSeq', 'late', 'correctsId']
+  const said = Object.fromEntries(Object.entries(entry).filter(([name]) => !own.includes(name))) as What
+  return { ...said, happenedAt: entry.happenedAt ?? at }
 }
 
 function faultText(error: unknown, written: boolean) {

@@ -6,12 +6,13 @@ import { Because } from '../parts/Because'
 import { Button } from '../parts/Button'
 import { Day } from '../parts/fields/Day'
 import { useMoment } from '../parts/zone'
+import type { Outcome } from './logging'
 
 /** Asked is a doubtful entry, and whom to tell that it was answered. */
 export interface Asked {
   waiting: Waiting
   doubts: { code: string; message: string }[]
-  answered: () => void
+  answered: (outcome: Outcome) => void
 }
 
 type Answer = (asked: Asked, with_?: Partial<Entry>) => void
@@ -54,7 +55,7 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
   const doubted = (code: string) => asked.doubts.some((d) => d.code === code)
   const purpose = doubted('on-purpose')
   const behind = kind === 'done' && doubted('out-of-order')
-  const answer = (more?: Partial<Entry>) =>
+  const answer = (more: Partial<Entry> = { caughtUp: kind === 'done' ? undefined : entry.caughtUp }) =>
     onAnswer(asked, {
       note: because.trim() || entry.note,
       happenedAt: since ? moment(since) : entry.happenedAt,

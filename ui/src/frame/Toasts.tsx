@@ -15,9 +15,9 @@ export function Toasts() {
           data-toast
           type={t.bad ? 'foreground' : 'background'}
           onOpenChange={(open) => !open && dismiss(t.id)}
-          className={`pointer-events-auto flex w-full max-w-lg items-center gap-3 border-l-4 bg-band px-4 py-2 text-band-text shadow-lg ${t.bad ? 'border-late' : 'border-ready'}`}
+          className={`pointer-events-auto flex w-full max-w-xl flex-wrap items-center gap-x-3 border-l-4 bg-band px-4 py-2 text-band-text shadow-lg ${t.bad ? 'border-late' : 'border-ready'}`}
         >
-          <div className="min-w-0 flex-1">
+          <div className="min-w-0 flex-1 basis-52">
             <Toast.Title className="font-semibold">{t.text}</Toast.Title>
             {t.detail && <Toast.Description className="text-sm opacity-90">{t.detail}</Toast.Description>}
           </div>
@@ -29,6 +29,25 @@ export function Toasts() {
               onClick={() => log({ kind: 'void', voids: t.undoes, caughtUp: true }, `Undo of: ${t.text}`)}
             >
               Undo
+            </Toast.Action>
+          )}
+          {t.timer && (
+            <Toast.Action
+              altText="Start it from the sheet of the step"
+              data-timer
+              className="min-h-11 px-3 font-bold underline underline-offset-4"
+              onClick={t.timer.start}
+            >
+              {t.timer.text}
+            </Toast.Action>
+          )}
+          {t.adds && (
+            <Toast.Action
+              altText="Put it right from the log of its instrument"
+              className="min-h-11 px-3 font-bold whitespace-nowrap underline underline-offset-4"
+              onClick={t.adds}
+            >
+              Say more
             </Toast.Action>
           )}
           {t.takeBack && (

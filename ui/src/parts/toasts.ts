@@ -8,6 +8,10 @@ export interface Toast {
   bad?: boolean
   /** The log entry that its undo strikes. */
   undoes?: string
+  /** What starts a clock of minutes, and how that is called. */
+  timer?: { text: string; start: () => void }
+  /** What opens the form in which more is said of it. */
+  adds?: () => void
   /** What taking it back does, where it can be. */
   takeBack?: () => void
 }

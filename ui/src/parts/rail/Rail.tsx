@@ -1,10 +1,11 @@
 import type { Rack } from '../../api/client'
 import { useWidth } from '../useWidth'
+import type { Carrying } from './Handle'
 import { hang, railScale, rowTop, tagHeight, tagWidth } from './layout'
 import { TagCard } from './TagCard'
 
 /** Rail hangs the pieces by when hands are next needed; as they dry they slide towards now. */
-export function Rail({ rack }: { rack: Rack }) {
+export function Rail({ rack, ...carrying }: { rack: Rack } & Carrying) {
   const [ref, width] = useWidth<HTMLDivElement>()
   const x = railScale(rack.axis, width)
   const { hung, rows } = hang(rack.tags, x, width)
@@ -58,7 +59,7 @@ export function Rail({ rack }: { rack: Rack }) {
               className="absolute transition-all duration-200"
               style={{ left, top: rowTop(row), width: tagWidth, height: tagHeight }}
             >
-              <TagCard tag={tag} />
+              <TagCard tag={tag} {...carrying} />
             </li>
           ))}
         </ul>
@@ -66,7 +67,7 @@ export function Rail({ rack }: { rack: Rack }) {
       <ul className="space-y-2 md:hidden" aria-label="Pieces by when hands are next needed">
         {rack.tags.map((tag) => (
           <li key={tag.pieceId} className="h-[92px]">
-            <TagCard tag={tag} wide />
+            <TagCard tag={tag} wide {...carrying} />
           </li>
         ))}
       </ul>

@@ -97,7 +97,7 @@ function Told({ answer, changes }: { answer: WhatIf; changes: Change[] }) {
           open={open}
           onOpenChange={setOpen}
           trigger={
-            <Button look="bare" className="px-0">
+            <Button look="bare" className="px-0!">
               Compare
             </Button>
           }

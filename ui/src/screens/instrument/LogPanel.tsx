@@ -1,23 +1,9 @@
 import { useState } from 'react'
-import { Told } from '../../parts/Told'
 import type { LogLine } from '../../api/client'
 import { forget, keep, readKept, text as textShape } from '../../api/kept'
-import type { What } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
-import { Button } from '../../parts/Button'
-
-const flags: Record<string, string> = {
-  'out-of-order': 'out of order',
-  'too-soon': 'before it was dry',
-  future: 'in the future',
-  duplicate: 'logged twice',
-  late: 'sent later',
-  'on-purpose': 'on purpose',
-  'too-many': 'more coats than it breathes through',
-  'window-closed': 'after its window',
-  'caught-up': 'caught up later',
-  'stood-on': 'others stand on it',
-}
+import { Button, LinkButton } from '../../parts/Button'
+import { Line } from '../log/Line'
 
 /** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */
 export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entries: number; instrumentId: string }) {
@@ -32,67 +18,17 @@ export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entri
       )}
       <ol className="max-h-[34rem] xl:max-h-[calc(100vh-24rem)] overflow-y-auto" tabIndex={0} aria-label="Log entries">
         {log.map((line) => (
-          <Line key={line.id} line={line} instrumentId={instrumentId} />
+          <li key={line.id} className="border-t border-line py-2 text-[15px]">
+            <Line line={line} />
+          </li>
         ))}
       </ol>
       {entries > log.length && (
-        <p className="mt-2 text-sm text-ink-2">
-          The newest {log.length} of {entries} entries. All of them are in the schedule file.
-        </p>
+        <LinkButton look="bare" className="px-0!" to={`/log?instrument=${instrumentId}`}>
+          All {entries} entries
+        </LinkButton>
       )}
     </section>
-  )
-}
-
-/** again is what a struck entry said, at its own time. */
-const again = (line: LogLine, instrumentId: string): What => ({
-  kind: line.kind,
-  happenedAt: line.happened.at,
-  ...(line.event && { stepId: line.event.stepId, coat: line.event.coat }),
-  ...(line.kind === 'note' && { instrumentId }),
-  ...(line.note && { note: line.note }),
-  ...(line.minutes !== undefined && { minutes: line.minutes }),
-})
-
-function Line({ line, instrumentId }: { line: LogLine; instrumentId: string }) {
-  const { log } = useLog()
-  return (
-    <li className="border-t border-line py-2 text-[15px]">
-      <p className={`font-semibold ${line.struck ? 'text-ink-3 line-through' : ''}`}>{line.title}</p>
-      {line.note && <p className={line.struck ? 'text-ink-3 line-through' : ''}>“{line.note}”</p>}
-      {line.meant && <p className="text-[13px] text-ink-2">as it was planned then: {line.meant}</p>}
-      <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-ink-2">
-        <Told more={line.happened.full}>
-          {line.happened.said}, {line.by}
-        </Told>
-        {line.plannedGap && line.plannedGap !== 'as planned' && !line.struck && <span>{line.plannedGap}</span>}
-        {line.flags.map((f) => (
-          <span key={f} className="rounded-sm bg-closing-fill px-1.5 font-semibold text-closing">
-            {flags[f] ?? f}
-          </span>
-        ))}
-        {line.canStrike && (
-          <Button
-            look="bare"
-            className="ml-auto"
-            aria-label={`Strike: ${line.title}, ${line.happened.said}`}
-            onClick={() => log({ kind: 'void', voids: line.id }, `Strike: ${line.title}`)}
-          >
-            strike
-          </Button>
-        )}
-        {line.canRestore && (
-          <Button
-            look="bare"
-            className="ml-auto"
-            aria-label={`Log again: ${line.title}, ${line.happened.said}`}
-            onClick={() => log(again(line, instrumentId), line.title)}
-          >
-            log again
-          </Button>
-        )}
-      </p>
-    </li>
   )
 }
 
@@ -105,7 +41,7 @@ function AddNote({ instrumentId }: { instrumentId: string }) {
       className="mb-3 flex gap-2"
       onSubmit={(e) => {
         e.preventDefault()
-        log({ kind: 'note', instrumentId, note: text }, 'A note')
+        void log({ kind: 'note', instrumentId, note: text }, 'A note')
         setText('')
         forget(key)
       }}

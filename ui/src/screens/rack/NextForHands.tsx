@@ -4,7 +4,7 @@ import type { Rack, Due } from '../../api/client'
 import { useWaiting } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { KindMark } from '../../parts/BeadMark'
-import { Button } from '../../parts/Button'
+import { Button, LinkButton } from '../../parts/Button'
 import { stateText } from '../../parts/StateChip'
 import { NotSent } from '../../parts/NotSent'
 
@@ -13,9 +13,14 @@ export function NextForHands({ rack }: { rack: Rack }) {
   const loud = rack.next.findIndex((s) => s.canLog)
   return (
     <section className="panel px-4 py-3" aria-labelledby="next-head">
-      <h2 id="next-head" className="name text-lg">
-        Next for your hands
-      </h2>
+      <div className="flex items-center justify-between gap-3">
+        <h2 id="next-head" className="name text-lg">
+          Next for your hands
+        </h2>
+        <LinkButton className="-mt-1 mb-1" to="/sitting">
+          Start sitting
+        </LinkButton>
+      </div>
       <ol>
         {rack.next.map((due, i) => (
           <Row key={`${due.event.stepId}/${due.event.coat}`} due={due} loud={i === loud} />

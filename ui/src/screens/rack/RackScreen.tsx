@@ -1,10 +1,12 @@
 import { LinkButton } from '../../parts/Button'
 import type { Rack } from '../../api/client'
-import { useRack } from '../../api/queries'
+import { useRack, useReference } from '../../api/queries'
+import { useLog } from '../../frame/logging'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 import { ProposalNote } from '../../parts/what-if/ProposalNote'
+import type { Carrying } from '../../parts/rail/Handle'
 import { Rail } from '../../parts/rail/Rail'
 import { NextForHands } from './NextForHands'
 import { Promises } from './Promises'
@@ -21,6 +23,10 @@ export function RackScreen() {
 }
 
 function Full({ rack }: { rack: Rack }) {
+  const { log } = useLog()
+  const places = useReference().data?.places ?? []
+  const carry: Carrying['onCarry'] = ({ name, piece, pieceId }, to) =>
+    void log({ kind: 'moved', pieceId, placeId: to.id }, `${name} ${piece} carried to ${to.name}`)
   return (
     <div className="px-4 pb-4">
       <Head rack={rack} />
@@ -28,7 +34,7 @@ function Full({ rack }: { rack: Rack }) {
       <div className="flex flex-col gap-4">
         <div className="order-2 md:order-1">
           <h2 className="name mb-2 text-xl md:sr-only">On the rail</h2>
-          <Rail rack={rack} />
+          <Rail rack={rack} places={places} onCarry={carry} />
         </div>
         <div className="order-1 grid gap-4 md:order-2 lg:grid-cols-[1fr_340px]">
           <NextForHands rack={rack} />

@@ -21,7 +21,7 @@ export function RoomPanel({ room }: { room: RoomNow }) {
           Room now
         </h2>
         {!typing && (
-          <Button look="bare" className="-my-2 px-0" onClick={() => setTyping(true)}>
+          <Button look="bare" className="-my-2 px-0!" onClick={() => setTyping(true)}>
             Type a reading
           </Button>
         )}

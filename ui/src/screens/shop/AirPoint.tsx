@@ -44,7 +44,7 @@ export function AirPoint({ knots, at, step, what, text, onChoose, onPut, onChang
         />
       </div>
       {tools.map(([sign, label, act]) => (
-        <Button key={sign} className="w-11 px-0" aria-label={label} onClick={act}>
+        <Button key={sign} className="w-11 px-0!" aria-label={label} onClick={act}>
           {sign}
         </Button>
       ))}

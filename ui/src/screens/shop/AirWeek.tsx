@@ -47,7 +47,7 @@ export function AirWeek({ place }: { place: PlaceView }) {
             {quantities[q].word}
           </button>
         ))}
-        <Button look="bare" className="ml-auto px-0" onClick={() => set(everyDay(knots))}>
+        <Button look="bare" className="ml-auto px-0!" onClick={() => set(everyDay(knots))}>
           Every day like Monday
         </Button>
       </div>

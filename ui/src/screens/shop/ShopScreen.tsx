@@ -1,6 +1,7 @@
 import { useReference, useShop } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
+import { LinkButton } from '../../parts/Button'
 import { DaysPanel } from './DaysPanel'
 import { DevicePanel } from './DevicePanel'
 import { HoursPanel } from './HoursPanel'
@@ -19,6 +20,10 @@ export function ShopScreen() {
         <p className="text-ink-2">
           What is changed here holds from now on; what happened keeps the settings it happened under.
         </p>
+        <span className="ml-auto flex gap-3">
+          <LinkButton to="/log">Log</LinkButton>
+          <LinkButton to="/hours">Hours</LinkButton>
+        </span>
       </header>
       <Asking query={shop}>
         {(view) => (

@@ -85,6 +85,9 @@ export function BeadCard({ row, reach, close, onMove }: Props) {
                 Move it
               </Button>
             )}
+            {!bead.done && (
+              <LinkButton to={`/sitting?step=${bead.event.stepId}&coat=${bead.event.coat}`}>Start sitting</LinkButton>
+            )}
             {(bead.pinned || bead.floats) && (
               <Button
                 onClick={() => {

@@ -1,6 +1,5 @@
 import { keepPreviousData, useQueries } from '@tanstack/react-query'
 import { api, type WeekRow, type Weeks } from '../../api/client'
-import { hearClock } from '../../api/clock'
 import { fetchWeeks } from './view'
 
 export const pageSize = 20
@@ -21,11 +20,7 @@ export function usePages(from: string, firstRow: number, lastRow: number): Pages
   const answers = useQueries({
     queries: wanted.map((page) => ({
       queryKey: ['weeks', from, page],
-      queryFn: async () => {
-        const weeks = await api.weeks({ from, weeks: fetchWeeks, first: page * pageSize, count: pageSize })
-        hearClock(weeks.now.at)
-        return weeks
-      },
+      queryFn: () => api.weeks({ from, weeks: fetchWeeks, first: page * pageSize, count: pageSize }),
       placeholderData: keepPreviousData,
       refetchInterval: 30_000,
     })),

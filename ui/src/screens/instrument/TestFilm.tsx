@@ -1,0 +1,34 @@
+import { useState } from 'react'
+import type { Entry, Sheet } from '../../api/client'
+import { useLog } from '../../frame/logging'
+import { Button } from '../../parts/Button'
+import { Choice } from '../../parts/fields/Choice'
+
+type By = NonNullable<Entry['actual']>['testedBy']
+
+/** TestFilm is where a film is tested for what is waited for: a pass ends the wait, a fail makes it longer. */
+export function TestFilm({ test, of }: { test: NonNullable<Sheet['test']>; of: string }) {
+  const { log } = useLog()
+  const [way, setWay] = useState(test.ways[0]?.id ?? '')
+  const say = (passed: boolean) =>
+    void log(
+      { kind: 'tested', ...test.event, milestone: test.milestone, passed, actual: { testedBy: way as By } },
+      `${passed ? 'Passed' : 'Not passed'}, ${test.text}: ${test.title}, ${of}`,
+    )
+  return (
+    <section
+      className="mt-4 border-l-4 border-drying bg-drying-fill px-3 py-2"
+      aria-label="Test the film"
+      data-test-film
+    >
+      <p className="mb-2 text-drying">
+        <b>Test the film.</b> {test.title}: {test.text}? A pass ends the wait, a fail makes it longer.
+      </p>
+      <Choice label="How" value={way} options={test.ways} onChange={setWay} />
+      <div className="mt-2 flex flex-wrap gap-3">
+        <Button onClick={() => say(true)}>Passed</Button>
+        <Button onClick={() => say(false)}>Not yet</Button>
+      </div>
+    </section>
+  )
+}
