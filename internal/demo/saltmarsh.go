@@ -9,7 +9,7 @@ import (
 
 // Saltmarsh is the work of the Saltmarsh Room: an instrument for each way of finishing, each in a combination of the
 // room's own. What came in first is finished; the last is hardly begun.
-var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Tide: "tide 35", Jobs: []Job{
+var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Clocked: true, Tide: "tide 35", Jobs: []Job{
 	{Name: "Snipe", Outline: "offset", Started: 150, Promise: -26, Wish: wornCream(), Serial: "SR 26-003"},
 	{Name: "Whimbrel", Outline: "slab", Started: 128, Promise: -40, Wish: oilAndShellac(), Serial: "SR 25-108"},
 	{Name: "Greenshank", Outline: "angular", Started: 124, Promise: -70, Wish: airbrushed(), Serial: "SR 25-109"},

@@ -70,10 +70,9 @@ export function Logging({ children }: { children: ReactNode }) {
               answered,
             }),
           )
-        else {
-          toast({ bad: true, text: 'Not logged', detail: faultText(error, !held && w.entry.note !== undefined) })
-          return error instanceof Problem ? error : 'let go'
-        }
+        if (held && error instanceof Problem) return error // the form says it
+        toast({ bad: true, text: 'Not logged', detail: faultText(error, w.entry.note !== undefined) })
+        return error instanceof Problem ? error : 'let go'
       }
       return 'logged'
     },

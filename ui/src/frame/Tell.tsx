@@ -23,7 +23,7 @@ export function Tell() {
   return (
     <Over
       wide
-      title={telling ? (telling.corrects ? `What is true of it: ${telling.title}` : `Log ${telling.title}`) : ''}
+      title={telling ? (telling.corrects ? `What is true of it: ${telling.title}` : `Log: ${telling.title}`) : ''}
       open={telling !== undefined}
       onOpenChange={() => tell(undefined)}
     >

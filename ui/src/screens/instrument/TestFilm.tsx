@@ -16,19 +16,16 @@ export function TestFilm({ test, of }: { test: NonNullable<Sheet['test']>; of: s
       `${passed ? 'Passed' : 'Not passed'}, ${test.text}: ${test.title}, ${of}`,
     )
   return (
-    <section
-      className="mt-4 border-l-4 border-drying bg-drying-fill px-3 py-2"
-      aria-label="Test the film"
-      data-test-film
-    >
-      <p className="mb-2 text-drying">
-        <b>Test the film.</b> {test.title}: {test.text}? A pass ends the wait, a fail makes it longer.
-      </p>
+    <details className="mt-4 border-l-4 border-drying bg-drying-fill px-3" data-test-film>
+      <summary className="min-h-11 cursor-pointer py-2.5 text-drying">
+        <b>Test the film…</b> {test.title}: {test.text}?
+      </summary>
+      <p className="mb-2">A pass ends the wait, a fail makes it longer.</p>
       <Choice label="How" value={way} options={test.ways} onChange={setWay} />
-      <div className="mt-2 flex flex-wrap gap-3">
+      <div className="mt-2 flex flex-wrap gap-3 pb-3">
         <Button onClick={() => say(true)}>Passed</Button>
         <Button onClick={() => say(false)}>Not yet</Button>
       </div>
-    </section>
+    </details>
   )
 }

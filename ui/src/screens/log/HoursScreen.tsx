@@ -5,7 +5,7 @@ import { Asking } from '../../parts/Asking'
 import { LinkButton } from '../../parts/Button'
 import { Figure } from '../../parts/Figure'
 import { ScreenTitle } from '../../parts/ScreenTitle'
-import { Choice } from '../../parts/fields/Choice'
+import { inputLook } from '../../parts/fields/Field'
 
 const spans = [
   { id: '30', text: 'the last 30 days' },
@@ -20,11 +20,22 @@ export function HoursScreen() {
   const hours = useHours(Number(days))
   return (
     <div className="px-4 pb-4">
-      <header className="flex flex-wrap items-end gap-x-4 gap-y-2 py-3">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
         <ScreenTitle tab="Hours" />
         <p className="text-ink-2">Of work where somebody looked at the clock, against what was planned.</p>
-        <div className="ml-auto flex items-end gap-3">
-          <Choice label="Over" value={days} options={spans} onChange={setDays} />
+        <div className="ml-auto flex items-center gap-3">
+          <select
+            aria-label="Over which time"
+            className={`${inputLook} w-auto`}
+            value={days}
+            onChange={(e) => setDays(e.target.value)}
+          >
+            {spans.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.text}
+              </option>
+            ))}
+          </select>
           <LinkButton look="bare" to="/log">
             Log
           </LinkButton>

@@ -5,6 +5,7 @@ import { useLog } from '../../frame/logging'
 import { tell } from '../../frame/telling'
 import { Button } from '../../parts/Button'
 import { Told } from '../../parts/Told'
+import { useSay } from '../../parts/zone'
 
 const flags: Record<string, string> = {
   'out-of-order': 'out of order',
@@ -22,6 +23,7 @@ const flags: Record<string, string> = {
 /** Line is one entry of the log: what, when, who, what was true of it, and what can be done with it. */
 export function Line({ line, shop }: { line: LogLine; shop?: boolean }) {
   const { log } = useLog()
+  const say = useSay()
   const struck = line.struck ? 'text-ink-3 line-through' : ''
   return (
     <>
@@ -44,7 +46,7 @@ export function Line({ line, shop }: { line: LogLine; shop?: boolean }) {
           {line.happened.said}, {line.by}
         </Told>
         {line.minutes !== undefined && <span>{line.minutes} min</span>}
-        {shop && line.planned && <Told more={line.planned.full}>planned {line.planned.said}</Told>}
+        {shop && line.planned && <span>planned {say(Date.parse(line.planned.at))}</span>}
         {line.plannedGap && line.plannedGap !== 'as planned' && !line.struck && <span>{line.plannedGap}</span>}
         {line.corrected && <span>put right</span>}
         {line.flags.map((f) => (
