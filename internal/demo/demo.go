@@ -211,7 +211,8 @@ func (p *past) log(ctx context.Context, due shop.Due) error {
 	}
 	luck := p.luck(due.Name, due.Title)
 	if planned := due.End.At.Sub(due.Start.At); p.clocked && luck%3 > 0 && planned < 3*time.Hour {
-		minutes := int((planned + p.dawdle(due.Name, due.Title)).Minutes()) - int(luck/8%9)
+		late := p.dawdle(due.Name, due.Title).Minutes() / 2
+		minutes := int(planned.Minutes()*(1-0.03*float64(luck/8%9)) + late + 0.5)
 		entry.Minutes = &minutes
 	}
 	if p.clocked && due.Kind == string(job.Coat) && luck%4 == 0 {

@@ -11,6 +11,7 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/timer"
 	"umberfrost/internal/store"
 )
 
@@ -131,6 +132,9 @@ func (w *writing) judge(ctx context.Context, in Entry, entry *job.Entry, all *ha
 		return nil, err
 	}
 	h.standing = err != nil
+	if err := w.overdue(ctx, entry); err != nil {
+		return nil, err
+	}
 	doubts, err := m.doubts(ctx, w.Tx, e, in, entry)
 	if err != nil {
 		return nil, err
@@ -210,7 +214,30 @@ func (w *writing) stop(ctx context.Context, entry *job.Entry, id uuid.UUID) erro
 		return &Taken{Message: "that timer has been stopped already"}
 	}
 	entry.Stops, entry.Instrument, entry.Step, entry.Coat = &started.ID, started.Instrument, started.Step, started.Coat
+	ran := int(math.Round(entry.HappenedAt.Sub(started.HappenedAt).Minutes()))
+	entry.Minutes = ptr(max(0, min(ran, 24*60)))
+	if overran(started, entry.HappenedAt) {
+		entry.Flags = append(entry.Flags, tooLate)
+	}
 	return nil
+}
+
+// overran reports whether what a timer counts was to be done before some moment.
+func overran(started job.Entry, at time.Time) bool {
+	before := started.Timer.BeforeMin
+	return before > 0 && at.Sub(started.HappenedAt) > time.Duration(before)*time.Minute
+}
+
+// overdue flags work that was done later than a timer that ran with it allowed.
+func (w *writing) overdue(ctx context.Context, entry *job.Entry) error {
+	running, err := w.TimersSince(ctx, entry.HappenedAt.Add(-timersKept))
+	for _, started := range running {
+		if started.Event() == entry.Event() && timer.Within(started.Timer.Kind) && overran(started, entry.HappenedAt) {
+			entry.Flags = append(entry.Flags, tooLate)
+			break
+		}
+	}
+	return err
 }
 
 // inSitting says in which sitting an entry was made.

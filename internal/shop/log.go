@@ -62,6 +62,7 @@ const (
 	future    = "future"
 	caughtUp  = "caught-up" // logged minutes after what it stands on, as people do who catch up
 	lateFlag  = "late"
+	tooLate   = "overran"    // later than a timer of it allowed
 	onPurpose = "on-purpose" // over what it does not go over, with a reason
 )
 

@@ -169,7 +169,23 @@ func TestTimersBelongToAStep(t *testing.T) {
 	stop.ID, stop.DeviceSeq = uuid.New(), 77
 	_, err = r.service.Log(ctx, stop)
 	assert.ErrorContains(t, err, "that timer has been stopped already")
-	assert.Zero(t, r.view(views[0].ID).Pieces[0].Steps[0].Coats-1, "a timer is no work")
+	page, err := r.service.LogPage(ctx, shop.LogAsked{InstrumentID: views[0].ID, Count: 1})
+	require.NoError(t, err)
+	assert.Equal(t, 40, *page.Lines[0].Minutes, "how long it ran")
+	assert.Equal(t, []string{"overran"}, page.Lines[0].Flags, "it was to be wiped off before 20 min")
+
+	start = r.says("timed", dunlin)
+	start.Timer = &wipe
+	r.put(start)
+	r.now = r.now.Add(19 * time.Minute)
+	logged := r.put(r.says("done", dunlin))
+	assert.NotContains(t, logged.Flags, "overran")
+	list, err = r.service.Timers(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, list, "what is logged has been wiped off")
+	r.put(shop.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: 901})
+	r.now = r.now.Add(2 * time.Minute)
+	assert.Contains(t, r.put(r.says("done", dunlin)).Flags, "overran")
 }
 
 func TestWhatIsTrueOfACoat(t *testing.T) {

@@ -24,6 +24,7 @@ import (
 	"umberfrost/internal/formats/formatstest"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
+	"umberfrost/internal/web"
 )
 
 // busy is a served shop of 200 instruments, on a listener, with its watch running as in
@@ -32,6 +33,7 @@ type busy struct {
 	*room
 	url    string
 	events int
+	first  uuid.UUID // the instrument that has most entries
 	sent   atomic.Int64
 	mu     sync.Mutex
 	next   []shop.Due // as the rack last showed it
@@ -57,7 +59,7 @@ func openBusy(b *testing.B, notes int) *busy {
 			file.Instruments[0].ID, now, r.person, notes)
 		return err
 	}))
-	s := &busy{room: r, events: len(file.Order)}
+	s := &busy{room: r, events: len(file.Order), first: file.Instruments[0].ID}
 	ctx, stop := context.WithCancel(context.Background())
 	watched := make(chan struct{})
 	go func() { defer close(watched); r.service.Watch(ctx, discard) }()
@@ -220,6 +222,87 @@ func BenchmarkReadersAndWriters(b *testing.B) {
 		b.ReportMetric(ms(writes[len(writes)-1]), "ms-coat-max")
 		b.ReportMetric(resident(), "MB-resident")
 	}
+}
+
+// BenchmarkPagesAfterYears is what 20 readers wait for the rack, for the instrument with the most entries, for the first
+// page of the log and for one 50,000 entries on, with 100,000 entries in the log; each beside an answer of as many bytes
+// from a handler that does nothing, in the same run. Aim: within three times of that.
+func BenchmarkPagesAfterYears(b *testing.B) {
+	s := openBusy(b, 100_000)
+	var answer atomic.Value
+	bare := web.Bare(s.service, discard, func() []byte { return answer.Load().([]byte) })
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(b, err)
+	go bare.Listener(listener)
+	b.Cleanup(func() { bare.ShutdownWithTimeout(5 * time.Second) })
+	deep := s.place(b, 50_000)
+	for name, page := range map[string]struct{ method, path, body string }{
+		"rack":       {http.MethodGet, "/api/rack", ""},
+		"instrument": {http.MethodGet, "/api/instruments/" + s.first.String(), ""},
+		"log":        {http.MethodPost, "/api/log-pages", `{}`},
+		"log-deep":   {http.MethodPost, "/api/log-pages", `{"after":"` + deep + `"}`},
+		"log-person": {http.MethodPost, "/api/log-pages", `{"personId":"` + s.person.String() + `","instrumentId":"` + s.first.String() + `"}`},
+	} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				status, body, err := s.send(page.method, page.path, []byte(page.body))
+				require.NoError(b, err)
+				require.Equal(b, 200, status, "%.300s", body)
+				answer.Store(body)
+				took := s.readers(b, s.url, page.method, page.path, page.body)
+				least := s.readers(b, "http://"+listener.Addr().String(), page.method, page.path, page.body)
+				b.ReportMetric(float64(len(body))/1024, "kB")
+				b.ReportMetric(ms(took), "ms-p99")
+				b.ReportMetric(ms(least), "ms-p99-bare")
+				b.ReportMetric(float64(took)/float64(least), "times")
+			}
+		})
+	}
+}
+
+// place is where the page of the log begins that lies so many entries on.
+func (s *busy) place(b *testing.B, entries int) string {
+	after := ""
+	for range entries / 200 {
+		status, body, err := s.send(http.MethodPost, "/api/log-pages", []byte(`{"count":200,"after":"`+after+`"}`))
+		require.NoError(b, err)
+		require.Equal(b, 200, status, "%.300s", body)
+		var page shop.LogPage
+		require.NoError(b, json.Unmarshal(body, &page))
+		after = page.Lines[len(page.Lines)-1].Place
+	}
+	return after
+}
+
+// readers lets 20 readers ask twice a second for 8 s, and answers what 99 of 100 waited at the most.
+func (s *busy) readers(b *testing.B, url, method, path, body string) time.Duration {
+	const every = 500 * time.Millisecond
+	var mu sync.Mutex
+	var reads []time.Duration
+	var all sync.WaitGroup
+	stop := time.Now().Add(8 * time.Second)
+	at := busy{url: url}
+	for n := range 20 {
+		all.Go(func() {
+			time.Sleep(every * time.Duration(n) / 20)
+			for time.Now().Before(stop) {
+				begun := time.Now()
+				status, _, err := at.send(method, path, []byte(body))
+				took := time.Since(begun)
+				if err != nil || status != 200 {
+					b.Error(status, err)
+					return
+				}
+				mu.Lock()
+				reads = append(reads, took)
+				mu.Unlock()
+				time.Sleep(every - min(took, every))
+			}
+		})
+	}
+	all.Wait()
+	slices.Sort(reads)
+	return reads[len(reads)*99/100]
 }
 
 func ms(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }

@@ -40,6 +40,19 @@ const (
 // New makes the application. It answers to the names of loopback and to those that
 // the address it listens on gives it; an empty one gives none.
 func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *fiber.App {
+	app := doorway(service, log, listen)
+	register(humafiber.New(app, config()), service, log)
+	scheduleFiles(app, service, log)
+	app.Get(liveEvents, sendEvents(service))
+	app.All("/api/*", func(c *fiber.Ctx) error {
+		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
+	})
+	app.Get("/*", interfaceFiles(files))
+	return app
+}
+
+// doorway is what every request passes before anything answers it.
+func doorway(service *shop.Service, log *slog.Logger, listen string) *fiber.App {
 	app := fiber.New(fiber.Config{
 		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
@@ -48,14 +61,6 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	app.Use("/api", tellTime(service.Now), retell(service.Notation))
-	api := humafiber.New(app, config())
-	register(api, service, log)
-	scheduleFiles(app, service, log)
-	app.Get(liveEvents, sendEvents(service))
-	app.All("/api/*", func(c *fiber.Ctx) error {
-		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
-	})
-	app.Get("/*", interfaceFiles(files))
 	return app
 }
 

@@ -118,3 +118,23 @@ it('takes on what a tab left behind that is gone', async () => {
   await startOutbox()
   expect((await waiting()).map((w) => [w.tab, w.entry.late])).toEqual([['', true]])
 })
+
+it('knows an event that waits along with another', async () => {
+  const { waitingFor } = await import('./outbox')
+  shop.answer = away
+  const along = [{ stepId: 'second', coat: 2 }]
+  await send(await put({ kind: 'done', stepId: 'first', coat: 1, along }, 'one tap for two'), 'mara', 'room')
+  await send(await put({ kind: 'timed', stepId: 'third', coat: 1 }, 'a timer'), 'mara', 'room')
+  const all = await waiting()
+  expect(waitingFor(all, 'first', 1)?.title).toBe('one tap for two')
+  expect(waitingFor(all, 'second', 2)?.title).toBe('one tap for two')
+  expect(waitingFor(all, 'second', 1)).toBeUndefined()
+  expect(waitingFor(all, 'third', 1), 'a timer is no work').toBeUndefined()
+})
+
+it('keeps nothing of a refusal that a form holds', async () => {
+  shop.answer = () => new Problem(422, '/problems/invalid', 'wrong', [])
+  const made = await put({ kind: 'done', stepId: 'first', coat: 1, note: 'a note' }, 'held')
+  await expect(send(made, 'mara', 'room', true)).rejects.toThrow('wrong')
+  expect(await waiting()).toEqual([])
+})

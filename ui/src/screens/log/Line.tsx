@@ -18,6 +18,7 @@ const flags: Record<string, string> = {
   'window-closed': 'after its window',
   'caught-up': 'caught up later',
   'stood-on': 'others stand on it',
+  overran: 'too late by its timer',
 }
 
 /** Line is one entry of the log: what, when, who, what was true of it, and what can be done with it. */

@@ -54,6 +54,9 @@ function Full({ id, view }: { id: string; view: SittingView }) {
           </button>
         ))}
       </nav>
+      <p className="sr-only" aria-live="polite">
+        {step ? `Step ${at + 1} of ${view.work.length}: ${step.title}` : 'All of it is done'}
+      </p>
       {step ? (
         <Step
           key={at}
