@@ -2,13 +2,18 @@ package e2e
 
 import (
 	"encoding/json"
+	"fmt"
 	"os"
 	"testing"
 
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"umberfrost/internal/craft/job"
+	"umberfrost/internal/shop"
 )
 
 // violation is one rule of axe that a page breaks.
@@ -26,6 +31,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err)
 	r := room(t)
+	sitting := begunSitting(t, r.URL)
 	for _, theme := range []string{"day", "night"} {
 		for _, size := range []struct {
 			name          string
@@ -61,6 +67,27 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 					p.click("[data-working]", "")
 					p.see("[role=dialog]", "")
 				},
+				"start sitting": func() { p.visit("/sitting"); p.see("[aria-label='Under way'] a", "begun by") },
+				"a sitting": func() {
+					p.visit("/sittings/" + sitting.String())
+					p.see("[data-timers]", "")
+					p.click("nav[aria-label='Steps of this sitting'] button", "")
+					p.see("[data-step] h2", "")
+				},
+				"what is true of work": func() {
+					p.visit("/instruments")
+					p.click("[data-instrument='Avocet'] a", "")
+					p.click("[data-sheet] [data-more]", "Log with more")
+					p.see("[data-tell]", "Humidity")
+				},
+				"places to carry to": func() {
+					p.visit("/rack")
+					p.see("[data-tag]", "Godwit")
+					ask[bool](p, `([...document.querySelectorAll("[data-carry='Godwit body']")].find((e) => e.offsetParent).click(), true)`)
+					p.see("[role=menuitem]", "the booth")
+				},
+				"log":         func() { p.visit("/log"); p.see("[data-log-lines] li", "") },
+				"hours":       func() { p.visit("/hours"); p.see("h1", "Hours") },
 				"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
 				"instrument": func() {
 					p.visit("/instruments")
@@ -160,6 +187,21 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 			}
 		}
 	}
+}
+
+// begunSitting is the first sitting of the day, under way with a timer that runs.
+func begunSitting(t *testing.T, url string) uuid.UUID {
+	who := get[shop.Reference](t, url+"/api/reference").People[0].ID
+	first := get[shop.SittingsNow](t, url+"/api/sittings").Offered[0].Event
+	begun := shop.SittingBegun{ID: uuid.New(), PersonID: who, Events: []shop.EventRef{first}}
+	post(t, url+"/api/sittings", begun, 201)
+	clock := job.Timer{Kind: "flash-off", Title: "Flashes off", Minutes: 10, Then: "It may be moved."}
+	for _, timer := range get[shop.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", url, first.StepID, first.Coat)).Timers {
+		clock = timer
+	}
+	post(t, url+"/api/log", shop.Entry{ID: uuid.New(), Kind: "timed", StepID: first.StepID, Coat: first.Coat, PersonID: who, DeviceID: uuid.NameSpaceDNS,
+		DeviceSeq: 1, Timer: &clock, SittingID: begun.ID}, 201)
+	return begun.ID
 }
 
 // still ends all transitions: a colour that is on its way to another is not looked at.

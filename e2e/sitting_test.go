@@ -94,7 +94,7 @@ func TestASittingOfTwoBodiesByTouch(t *testing.T) {
 	p.visit(sittingPath(b.fills[0]))
 	p.see("[data-lay]", "Batch 1 of 2")
 	p.see("[data-lay]", "Batch 2 of 2")
-	p.see("[data-lay]", "used up within 30 min of mixing")
+	p.see("[data-lay]", "used up within 24 min of mixing")
 	p.see("[data-warn]", "Wear:")
 	p.until(`document.querySelector('[data-begin]').disabled`, "cautions are acknowledged first")
 	p.begin()
@@ -106,6 +106,7 @@ func TestASittingOfTwoBodiesByTouch(t *testing.T) {
 	p.see("[data-timers]", "Pot life since mixing")
 	p.finger("button[data-timer=wipe-off]", "soaks")
 	p.see("[data-running=runs]", "Soaks before it is wiped off")
+	p.empty()
 	b.Advance(6 * time.Minute)
 	p.see("[data-running=rings]", "Wipe off every trace")
 	p.until(`document.querySelector('[data-running=rings] [role=alert]')`, "it is said aloud")
@@ -196,6 +197,7 @@ func TestEightStepsCaughtUpWithOneQuestion(t *testing.T) {
 	p := openSized(t, r.URL, fmt.Sprintf("/instruments/%s?step=%s&coat=1", view.ID, until.StepID), 390, 844)
 	p.see("[data-sheet] h2", "")
 	p.finger("[data-sheet] [data-catch-up]", "All done up to here")
+	p.see("[role=alertdialog]", "more steps are not logged yet, and come before")
 	p.see("[role=alertdialog]", "Done since")
 	p.finger("[role=alertdialog] button", "All of it is done, log all")
 	p.see("[data-toast]", "Logged")
@@ -261,7 +263,7 @@ func TestTwoDevicesOnOneSitting(t *testing.T) {
 // A thumbnail that leaves a dent makes the wait longer, and the dates move.
 func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
 	b := twoBodies(t)
-	at := demo.Fixed.Add(-2 * time.Hour)
+	at := demo.Fixed.Add(-4 * time.Hour)
 	entry := b.entry("done", b.fills[0])
 	entry.HappenedAt, entry.Confirm = &at, []string{"too-soon"}
 	post(t, b.URL+"/api/log", entry, 201)
@@ -280,9 +282,10 @@ func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
 	was := get[shop.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", b.URL, before.Next.StepID, before.Next.Coat))
 	assert.Equal(t, failed, was.Start.At)
 	assert.True(t, failed.After(startOf(before)), "%v is not after %v", failed, startOf(before))
+	b.Advance(time.Minute)
 	p.unfold("Test the film")
 	p.finger("[data-test-film] button", "Passed")
-	p.until(`document.querySelectorAll('[data-logbook] li').length > 0 && document.querySelector('[data-logbook] li').innerText.includes('Passed')`, "it is in the log")
+	p.see("[data-sheet] [data-because]", "Now.")
 	assert.True(t, next().Before(failed), "a pass ends the wait")
 }
 
@@ -301,17 +304,20 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 	p := open(t, r.URL, "/rack")
 	handle := `[data-carry='Godwit body']`
 	p.see("[data-tag='Godwit body']", "")
-	from, aside := p.spotOf(handle), spot{640, 20}
+	from, aside := p.still(handle), spot{640, 20}
 	p.drag(func() { p.see("[data-carry-to]", "the drying loft") }, from, spot{from.X + 12, from.Y + 12}, aside, aside)
 	p.gone("[data-carry-to]", "") // let go beside every place, it stays where it was
 	p.gone("[data-toast]", "")
+	from = p.still(handle)
 	p.mouse("mousePressed", from)
 	p.mouse("mouseMoved", spot{from.X + 12, from.Y + 12})
+	p.see("[data-carry-to]", "the bench, here now")
+	p.see("[data-carry-to]", "the drying loft")
 	to := ask[spot](p, `(() => { const r = [...document.querySelectorAll('[data-carry-to]')].find((e) => e.innerText.includes('loft')).getBoundingClientRect(); return {X: r.left + r.width / 2, Y: r.top + r.height / 2} })()`)
 	p.mouse("mouseMoved", to)
-	p.mouse("mouseMoved", to)
+	p.until(`document.querySelector('[data-carry-to].border-ready')`, "the place glows")
 	p.mouse("mouseReleased", to)
-	p.see("[data-toast]", "Carried to the drying loft")
+	p.see("[data-toast]", "Godwit body carried to the drying loft")
 	p.until(`document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "the rack knows where it is")
 
 	ask[bool](p, `(document.querySelector(`+quote(handle)+`).focus(), true)`)
@@ -320,8 +326,52 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 	p.press("\r") // the first of them
 	p.until(`!document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "it was carried by key")
 
+	from = p.still(handle)
+	p.mouse("mousePressed", from)
+	p.mouse("mouseReleased", from)
+	p.see("[role=menuitem]", "the drying loft")
+	p.press("\x1b")
+	p.gone("[role=menuitem]", "")
+
 	phone := openSized(t, r.URL, "/rack", 390, 844)
 	phone.fingerOn(`[...document.querySelectorAll('[data-carry="Godwit body"]')].find((e) => e.offsetParent)`)
 	phone.finger("[role=menuitem]", "the drying loft")
-	phone.see("[data-toast]", "Carried to the drying loft")
+	phone.see("[data-toast]", "Godwit body carried to the drying loft")
+}
+
+// The log of the shop is looked through by what one remembers, and goes on to its first entry.
+func TestTheLogOfTheShop(t *testing.T) {
+	r := room(t)
+	p := openSized(t, r.URL, "/log", 768, 1024)
+	p.see("[data-log-lines] li", "planned")
+	first := ask[int](p, `document.querySelector('[data-log-lines]').dataset.logLines * 1`)
+	require.Equal(t, 100, first, "a page of it")
+	drawn := ask[int](p, `document.querySelectorAll('[data-log-lines] li').length`)
+	assert.Less(t, drawn, 60, "what is not seen is not drawn")
+	p.until(`(window.scrollTo(0, document.body.scrollHeight), !document.querySelector('[data-log-lines]').parentElement.innerText.includes('More comes'))`, "it goes on to its end")
+	require.Greater(t, ask[int](p, `document.querySelector('[data-log-lines]').dataset.logLines * 1`), first)
+
+	godwit := viewOf(t, r.URL, "Godwit").ID.String()
+	p.until(`document.querySelector('option[value="`+godwit+`"]')`, "instruments to choose from")
+	p.fill("Instrument", godwit)
+	p.fill("Kind of work", "coat")
+	p.until(`new URL(location).searchParams.get('kind') === 'coat' && [...document.querySelectorAll('[data-log-lines] li')].every((l) => l.innerText.includes('Godwit'))`, "only that")
+	some := ask[int](p, `document.querySelector('[data-log-lines]').dataset.logLines * 1`)
+	assert.Less(t, some, first)
+	p.visit("/log?" + ask[string](p, `location.search.slice(1)`) + "&from=2026-01-01&until=2026-01-02") // an address of its own
+	p.see("main", "Nothing of this is logged")
+	p.finger("form button", "Show all")
+	p.see("[data-log-lines] li", "Knot")
+}
+
+// still is the middle of an element once the page has come to rest.
+func (p *page) still(selector string) spot {
+	p.t.Helper()
+	at := p.spotOf(selector)
+	require.Eventually(p.t, func() bool {
+		before := at
+		at = p.spotOf(selector)
+		return at == before
+	}, patience, 300*time.Millisecond, "%s never comes to rest", selector)
+	return at
 }

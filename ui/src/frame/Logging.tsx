@@ -153,6 +153,7 @@ const keyOf = (w: What) =>
     w.pieceId,
     w.placeId,
     w.timer?.kind,
+    w.passed,
     w.stopsId,
   ].join('/')
 

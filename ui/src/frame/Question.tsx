@@ -55,7 +55,7 @@ function Answers({ asked, onAnswer }: { asked: Asked; onAnswer: Answer }) {
   const doubted = (code: string) => asked.doubts.some((d) => d.code === code)
   const purpose = doubted('on-purpose')
   const behind = kind === 'done' && doubted('out-of-order')
-  const answer = (more: Partial<Entry> = { caughtUp: kind === 'done' ? undefined : entry.caughtUp }) =>
+  const answer = (more?: Partial<Entry>) =>
     onAnswer(asked, {
       note: because.trim() || entry.note,
       happenedAt: since ? moment(since) : entry.happenedAt,

@@ -12,8 +12,10 @@ export function setKeysAct(next: boolean) {
   acting.set(next)
 }
 
-/** modal reports whether a dialog is open: no key acts below it. */
-export const modal = () => document.getElementById('root')?.getAttribute('aria-hidden') === 'true'
+/** modal reports whether a dialog or a menu is open: no key acts below it. */
+export const modal = () =>
+  document.getElementById('root')?.getAttribute('aria-hidden') === 'true' ||
+  document.querySelector('[role=menu]') !== null
 
 export function typing(target: EventTarget | null) {
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))

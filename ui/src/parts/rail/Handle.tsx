@@ -23,7 +23,8 @@ export function Handle({ tag, places, onCarry, children }: Carrying & { tag: Tag
   const [at, setAt] = useState<{ x: number; y: number; over?: string }>()
   const dragged = useRef(false)
   const bind = useDrag(
-    ({ first, last, canceled, xy: [x, y] }) => {
+    ({ first, last, tap, canceled, xy: [x, y] }) => {
+      if (tap) return
       if (first) dragged.current = true
       const over = placeUnder(x, y)
       setAt(last ? undefined : { x, y, over })
@@ -33,8 +34,8 @@ export function Handle({ tag, places, onCarry, children }: Carrying & { tag: Tag
     { threshold: carriesFrom, filterTaps: true },
   )
   return (
-    <DropdownMenu.Root open={open} onOpenChange={setOpen}>
-      <span {...bind()} className="touch-none" onDragStart={(e) => e.preventDefault()}>
+    <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
+      <span {...bind()} className="touch-none select-none" onDragStart={(e) => e.preventDefault()}>
         <DropdownMenu.Trigger
           className="h-full w-11 cursor-grab touch-none rounded-sm px-1 hover:bg-drying-fill"
           aria-label={`Carry ${tag.name} ${tag.piece} to another place${tag.place ? `, now at ${tag.place}` : ''}`}
@@ -111,8 +112,10 @@ function InHand({
               over === p.id ? 'border-ready bg-ready-fill text-ready' : 'border-dashed border-ink-3'
             }`}
           >
-            {p.name}
-            {p.id === tag.placeId && <span className="font-normal text-ink-2">, here now</span>}
+            <span>
+              {p.name}
+              {p.id === tag.placeId && <span className="font-normal text-ink-2">, here now</span>}
+            </span>
           </li>
         ))}
       </ul>

@@ -46,10 +46,7 @@ function Actions({ sheet, title }: { sheet: Sheet; title: string }) {
       </Button>
       <LinkButton to={`/sitting?step=${stepId}&coat=${coat}`}>Start sitting</LinkButton>
       {sheet.behind > 0 && (
-        <Button
-          data-catch-up
-          onClick={() => void log({ kind: 'done', stepId, coat, caughtUp: true }, `All up to ${title}`)}
-        >
+        <Button data-catch-up onClick={() => void log({ kind: 'done', stepId, coat }, `All up to ${title}`)}>
           All done up to here
         </Button>
       )}

@@ -48,15 +48,12 @@ export function LogScreen() {
   })
   const bound = (name: Name) => ({
     value: of(name) ?? '',
-    onChange: (value: string) =>
-      setParams(
-        (now) => {
-          now.delete(name)
-          if (value) now.set(name, value)
-          return now
-        },
-        { replace: true },
-      ),
+    onChange: (value: string) => {
+      const now = new URLSearchParams(window.location.search) // as it is, when two come in one breath
+      now.delete(name)
+      if (value) now.set(name, value)
+      setParams(now, { replace: true })
+    },
   })
   const products = (reference?.materials ?? []).filter((m) => m.id !== m.family)
   return (
