@@ -34,7 +34,7 @@ type InstrumentView struct {
 	Pieces  []PieceView  `json:"pieces"`
 	Next    *EventRef    `json:"next,omitempty" doc:"what hands do next on it"`
 	Log     []LogLine    `json:"log" doc:"the newest 60 entries, newest first"`
-	Entries int          `json:"entries" doc:"how many entries the log has in all"`
+	MoreLog bool         `json:"moreLog" doc:"the log goes on behind its last line"`
 	// The two below say why the date is where it is.
 	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
 	History    []PromiseMove   `json:"history" doc:"what moved its finish, newest first"`
@@ -126,14 +126,11 @@ type StepRow struct {
 // Instrument shows one job.
 func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
 	var rows []store.LogRow
-	var entries int
+	var more bool
 	var snapshots []store.Snapshot
 	var edits []store.ScheduleEdit
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
-		if rows, err = tx.LogOf(ctx, id); err != nil {
-			return err
-		}
-		if entries, err = tx.LogLength(ctx, id); err != nil {
+		if rows, more, err = tx.LogOf(ctx, id); err != nil {
 			return err
 		}
 		if snapshots, err = tx.SnapshotsOf(ctx, id); err != nil {
@@ -151,16 +148,31 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 		if i < 0 {
 			return missing("instrument", id)
 		}
-		view = m.instrument(i)
-		view.Entries = entries
+		view = m.page(i)
+		view.MoreLog = more
 		for _, row := range rows {
 			view.Log = append(view.Log, m.logLine(row))
 		}
-		view.History, view.Objections = m.history(snapshots), m.objections(i)
+		view.History = m.history(snapshots)
 		view.Undo, view.Redo = m.editViews(edits)
 		return nil
 	})
 	return view, err
+}
+
+// page is an instrument as its page shows it, but for what the database has: made when it is first asked for.
+func (m *moment) page(i int) InstrumentView {
+	view, made := m.pages[i]
+	if made {
+		return view
+	}
+	view = m.instrument(i)
+	view.Objections = m.objections(i)
+	if m.pages == nil {
+		m.pages = make(map[int]InstrumentView)
+	}
+	m.pages[i] = view
+	return view
 }
 
 func (m *moment) instrument(i int) InstrumentView {

@@ -24,9 +24,10 @@ type moment struct {
 	desk     *desk
 	input    schedule.Input
 	plan     *schedule.Plan
-	rack     *Rack            // made when it is first asked for
-	looks    []InstrumentLook // likewise
-	outlooks map[int]Outlook  // by instrument, likewise
+	rack     *Rack                  // made when it is first asked for
+	looks    []InstrumentLook       // likewise
+	outlooks map[int]Outlook        // by instrument, likewise
+	pages    map[int]InstrumentView // by instrument, likewise
 	chances  map[uuid.UUID]search.Chance
 }
 

@@ -242,6 +242,10 @@ func TestALogThatIsLongerThanItsPageSaysSo(t *testing.T) {
 	}
 	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error { return tx.AddEntries(ctx, notes) }))
 	view = r.view(view.ID)
-	assert.Len(t, view.Log, 500)
-	assert.Equal(t, 503, view.Entries)
+	assert.Len(t, view.Log, 60)
+	assert.True(t, view.MoreLog, "the rest comes page by page")
+	page, err := r.service.LogPage(ctx, shop.LogAsked{InstrumentID: view.ID, After: view.Log[59].Place, Count: 200})
+	require.NoError(t, err)
+	assert.Len(t, page.Lines, 200)
+	assert.NotEqual(t, view.Log[59].ID, page.Lines[0].ID)
 }

@@ -260,7 +260,7 @@ func (w *watch) chancesNow() map[uuid.UUID]search.Chance {
 
 // setChances puts chances into a moment; what was made without them is made anew.
 func (m *moment) setChances(chances map[uuid.UUID]search.Chance) {
-	m.chances, m.rack, m.outlooks = chances, nil, nil
+	m.chances, m.rack, m.outlooks, m.pages = chances, nil, nil, nil
 }
 
 // chanceOf is the chance of an instrument as it was worked out last; nil before.

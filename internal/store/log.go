@@ -242,12 +242,11 @@ func (tx *Tx) LogPage(ctx context.Context, asked LogAsked) ([]LogRow, error) {
 	args = append(args, min(max(asked.Count, 1), logPage))
 	var rows []LogRow
 	err := tx.SelectContext(ctx, &rows, fmt.Sprintf(`
-		select e.*, p.name as person_name, v.id as voided_by, s.planned_start
-		from (select * from log_entry e where %s order by e.happened_at desc, e.recorded_at desc, e.id desc limit $%d) e
-		join person p on p.id = e.person_id
-		left join log_entry v on v.voids = e.id
-		left join lateral (select planned_start from forecast_snapshot
-		                   where entry_id = e.id and planned_start is not null order by id limit 1) s on true
+		with page as materialized (select * from log_entry e where %s order by e.happened_at desc, e.recorded_at desc, e.id desc limit $%d),
+			start as (select distinct on (s.entry_id) s.entry_id, s.planned_start from forecast_snapshot s join page on page.id = s.entry_id
+			          where s.planned_start is not null order by s.entry_id, s.id)
+		select e.*, p.name as person_name, v.id as voided_by, start.planned_start
+		from page e join person p on p.id = e.person_id left join log_entry v on v.voids = e.id left join start on start.entry_id = e.id
 		order by e.happened_at desc, e.recorded_at desc, e.id desc`, strings.Join(where, " and "), len(args)), args...)
 	for i := range rows {
 		rows[i].Entry = rows[i].entry()
@@ -255,16 +254,10 @@ func (tx *Tx) LogPage(ctx context.Context, asked LogAsked) ([]LogRow, error) {
 	return rows, explain(err)
 }
 
-// LogOf reads the newest lines of an instrument's log.
-func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) ([]LogRow, error) {
-	return tx.LogPage(ctx, LogAsked{Instrument: instrument, Count: logHead})
-}
-
-// LogLength is how many entries an instrument's log has in all.
-func (tx *Tx) LogLength(ctx context.Context, instrument uuid.UUID) (int, error) {
-	var count int
-	err := tx.GetContext(ctx, &count, `select count(*) from log_entry where instrument_id = $1`, instrument)
-	return count, explain(err)
+// LogOf reads the newest lines of an instrument's log, and whether there are more.
+func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) (rows []LogRow, more bool, err error) {
+	rows, err = tx.LogPage(ctx, LogAsked{Instrument: instrument, Count: logHead + 1})
+	return rows[:min(len(rows), logHead)], len(rows) > logHead, err
 }
 
 // Snapshot is what a change did to one instrument's forecast.

@@ -116,7 +116,8 @@ func TestOneStandingCompletionPerEvent(t *testing.T) {
 	assert.ErrorIs(t, complete(first), store.ErrConflict, "the same entry twice")
 
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
-		rows, err := tx.LogOf(ctx, in.ID)
+		rows, more, err := tx.LogOf(ctx, in.ID)
+		assert.False(t, more)
 		assert.Len(t, rows, 1, "the refused entry left nothing behind")
 		return err
 	}))
@@ -160,7 +161,8 @@ func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
 		standing, err := tx.StandingEntry(ctx, clear.ID, 1)
 		require.NoError(t, err)
 		assert.Equal(t, late.ID, standing.ID)
-		rows, err := tx.LogOf(ctx, in.ID)
+		rows, more, err := tx.LogOf(ctx, in.ID)
+		assert.False(t, more)
 		require.NoError(t, err)
 		for _, row := range rows {
 			assert.Equal(t, row.ID == first.ID, row.VoidedBy != nil, "only the voided entry is struck")

@@ -1396,17 +1396,14 @@ export interface components {
             critical?: components["schemas"]["CriticalView"];
             /** @description the days its threads run through */
             days: components["schemas"]["DayMark"][];
-            /**
-             * Format: int64
-             * @description how many entries the log has in all
-             */
-            entries: number;
             /** @description what moved its finish, newest first */
             history: components["schemas"]["PromiseMove"][];
             /** Format: uuid */
             id: string;
             /** @description the newest 60 entries, newest first */
             log: components["schemas"]["LogLine"][];
+            /** @description the log goes on behind its last line */
+            moreLog: boolean;
             name: string;
             /** @description what hands do next on it */
             next?: components["schemas"]["EventRef"];

@@ -99,7 +99,7 @@ function Full({ view }: { view: InstrumentView }) {
         <div className="order-3">
           {open && <EditEffect answer={editing.answer} edited={edited} />}
           <LookPanel view={view} />
-          <LogPanel log={view.log} entries={view.entries} instrumentId={view.id} />
+          <LogPanel log={view.log} more={view.moreLog} instrumentId={view.id} />
         </div>
       </div>
     </div>

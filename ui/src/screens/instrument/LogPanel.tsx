@@ -6,7 +6,7 @@ import { Button, LinkButton } from '../../parts/Button'
 import { Line } from '../log/Line'
 
 /** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */
-export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entries: number; instrumentId: string }) {
+export function LogPanel({ log, more, instrumentId }: { log: LogLine[]; more: boolean; instrumentId: string }) {
   return (
     <section className="panel p-4" aria-labelledby="log-head" data-logbook>
       <h2 id="log-head" className="name mb-2 text-lg">
@@ -23,9 +23,9 @@ export function LogPanel({ log, entries, instrumentId }: { log: LogLine[]; entri
           </li>
         ))}
       </ol>
-      {entries > log.length && (
+      {more && (
         <LinkButton look="bare" className="px-0!" to={`/log?instrument=${instrumentId}`}>
-          All {entries} entries
+          All of the log
         </LinkButton>
       )}
     </section>
