@@ -186,7 +186,9 @@ func TestNoInputOfAnyOperationBreaksTheServer(t *testing.T) {
 		}
 		for _, body := range []string{"", "{", "[]", `"x"`, "null", "7", "{}", `{"a":1}`, "\xff\xfe{\x00}\x00", `{"note":"` + "\xff" + `"}`, strings.Repeat(`{"a":`, 3000) + "1" + strings.Repeat("}", 3000)} {
 			status, _ := send(o.asked(r, body))
-			assert.GreaterOrEqual(t, status, 400, "%s with %.40q", name, body)
+			if whole := o.path == "/api/log-pages" && body == "{}"; !whole { // all of the log
+				assert.GreaterOrEqual(t, status, 400, "%s with %.40q", name, body)
+			}
 		}
 		doc.texts(*o.body, 0, func(path, format string, put func(string) any) {
 			for _, value := range []string{"a\x00b", "\x00"} {

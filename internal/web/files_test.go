@@ -144,7 +144,7 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) {
 		e.Kind, e.StepID, e.Coat, e.PieceID, e.PlaceID = "moved", uuid.Nil, 0, r.instrument.Pieces[0].ID, shop.PlaceID("room")
 	}), &logged))
-	assert.Equal(t, "carried to the room", logged.Title)
+	assert.Equal(t, "Curlew body carried to the room", logged.Title)
 
 	var p problem
 	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind = "tested" }), &p))

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useSyncExternalStore } from 'react'
 import type { EventRef, Timer, TimerView } from './client'
 import { shopNow } from './clock'
 import { useOutbox } from './outbox'
@@ -65,12 +65,12 @@ export function secondsText(seconds: number) {
 }
 
 /** useSecond is the present by the shop's clock, second by second while anything runs. */
-export function useSecond(runs: boolean) {
-  const [now, setNow] = useState(() => shopNow().getTime())
-  useEffect(() => {
-    if (!runs) return
-    const next = window.setInterval(() => setNow(shopNow().getTime()), 1000)
-    return () => window.clearInterval(next)
-  }, [runs])
-  return now
+export const useSecond = (runs: boolean) => useSyncExternalStore(runs ? everySecond : never, second)
+
+function everySecond(tell: () => void) {
+  const next = window.setInterval(tell, 1000)
+  return () => window.clearInterval(next)
 }
+
+const never = () => () => undefined
+const second = () => Math.floor(shopNow().getTime() / 1000) * 1000
