@@ -23,6 +23,19 @@ const waiting = held<Waiting[]>([])
 
 export const useOutbox = waiting.use
 
+/** What was sent from this page lately, and when: until the shop has told of it, it is known from here. */
+const sent = held<(Waiting & { sentAt: number })[]>([])
+
+export const useSent = sent.use
+
+/** How many are remembered. */
+const lately = 30
+
+async function arrived(w: Waiting) {
+  sent.set([...sent.get().slice(1 - lately), { ...w, sentAt: Date.now() }])
+  await drop(w.seq)
+}
+
 /** What an entry may say that settles what becomes of its event. */
 const settling: readonly Entry['kind'][] = ['done', 'skipped', 'failed']
 
@@ -148,7 +161,7 @@ export async function send(made: Waiting, personId: string, shop: string, held =
     }
     try {
       const logged = await api.log(w.entry)
-      await drop(w.seq)
+      await arrived(w)
       refresh('shop')
       return { logged }
     } catch (error) {
@@ -175,7 +188,7 @@ async function flush(shop: string, before = Infinity): Promise<boolean> {
     if (w.seq >= before || w.tab !== '' || w.refused !== undefined || !mine || entry.personId === '') continue
     try {
       await api.log(entry)
-      await drop(w.seq)
+      await arrived(w)
       refresh('shop')
     } catch (error) {
       if (!(error instanceof Problem)) return false

@@ -2,7 +2,7 @@ import { expect, it, vi } from 'vitest'
 import type { TimerView } from './client'
 import type { Waiting } from './store'
 
-vi.mock('./outbox', () => ({ useOutbox: () => [] }))
+vi.mock('./outbox', () => ({ useOutbox: () => [], useSent: () => [] }))
 vi.mock('./queries', () => ({ useTimerList: () => ({ data: [] }) }))
 vi.mock('./clock', () => ({ shopNow: () => new Date() }))
 

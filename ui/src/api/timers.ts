@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react'
 import type { EventRef, Timer, TimerView } from './client'
 import { shopNow } from './clock'
-import { useOutbox } from './outbox'
+import { useOutbox, useSent } from './outbox'
 import { useTimerList } from './queries'
 import type { Waiting } from './store'
 
@@ -18,7 +18,9 @@ export interface Running {
 
 /** useTimers is the timers of the shop with what was started and stopped here and is not sent yet. */
 export function useTimers(): Running[] {
-  return timersOf(useTimerList().data ?? [], useOutbox())
+  const { data = [], dataUpdatedAt } = useTimerList()
+  const lately = useSent().filter((w) => w.sentAt > dataUpdatedAt) // the shop may be lost before it has told of them
+  return timersOf(data, [...lately, ...useOutbox()])
 }
 
 /** timersOf puts together what the shop knows and what waits on this device. */
