@@ -288,6 +288,10 @@ func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
 	p.finger("[data-test-film] button", "Passed")
 	p.see("[data-sheet] [data-because]", "Now.")
 	assert.True(t, next().Before(failed), "a pass ends the wait")
+	p.finger("[data-settle]", "One round was enough")
+	p.see("[data-toast]", "settled after 1")
+	p.see("[data-logbook] li", "Settled after 1")
+	p.gone("[data-sheet] h2", "Coat 2 of 2")
 }
 
 // startOf is when the next event of an instrument begins, as its page shows it.
