@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -81,8 +82,8 @@ func (w *writing) alongside(in Entry, with job.Entry, k int, event EventRef) (jo
 		return job.Entry{}, invalid(path+"stepId", "must be a step of a schedule", event.StepID)
 	case event.Coat < 1 || event.Coat > w.before.mostCoats(at):
 		return job.Entry{}, invalid(path+"coat", fmt.Sprintf("this step has coats 1 to %d", w.before.mostCoats(at)), event.Coat)
-	case event == EventRef{in.StepID, in.Coat}:
-		return job.Entry{}, invalid(path+"stepId", "is the event that is logged itself", event.StepID)
+	case event == EventRef{in.StepID, in.Coat} || slices.Contains(in.Along[:k], event):
+		return job.Entry{}, invalid(path+"stepId", "is logged with this tap already", event.StepID)
 	}
 	e := with
 	e.ID, e.Device, e.DeviceSeq = uuid.NewSHA1(in.ID, fmt.Appendf(nil, "along %s %d", event.StepID, event.Coat)), in.ID, int64(1000+k)

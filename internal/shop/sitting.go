@@ -367,6 +367,8 @@ func (m *moment) checkSitting(in SittingBegun, one *job.Sitting) error {
 		switch {
 		case !found || e.Done:
 			fault(fmt.Sprintf("events[%d]", k), "must be work that is planned and not done", in.Events[k])
+		case slices.Contains(one.Events[:k], event):
+			fault(fmt.Sprintf("events[%d]", k), "stands in this sitting already", in.Events[k])
 		case one.Place == nil:
 			one.Place = &e.Place
 		}

@@ -79,6 +79,10 @@ func TestASittingOfTwoNecks(t *testing.T) {
 	assert.Nil(t, planned.Started)
 
 	begin := shop.SittingBegun{ID: uuid.New(), PersonID: r.person, Events: []shop.EventRef{dunlin, knot}}
+	double := begin
+	double.Events = []shop.EventRef{dunlin, dunlin}
+	_, err = r.service.BeginSitting(ctx, double)
+	assert.ErrorContains(t, err, "events[1]: stands in this sitting already")
 	begun, err := r.service.BeginSitting(ctx, begin)
 	require.NoError(t, err)
 	again, err := r.service.BeginSitting(ctx, begin)
@@ -101,6 +105,10 @@ func TestASittingOfTwoNecks(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, seen.Cautions[0].Seen)
 
+	twice := r.says("done", dunlin)
+	twice.Along = []shop.EventRef{knot, knot}
+	_, err = r.service.Log(ctx, twice)
+	assert.ErrorContains(t, err, "along[1].stepId: is logged with this tap already")
 	in := r.says("done", dunlin)
 	in.Along, in.SittingID, in.Minutes = []shop.EventRef{knot}, begin.ID, ptr(31)
 	logged := r.put(in)

@@ -83,7 +83,7 @@ function Table({ title, lines }: { title: string; lines: HoursLine[] }) {
       <ul>
         {lines.map((l) => (
           <li
-            key={l.label}
+            key={l.id ?? l.label}
             className="grid grid-cols-[minmax(6rem,1fr)_2fr] items-center gap-x-3 border-t border-line py-2"
           >
             <span className="min-w-0">
