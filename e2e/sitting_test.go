@@ -163,6 +163,10 @@ func TestAnEntryAnHourLateAndCorrected(t *testing.T) {
 	assert.Equal(t, 25, *line.Minutes)
 	assert.Contains(t, line.Details, "lot 7-Ä")
 
+	p.finger("[data-toast] button", "Say more")
+	p.until(`[...document.querySelectorAll('[data-tell] input')].some((i) => i.value === '7-Ä')`, "what was said stands there, to be added to")
+	p.finger("[data-tell] button", "Leave it as it is")
+	p.gone("[data-tell]", "")
 	p.finger("[data-logbook] button", "Correct: Coat 1")
 	p.see("[role=dialog]", "What is true of it")
 	p.fill("Minutes", "35")

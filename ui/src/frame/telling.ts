@@ -20,7 +20,7 @@ export interface Said {
   happenedAt?: string
   minutes?: number
   note?: string
-  entered?: LogLine['entered']
+  entered?: Partial<LogLine['entered']>
 }
 
 const asked = held<Telling | undefined>(undefined)
@@ -38,6 +38,6 @@ export function tellingOf({ entry, title, at }: Waiting): Telling | undefined {
     title,
     sittingId: entry.sittingId,
     corrects: entry.id,
-    said: { happenedAt: entry.happenedAt ?? at, minutes: entry.minutes, note: entry.note },
+    said: { happenedAt: entry.happenedAt ?? at, minutes: entry.minutes, note: entry.note, entered: entry.actual },
   }
 }
