@@ -215,6 +215,7 @@ func TestEightStepsCaughtUpWithOneQuestion(t *testing.T) {
 func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 	b := twoBodies(t)
 	p := openSized(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
+	told[bool](p, `navigator.serviceWorker.ready.then(() => true)`)
 	p.begin()
 	p.finger("button[data-timer=wipe-off]", "soaks")
 	p.see("[data-running=runs]", "Soaks")
@@ -230,6 +231,10 @@ func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 	p.gone("[data-running]", "Soaks before")
 	p.see("[data-running]", "Pot life since mixing")
 	assert.Equal(t, 3, p.kept("outbox"))
+	p.visit(ask[string](p, `location.pathname`)) // a tablet that slept, or fell
+	p.see("[data-running]", "Pot life since mixing")
+	p.until(`document.querySelector('nav[aria-label="Steps of this sitting"] button')?.innerText === '✓'`, "the sitting is as it was left")
+	p.gone("[data-running]", "Soaks before")
 
 	require.NoError(t, b.Start(context.Background()))
 	p.gone("[data-connection]", "")

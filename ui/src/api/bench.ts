@@ -1,4 +1,4 @@
-import { api, type Bench, type Reference } from './client'
+import { api, type Bench, type Reference, type SittingView, type TimerView } from './client'
 import { shopNow } from './clock'
 import { onConnection } from './connection'
 import { held } from './held'
@@ -46,20 +46,22 @@ async function take() {
 }
 
 async function show() {
+  const sitting = await readLarge<SittingView>('sitting')
+  if (sitting) offer(['sitting', sitting.id], sitting)
+  offer(['timers'], await readLarge<TimerView[]>('timers'))
   const kept = await readLarge<Kept>(name)
   if (!kept) return
   if (queries.getQueryData(['rack']) === undefined) {
     queries.setQueryData(['rack'], kept.bench.rack)
     shownSince.set(kept.at)
   }
-  if (queries.getQueryData(['reference']) === undefined) queries.setQueryData(['reference'], kept.reference)
-  if (queries.getQueryData(['timers']) === undefined) queries.setQueryData(['timers'], kept.bench.timers)
-  for (const sitting of kept.bench.sittings) {
-    const key = ['sitting', sitting.id]
-    if (queries.getQueryData(key) === undefined) queries.setQueryData(key, sitting)
-  }
-  for (const sheet of kept.bench.sheets) {
-    const key = ['sheet', sheet.event.stepId, sheet.event.coat]
-    if (queries.getQueryData(key) === undefined) queries.setQueryData(key, sheet)
-  }
+  offer(['reference'], kept.reference)
+  offer(['timers'], kept.bench.timers)
+  for (const s of kept.bench.sittings) offer(['sitting', s.id], s)
+  for (const sheet of kept.bench.sheets) offer(['sheet', sheet.event.stepId, sheet.event.coat], sheet)
+}
+
+/** offer shows what was kept where nothing newer has come. */
+function offer(key: unknown[], kept: unknown) {
+  if (kept !== undefined && queries.getQueryData(key) === undefined) queries.setQueryData(key, kept)
 }

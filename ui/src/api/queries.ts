@@ -1,5 +1,6 @@
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Problem, api, type Change, type EventRef, type InstrumentLook, type LogAsked } from './client'
+import { keepLarge } from './store'
 
 /** What is on screen is asked for again as the minutes pass. */
 const everyMinute = 20_000
@@ -86,7 +87,11 @@ export const useSheet = (event: EventRef | undefined) =>
 
 export const useSittings = () => useQuery({ queryKey: ['sittings'], queryFn: api.sittings, ...live })
 export const useSitting = (id: string) =>
-  useQuery({ queryKey: ['sitting', id], queryFn: () => api.sitting(id), refetchInterval: everyMinute })
+  useQuery({
+    queryKey: ['sitting', id],
+    queryFn: () => keeping('sitting', api.sitting(id)),
+    refetchInterval: everyMinute,
+  })
 
 /** usePlannedSitting is the sitting that an event is planned in, as it could be begun. */
 export const usePlannedSitting = (event: EventRef | undefined) =>
@@ -98,7 +103,15 @@ export const usePlannedSitting = (event: EventRef | undefined) =>
   })
 
 /** useTimerList is the timers that the shop knows of. */
-export const useTimerList = () => useQuery({ queryKey: ['timers'], queryFn: api.timers, refetchInterval: everyMinute })
+export const useTimerList = () =>
+  useQuery({ queryKey: ['timers'], queryFn: () => keeping('timers', api.timers()), refetchInterval: everyMinute })
+
+/** keeping keeps an answer on this device, for a reload without the shop. */
+async function keeping<T>(name: string, asked: Promise<T>): Promise<T> {
+  const answer = await asked
+  void keepLarge(name, answer)
+  return answer
+}
 
 export const useHours = (days: number) =>
   useQuery({ queryKey: ['hours', days], queryFn: () => api.hours(days), placeholderData: keepPreviousData })
