@@ -33,6 +33,7 @@ func (p *page) tabTo(selector, words string) {
 
 // Plan, keep, log, undo: without a mouse.
 func TestByKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -103,6 +104,7 @@ func (p *page) touch(at spot) {
 
 // Plan, keep, log, undo: with a finger on a phone.
 func TestByTouchAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/rack", 390, 844)
 	_, err := chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: true})
@@ -129,6 +131,7 @@ func TestByTouchAlone(t *testing.T) {
 // What was logged without a server is put right before it is sent, and what the shop
 // refuses is mended where it stands.
 func TestAnEntryIsPutRightBeforeItIsSent(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	avocet := "/instruments/" + fetchID(t, r.URL, "Avocet")
 	p := open(t, r.URL, avocet)
@@ -184,6 +187,7 @@ func (p *page) fillNote(text string) {
 
 // Letters of twice the size run out of no page.
 func TestTextOfTwiceTheSize(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	for _, width := range []int64{1280, 768} {
 		p := openSized(t, r.URL, "/rack", width, 800)

@@ -28,164 +28,174 @@ type violation struct {
 }
 
 func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
+	t.Parallel()
 	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err)
-	r := room(t)
-	sitting := begunSitting(t, r.URL)
 	for _, theme := range []string{"day", "night"} {
 		for _, size := range []struct {
 			name          string
 			width, height int64
-		}{{"wide", 1280, 800}, {"tablet", 768, 1024}, {"phone", 390, 844}, {"narrow", 320, 640}} {
-			p := openSized(t, r.URL, "/rack", size.width, size.height)
-			ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
-			for name, visit := range map[string]func(){ // each works after any other
-				"rack": func() { p.visit("/rack"); p.see("[data-tag]", "") },
-				"a reading": func() {
-					p.visit("/rack")
-					p.click("[data-room] button", "Type a reading")
-					p.see("[data-room] form", "Humidity")
-				},
-				"find": func() {
-					p.visit("/rack")
-					p.see("[data-log]", "Log")
-					p.press("/")
-					p.see("[cmdk-item]", "Godwit")
-				},
-				"a toast": func() {
-					p.visit("/rack")
-					p.click("[data-log]", "Log")
-					p.until(`document.querySelector('[data-toast], [role=alertdialog]')`, "it is logged, or asked about")
-				},
-				"an exact time": func() {
-					p.visit("/instruments")
-					p.click("[data-instrument='Avocet'] [data-told]", "")
-					p.see("[role=dialog]", "")
-				},
-				"a working": func() {
-					p.visit("/instruments")
-					p.click("[data-working]", "")
-					p.see("[role=dialog]", "")
-				},
-				"start sitting": func() { p.visit("/sitting"); p.see("[aria-label='Under way'] a", "begun by") },
-				"a sitting": func() {
-					p.visit("/sittings/" + sitting.String())
-					p.see("[data-timers]", "")
-					p.click("nav[aria-label='Steps of this sitting'] button", "")
-					p.see("[data-step] h2", "")
-				},
-				"what is true of work": func() {
-					p.visit("/instruments")
-					p.click("[data-instrument='Avocet'] a", "")
-					p.click("[data-sheet] [data-more]", "Log with more")
-					p.see("[data-tell]", "Humidity")
-				},
-				"places to carry to": func() {
-					p.visit("/rack")
-					p.see("[data-tag]", "Godwit")
-					ask[bool](p, `([...document.querySelectorAll("[data-carry='Godwit body']")].find((e) => e.offsetParent).click(), true)`)
-					p.see("[role=menuitem]", "the booth")
-				},
-				"log":         func() { p.visit("/log"); p.see("[data-log-lines] li", "") },
-				"hours":       func() { p.visit("/hours"); p.see("h1", "Hours") },
-				"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
-				"instrument": func() {
-					p.visit("/instruments")
-					p.click("[data-instrument='Avocet'] a", "")
-					p.see("[data-sheet]", "How")
-				},
-				"objections": func() {
-					p.visit("/instruments")
-					p.click("[data-instrument='Turnstone'] a", "")
-					p.see("[data-objection]", "Wait for the full cure")
-				},
-				"choices": func() {
-					p.visit("/instruments")
-					p.click("[data-instrument='Avocet'] a", "")
-					p.click("header a", "Choices")
-					p.layer("clear")
-					p.fill("Sheen", "matte")
-					p.see("main [data-effect]", "Avocet")
-					p.click("[data-tray] button", "Drop")
-				},
-				"schools": func() {
-					p.visit("/instruments/new")
-					p.fill("Name", "Redshank")
-					p.pick("Promised day", "2026-07-29")
-					p.point("[data-drawing=body] [data-region=back]")
-					p.layer("fill")
-					p.click("[data-topic=pores] button", "Compare")
-					p.see("[data-ways]", "Follow this way")
-					p.unfold("Every step")
-					p.unfold("The whole and its parts")
-					p.click("button", "Something is on order")
-				},
-				"a schedule changed": func() {
-					p.visit("/instruments/" + fetchID(t, r.URL, "Knot") + "?edit")
-					p.see("[data-step-edit]", "")
-					p.commit("Coats", "9")
-					p.see("[data-edit-effect]", "later")
-				},
-				"damage": func() {
-					p.visit("/instruments/" + fetchID(t, r.URL, "Knot"))
-					p.click("[data-schedule-bar] button", "Put damage right")
-					p.see("[data-way=panel]", "See what it does")
-				},
-				"recipes": func() {
-					p.visit("/recipes")
-					p.see("h1", "Recipes of our own")
-				},
-				"weeks": func() {
-					p.visit("/weeks")
-					p.spotOf("[data-week-row]")
-					p.until(`document.querySelector('[data-chance]')`, "there should be a chance")
-				},
-				"a sitting of the weeks": func() {
-					p.visit("/weeks")
-					p.until(`document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]")`, "no bead")
-					ask[any](p, `document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]").focus()`)
-					p.press("\r")
-					p.see("[data-bead-card]", "Move it")
-					p.click("[data-bead-card] button", "Move it")
-					p.see("[data-move-bar]", "may be put")
-				},
-				"a what-if": func() {
-					p.visit("/weeks")
-					p.click("button", "What if")
-					p.click("[role=dialog] button", "Suppose it")
-					p.see("[data-sum]", "earlier")
-					p.click("[data-tray] button", "Compare")
-					p.see("[role=dialog]", "then")
-				},
-				"a better order": func() {
-					p.visit("/weeks")
-					p.click("button", "Look for a better order")
-					p.see("[role=dialog]", "Accept this order")
-				},
-				"shop": func() {
-					p.visit("/shop")
-					p.click("[data-place='the booth'] button", "Change")
-					p.fill("Pieces at a time", "none")
-					p.see("[data-fault]", "a whole number")
-				},
-				"new instrument": func() {
-					p.visit("/instruments/new")
-					p.click("button", "Start over")
-					p.see("[data-forecast]", "Ready")
-					p.ground()
-					p.see("[data-piece=body]", "Wood")
-				},
-			} {
-				if stack := name == "choices" || name == "schools" || name == "a schedule changed" || name == "new instrument"; theme == "night" && size.name != "wide" && !stack {
-					continue // its colours are those of the wide night, its layout that of the day
+			colours       bool // are looked at here: between the two, nothing has others
+		}{{"wide", 1280, 800, true}, {"tablet", 768, 1024, false}, {"phone", 390, 844, true}} {
+			t.Run(theme+" "+size.name, func(t *testing.T) {
+				t.Parallel()
+				r := room(t)
+				sitting := begunSitting(t, r.URL)
+				p := openSized(t, r.URL, "/rack", size.width, size.height)
+				ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
+				for name, visit := range views(t, p, r.URL, sitting) {
+					if stack := name == "choices" || name == "schools" || name == "a schedule changed" || name == "new instrument"; theme == "night" && size.name != "wide" && !stack {
+						continue // its colours are those of the wide night, its layout that of the day
+					}
+					t.Run(name, func(t *testing.T) {
+						ask[any](p, `localStorage.removeItem('umberfrost.supposing')`)
+						visit()
+						assert.Empty(t, violations(t, p, string(axe), size.colours))
+					})
 				}
-				t.Run(theme+" "+size.name+" "+name, func(t *testing.T) {
-					ask[any](p, `localStorage.removeItem('umberfrost.supposing')`)
-					visit()
-					assert.Empty(t, violations(t, p, string(axe)))
-				})
-			}
+			})
 		}
+	}
+}
+
+// views are the screens in their states, each with how one comes there from any other.
+func views(t *testing.T, p *page, url string, sitting uuid.UUID) map[string]func() {
+	return map[string]func(){
+		"rack": func() { p.visit("/rack"); p.see("[data-tag]", "") },
+		"a reading": func() {
+			p.visit("/rack")
+			p.click("[data-room] button", "Type a reading")
+			p.see("[data-room] form", "Humidity")
+		},
+		"find": func() {
+			p.visit("/rack")
+			p.see("[data-log]", "Log")
+			p.press("/")
+			p.see("[cmdk-item]", "Godwit")
+		},
+		"a toast": func() {
+			p.visit("/rack")
+			p.click("[data-log]", "Log")
+			p.until(`document.querySelector('[data-toast], [role=alertdialog]')`, "it is logged, or asked about")
+		},
+		"an exact time": func() {
+			p.visit("/instruments")
+			p.click("[data-instrument='Avocet'] [data-told]", "")
+			p.see("[role=dialog]", "")
+		},
+		"a working": func() {
+			p.visit("/instruments")
+			p.click("[data-working]", "")
+			p.see("[role=dialog]", "")
+		},
+		"start sitting": func() { p.visit("/sitting"); p.see("[aria-label='Under way'] a", "begun by") },
+		"a sitting": func() {
+			p.visit("/sittings/" + sitting.String())
+			p.see("[data-timers]", "")
+			p.click("nav[aria-label='Steps of this sitting'] button", "")
+			p.see("[data-step] h2", "")
+		},
+		"what is true of work": func() {
+			p.visit("/instruments")
+			p.click("[data-instrument='Avocet'] a", "")
+			p.click("[data-sheet] [data-more]", "Log with more")
+			p.see("[data-tell]", "Humidity")
+		},
+		"places to carry to": func() {
+			p.visit("/rack")
+			p.see("[data-tag]", "Godwit")
+			ask[bool](p, `([...document.querySelectorAll("[data-carry='Godwit body']")].find((e) => e.offsetParent).click(), true)`)
+			p.see("[role=menuitem]", "the booth")
+		},
+		"log":         func() { p.visit("/log"); p.see("[data-log-lines] li", "") },
+		"hours":       func() { p.visit("/hours"); p.see("h1", "Hours") },
+		"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
+		"instrument": func() {
+			p.visit("/instruments")
+			p.click("[data-instrument='Avocet'] a", "")
+			p.see("[data-sheet]", "How")
+		},
+		"objections": func() {
+			p.visit("/instruments")
+			p.click("[data-instrument='Turnstone'] a", "")
+			p.see("[data-objection]", "Wait for the full cure")
+		},
+		"choices": func() {
+			p.visit("/instruments")
+			p.click("[data-instrument='Avocet'] a", "")
+			p.click("header a", "Choices")
+			p.layer("clear")
+			p.fill("Sheen", "matte")
+			p.see("main [data-effect]", "Avocet")
+			p.click("[data-tray] button", "Drop")
+		},
+		"schools": func() {
+			p.visit("/instruments/new")
+			p.fill("Name", "Redshank")
+			p.pick("Promised day", "2026-07-29")
+			p.point("[data-drawing=body] [data-region=back]")
+			p.layer("fill")
+			p.click("[data-topic=pores] button", "Compare")
+			p.see("[data-ways]", "Follow this way")
+			p.unfold("Every step")
+			p.unfold("The whole and its parts")
+			p.click("button", "Something is on order")
+		},
+		"a schedule changed": func() {
+			p.visit("/instruments/" + fetchID(t, url, "Knot") + "?edit")
+			p.see("[data-step-edit]", "")
+			p.commit("Coats", "9")
+			p.see("[data-edit-effect]", "later")
+		},
+		"damage": func() {
+			p.visit("/instruments/" + fetchID(t, url, "Knot"))
+			p.click("[data-schedule-bar] button", "Put damage right")
+			p.see("[data-way=panel]", "See what it does")
+		},
+		"recipes": func() {
+			p.visit("/recipes")
+			p.see("h1", "Recipes of our own")
+		},
+		"weeks": func() {
+			p.visit("/weeks")
+			p.spotOf("[data-week-row]")
+			p.until(`document.querySelector('[data-chance]')`, "there should be a chance")
+		},
+		"a sitting of the weeks": func() {
+			p.visit("/weeks")
+			p.until(`document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]")`, "no bead")
+			ask[any](p, `document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]").focus()`)
+			p.press("\r")
+			p.see("[data-bead-card]", "Move it")
+			p.click("[data-bead-card] button", "Move it")
+			p.see("[data-move-bar]", "may be put")
+		},
+		"a what-if": func() {
+			p.visit("/weeks")
+			p.click("button", "What if")
+			p.click("[role=dialog] button", "Suppose it")
+			p.see("[data-sum]", "earlier")
+			p.click("[data-tray] button", "Compare")
+			p.see("[role=dialog]", "then")
+		},
+		"a better order": func() {
+			p.visit("/weeks")
+			p.click("button", "Look for a better order")
+			p.see("[role=dialog]", "Accept this order")
+		},
+		"shop": func() {
+			p.visit("/shop")
+			p.click("[data-place='the booth'] button", "Change")
+			p.fill("Pieces at a time", "none")
+			p.see("[data-fault]", "a whole number")
+		},
+		"new instrument": func() {
+			p.visit("/instruments/new")
+			p.click("button", "Start over")
+			p.see("[data-forecast]", "Ready")
+			p.ground()
+			p.see("[data-piece=body]", "Wood")
+		},
 	}
 }
 
@@ -208,11 +218,11 @@ func begunSitting(t *testing.T, url string) uuid.UUID {
 const still = `(() => { const sheet = new CSSStyleSheet(); sheet.replaceSync('* { transition: none !important }'); document.adoptedStyleSheets = [sheet] })()`
 
 // violations are the serious and critical ones, in short.
-func violations(t *testing.T, p *page, axe string) []string {
+func violations(t *testing.T, p *page, axe string, colours bool) []string {
 	t.Helper()
 	ask[any](p, still+"; "+axe+"; null")
 	awaited := func(e *runtime.EvaluateParams) { chromedp.EvalAwaitPromise(e) }
-	text, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`axe.run().then(r => JSON.stringify(r.violations))`, awaited))
+	text, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](fmt.Sprintf(`axe.run({resultTypes: ['violations'], rules: {'color-contrast': {enabled: %t}}}).then(r => JSON.stringify(r.violations))`, colours), awaited))
 	require.NoError(t, err)
 	var all []violation
 	require.NoError(t, json.Unmarshal([]byte(text), &all))

@@ -35,6 +35,7 @@ func finishOf(view shop.InstrumentView) string { return view.Outlook.FinishDay }
 
 // A schedule changed with the keyboard alone: shown first, kept as one change, taken back over a reload.
 func TestAScheduleIsChangedByKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := viewOf(t, r.URL, "Knot")
 	p := open(t, r.URL, "/instruments/"+before.ID.String())
@@ -87,6 +88,7 @@ func TestAScheduleIsChangedByKeyboardAlone(t *testing.T) {
 
 // Two change one step: both versions are shown, and what one does lands on top of the other.
 func TestTwoPeopleChangeOneStep(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	view := viewOf(t, r.URL, "Knot")
 	step := stepIn(t, view, "Clear, to the end")
@@ -111,6 +113,7 @@ func TestTwoPeopleChangeOneStep(t *testing.T) {
 
 // By touch on a tablet and a phone: left out with a reason, split by region, taken back in.
 func TestAScheduleIsChangedByTouch(t *testing.T) {
+	t.Parallel()
 	for _, width := range []int64{768, 390} {
 		t.Run(fmt.Sprint(width), func(t *testing.T) {
 			r := room(t)
@@ -143,6 +146,7 @@ func TestAScheduleIsChangedByTouch(t *testing.T) {
 
 // A burn-through on an edge: the ways that hold for this film, one of them chosen, and the promise seen moving.
 func TestABurnThroughOnAnEdgeIsMended(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := viewOf(t, r.URL, "Knot")
 	p := open(t, r.URL, "/instruments/"+before.ID.String())
@@ -167,6 +171,7 @@ func TestABurnThroughOnAnEdgeIsMended(t *testing.T) {
 
 // A check that is not passed brings the same grit again, and says so.
 func TestAFailedCheckBringsTheSameGritAgain(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	var view shop.InstrumentView
 	var check shop.StepRow

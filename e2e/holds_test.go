@@ -14,6 +14,7 @@ import (
 )
 
 func TestTwentyTabsShareOneStream(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	first := open(t, r.URL, "/rack")
 	tabs := []*page{first}
@@ -40,6 +41,7 @@ func TestTwentyTabsShareOneStream(t *testing.T) {
 }
 
 func TestThePageOpensWithoutItsServer(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")
@@ -83,6 +85,7 @@ const failing = `{
 }`
 
 func TestAFaultOfTheServerLosesNoText(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: failing})
@@ -102,6 +105,7 @@ func TestAFaultOfTheServerLosesNoText(t *testing.T) {
 }
 
 func TestNoKeyActsBelowADialog(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	before := entries(t, r.URL)
@@ -130,6 +134,7 @@ func TestNoKeyActsBelowADialog(t *testing.T) {
 }
 
 func TestFoundByAFewLetters(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -144,6 +149,7 @@ func TestFoundByAFewLetters(t *testing.T) {
 }
 
 func TestTheFocusStaysWithTheWork(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -159,6 +165,7 @@ func TestTheFocusStaysWithTheWork(t *testing.T) {
 }
 
 func TestKeepIsInReachOnAPhone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/instruments/new", 390, 844)
 	p.see("button", "Keep this instrument")
@@ -179,6 +186,7 @@ func TestKeepIsInReachOnAPhone(t *testing.T) {
 
 // On the narrowest phone nothing runs out of the page, and what is pressed at the bench is large enough.
 func TestTheNarrowestPhone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/rack", 320, 640)
 	for path, there := range map[string]string{"/rack": "[data-tag]", "/instruments": "[data-instrument]", "/weeks": "[data-threads]",
@@ -210,6 +218,7 @@ func fetchID(t testing.TB, url, name string) string {
 }
 
 func TestWhatWasStruckIsLoggedAgainAtItsOwnTime(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -240,6 +249,7 @@ func TestWhatWasStruckIsLoggedAgainAtItsOwnTime(t *testing.T) {
 
 // What an earlier version kept in local storage is sent; what cannot be read is put aside.
 func TestWhatAnEarlierVersionKeptIsTakenOver(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")

@@ -20,6 +20,7 @@ import (
 )
 
 func TestPlanANewInstrument(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("a", "New instrument")
@@ -68,6 +69,7 @@ const slowForecasts = `{
 }`
 
 func TestASupersededForecastIsGivenUp(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowForecasts})
@@ -85,6 +87,7 @@ func TestASupersededForecastIsGivenUp(t *testing.T) {
 }
 
 func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Redshank")
@@ -106,6 +109,7 @@ func TestBadInputSaysWhatWouldBeAccepted(t *testing.T) {
 }
 
 func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-tag='Avocet body']", "coat 1 of 2")
@@ -134,6 +138,7 @@ func TestLogACoatSeeDatesMoveAndUndo(t *testing.T) {
 }
 
 func TestUndoFromTheToast(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("[data-log]", "Log done")
@@ -144,6 +149,7 @@ func TestUndoFromTheToast(t *testing.T) {
 }
 
 func TestADoubleTapIsOneCoat(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -156,6 +162,7 @@ func TestADoubleTapIsOneCoat(t *testing.T) {
 }
 
 func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("[data-tag='Avocet body']", "")
@@ -170,6 +177,7 @@ func TestADoubtfulCoatIsAskedAbout(t *testing.T) {
 }
 
 func TestTwoPeopleLogTheSameCoat(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	mara, tobin := open(t, r.URL, "/rack"), open(t, r.URL, "/instruments")
 	// Tobin's page has not heard of it yet: nothing is told to it.
@@ -187,6 +195,7 @@ func TestTwoPeopleLogTheSameCoat(t *testing.T) {
 }
 
 func TestARestartLosesNothing(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("[data-log]", "Log done")
@@ -198,6 +207,7 @@ func TestARestartLosesNothing(t *testing.T) {
 }
 
 func TestTheServerIsAwayAndTheCoatIsKeptHere(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -228,6 +238,7 @@ func TestTheDatabaseStopsUnderThePage(t *testing.T) {
 }
 
 func TestEverythingByKeyboard(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -257,6 +268,7 @@ func TestEverythingByKeyboard(t *testing.T) {
 // TestAColdWeekMovesDatesAndSaysWhy posts a cold week, as a logger in the room
 // would, and types one more reading by hand.
 func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	p.see("[data-instrument='Knot']", "Thu 26 March")
@@ -299,6 +311,7 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 }
 
 func TestTheRoomOnAPhone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/rack", 390, 844)
 	p.see("[data-room]", "Marsh Honey Bound")
@@ -316,6 +329,7 @@ func TestTheRoomOnAPhone(t *testing.T) {
 }
 
 func TestAScheduleFileComesOutOfTheRunningShop(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	p.click("[data-instrument='Knot'] a", "")

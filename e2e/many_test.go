@@ -17,6 +17,7 @@ import (
 )
 
 func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	fill(t, r, 45)
 	p := open(t, r.URL, "/weeks")

@@ -11,6 +11,7 @@ import (
 
 // An outline of one's own is taken from an SVG file; a hostile file does nothing.
 func TestAnOutlineOfItsOwnIsTakenFromAFile(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	dir := t.TempDir()
 	file := func(name, content string) string {

@@ -11,6 +11,7 @@ import (
 
 // An own recipe is saved from the stack, used by an instrument, bettered, offered with its effect, and taken over.
 func TestAnOwnRecipeFromFirstToLast(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-stack] h2", "The stack")
@@ -50,6 +51,7 @@ func TestAnOwnRecipeFromFirstToLast(t *testing.T) {
 
 // A fragment is saved from a schedule and put into another; the shop's ways are followed where nobody chooses.
 func TestAFragmentAndTheShopsWays(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	knot := viewOf(t, r.URL, "Knot")
 	p := open(t, r.URL, "/instruments/"+knot.ID.String()+"?edit")

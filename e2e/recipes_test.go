@@ -19,6 +19,7 @@ func (p *page) point(selector string) {
 }
 
 func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Redshank")
@@ -76,6 +77,7 @@ func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 }
 
 func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.fill("Name", "Phalarope")
@@ -126,6 +128,7 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 }
 
 func TestChoicesAreChangedWhileWorkGoesOn(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	p.click("[data-instrument='Sanderling'] a", "")
@@ -152,6 +155,7 @@ func TestChoicesAreChangedWhileWorkGoesOn(t *testing.T) {
 }
 
 func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	p.click("[data-instrument='Sanderling'] a", "")

@@ -87,6 +87,7 @@ func (p *page) begin() {
 
 // Two bodies, a filler that is wiped off after minutes, and a mix that does not last for both.
 func TestASittingOfTwoBodiesByTouch(t *testing.T) {
+	t.Parallel()
 	b := twoBodies(t)
 	p := openSized(t, b.URL, "/rack", 768, 1024)
 	p.finger("a", "Start sitting")
@@ -142,6 +143,7 @@ func TestASittingOfTwoBodiesByTouch(t *testing.T) {
 
 // Whoever was called away says when it was, on a phone; and puts that right later.
 func TestAnEntryAnHourLateAndCorrected(t *testing.T) {
+	t.Parallel()
 	b := twoBodies(t)
 	p := openSized(t, b.URL, "/instruments/"+b.bodies[0].ID.String(), 390, 844)
 	p.finger("[data-sheet] [data-more]", "Log with more")
@@ -183,6 +185,7 @@ func TestAnEntryAnHourLateAndCorrected(t *testing.T) {
 }
 
 func TestEightStepsCaughtUpWithOneQuestion(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	view := viewOf(t, r.URL, "Sanderling")
 	first, steps := -1, view.Pieces[0].Steps
@@ -213,6 +216,7 @@ func TestEightStepsCaughtUpWithOneQuestion(t *testing.T) {
 
 // The server is away in the middle of a sitting: timers go on, what is logged is kept here, and comes once.
 func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
+	t.Parallel()
 	b := twoBodies(t)
 	p := openSized(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
 	told[bool](p, `navigator.serviceWorker.ready.then(() => true)`)
@@ -254,6 +258,7 @@ func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 }
 
 func TestTwoDevicesOnOneSitting(t *testing.T) {
+	t.Parallel()
 	b := twoBodies(t)
 	p := openSized(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
 	p.begin()
@@ -272,6 +277,7 @@ func TestTwoDevicesOnOneSitting(t *testing.T) {
 
 // A thumbnail that leaves a dent makes the wait longer, and the dates move.
 func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
+	t.Parallel()
 	b := twoBodies(t)
 	at := demo.Fixed.Add(-4 * time.Hour)
 	entry := b.entry("done", b.fills[0])
@@ -314,6 +320,7 @@ func startOf(view shop.InstrumentView) time.Time {
 }
 
 func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	handle := `[data-carry='Godwit body']`
@@ -355,6 +362,7 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 
 // The log of the shop is looked through by what one remembers, and goes on to its first entry.
 func TestTheLogOfTheShop(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/log", 768, 1024)
 	p.see("[data-log-lines] li", "planned")

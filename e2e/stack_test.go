@@ -63,6 +63,7 @@ func (p *page) drawn(region, colour string) {
 }
 
 func TestStripsWithFlameAccents(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -105,6 +106,7 @@ func regionsOf(view shop.InstrumentView) (names []string) {
 }
 
 func TestAShapeIsDrawnOnTheOutline(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -134,6 +136,7 @@ func TestAShapeIsDrawnOnTheOutline(t *testing.T) {
 }
 
 func TestFlakeUnderStencilledGrains(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -153,6 +156,7 @@ func TestFlakeUnderStencilledGrains(t *testing.T) {
 }
 
 func TestACastTop(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -175,6 +179,7 @@ func TestACastTop(t *testing.T) {
 }
 
 func TestAHandBurstOnVeneerWithPlainSides(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -204,6 +209,7 @@ func TestAHandBurstOnVeneerWithPlainSides(t *testing.T) {
 }
 
 func TestAMetalPartHasAScheduleOfItsOwn(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -219,6 +225,7 @@ func TestAMetalPartHasAScheduleOfItsOwn(t *testing.T) {
 
 // From an empty page to a kept instrument, with the keyboard alone.
 func TestAStackByKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "")
@@ -260,6 +267,7 @@ func TestAStackByKeyboardAlone(t *testing.T) {
 
 // The same with a finger, on a tablet and on a phone.
 func TestAStackByTouch(t *testing.T) {
+	t.Parallel()
 	for _, size := range []struct{ width, height int64 }{{768, 1024}, {390, 844}} {
 		r := room(t)
 		p := openSized(t, r.URL, "/instruments/new", size.width, size.height)
@@ -290,6 +298,7 @@ func TestAStackByTouch(t *testing.T) {
 
 // What is logged of an instrument is fixed, and the difference to today's schedule is seen before it is kept.
 func TestChoicesUnderWayKeepWhatIsLogged(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/"+fetchID(t, r.URL, "Avocet")+"/choices")
 	p.see("[data-layer=dark] button", "Logged: it stays as it was done.")

@@ -35,6 +35,7 @@ func entries(t *testing.T, url string) (n int) {
 }
 
 func TestATapBeforeThePeopleHaveComeIsKept(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")
@@ -51,6 +52,7 @@ func TestATapBeforeThePeopleHaveComeIsKept(t *testing.T) {
 }
 
 func TestTapsThatComeTogetherAreAllKept(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")
@@ -65,6 +67,7 @@ func TestTapsThatComeTogetherAreAllKept(t *testing.T) {
 }
 
 func TestCatchingUpIsOneQuestion(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	p.click("[data-instrument='Sanderling'] a", "")
@@ -88,6 +91,7 @@ func TestCatchingUpIsOneQuestion(t *testing.T) {
 }
 
 func TestDoneSinceIsReadByTheClockOfTheShop(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
 	_, err := chromedp.Call(p.ctx, emulation.SetTimezoneOverride, emulation.SetTimezoneOverrideParams{TimezoneID: "Asia/Kolkata"})

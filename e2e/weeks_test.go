@@ -34,6 +34,7 @@ func (p *page) noonOf(day string) float64 {
 }
 
 func TestASittingIsPinnedByDrag(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := twoWeeks(t, r)
 	from := p.spotOf(barrier)
@@ -72,6 +73,7 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 }
 
 func TestASittingIsPinnedByKeyboard(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := twoWeeks(t, r)
 	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
@@ -113,6 +115,7 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 }
 
 func TestBoothDaysArePainted(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "2 weeks")
@@ -146,6 +149,7 @@ func TestBoothDaysArePainted(t *testing.T) {
 }
 
 func TestAWhatIfIsComparedAndKept(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.click("button", "What if")
@@ -178,6 +182,7 @@ func TestAWhatIfIsComparedAndKept(t *testing.T) {
 }
 
 func TestAProposalIsAccepted(t *testing.T) {
+	t.Parallel()
 	r, err := building.Room(context.Background(), true)
 	require.NoError(t, err)
 	t.Cleanup(func() { r.Stop() })
@@ -204,6 +209,7 @@ func TestAProposalIsAccepted(t *testing.T) {
 }
 
 func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	mara, tobin := open(t, r.URL, "/weeks"), open(t, r.URL, "/shop")
 	tobin.see("[data-people]", "Tobin")
@@ -231,6 +237,7 @@ func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
 }
 
 func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/shop")
 	p.fill("Caution on waits", "4")
@@ -255,6 +262,7 @@ func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
 }
 
 func TestWeeksByTouchOnATablet(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/weeks", 768, 1024)
 	p.click("button", "2 weeks")
@@ -292,6 +300,7 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 }
 
 func TestDaysArePannedAndZoomedByKeyboardAndWheel(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	list := p.spotOf("[data-threads]")
@@ -341,6 +350,7 @@ func TestDaysArePannedAndZoomedByKeyboardAndWheel(t *testing.T) {
 }
 
 func TestWhatIsSupposedOutlivesALostServerAndASecondTab(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "What if")

@@ -18,14 +18,15 @@ var may = map[string][]string{
 	"umberfrost/internal/craft":   {},
 	"umberfrost/internal/formats": {"umberfrost/internal/craft", "umberfrost/docs/formats"}, // the published schemas
 	"umberfrost/docs/formats":     {},
-	"umberfrost/internal/store":   {"umberfrost/internal/craft"},
-	"umberfrost/internal/shop": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats",
+	"umberfrost/internal/pgbin":   {},
+	"umberfrost/internal/store":   {"umberfrost/internal/craft", "umberfrost/internal/pgbin"},
+	"umberfrost/internal/shop": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
 		"umberfrost/docs/formats"},
-	"umberfrost/internal/web": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats",
+	"umberfrost/internal/web": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
 		"umberfrost/docs/formats", "umberfrost/internal/shop"},
-	"umberfrost/internal/demo": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/formats",
+	"umberfrost/internal/demo": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
 		"umberfrost/docs/formats", "umberfrost/internal/shop"},
-	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/store"}, // store for its test helper
+	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/pgbin", "umberfrost/internal/store"}, // store for its test helper
 	"umberfrost/ui":               {},
 }
 

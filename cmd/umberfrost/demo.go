@@ -81,7 +81,7 @@ func runDemo(cmd *cobra.Command, dir string, port int, clock func() time.Time, d
 	if err != nil {
 		return err
 	}
-	return serve(ctx, service, listener, listener.Addr().String(), out)
+	return serve(ctx, service, listener, listener.Addr().String(), "", out)
 }
 
 // startDatabase starts the private server in dir. Where the user that must run

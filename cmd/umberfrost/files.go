@@ -3,6 +3,7 @@ package main
 import (
 	"context"
 	"fmt"
+	"io"
 	"os"
 	"time"
 
@@ -14,7 +15,8 @@ import (
 )
 
 func exportCommand() *cobra.Command {
-	var url, instrument string
+	var from which
+	var instrument string
 	cmd := &cobra.Command{
 		Use:   "export",
 		Short: "Write the shop, or one instrument, as a schedule file to standard output",
@@ -28,22 +30,22 @@ func exportCommand() *cobra.Command {
 				}
 				only = &id
 			}
-			return withShop(cmd.Context(), url, func(service *shop.Service) error {
-				file, err := service.Export(cmd.Context(), only)
+			return from.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
+				file, err := service.Export(ctx, only)
 				if err != nil {
 					return err
 				}
-				return formats.Write(cmd.OutOrStdout(), file)
+				return formats.Write(out, file)
 			})
 		},
 	}
-	databaseFlag(cmd, &url)
+	from.flags(cmd)
 	cmd.Flags().StringVar(&instrument, "instrument", "", "id of the only instrument to write")
 	return cmd
 }
 
 func importCommand() *cobra.Command {
-	var url string
+	var to which
 	cmd := &cobra.Command{
 		Use:   "import FILE",
 		Short: "Add what a schedule file holds to a shop; nothing there is overwritten",
@@ -58,17 +60,17 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return badInput{fmt.Errorf("%s cannot be accepted:\n%w", args[0], err)}
 			}
-			return withShop(cmd.Context(), url, func(service *shop.Service) error {
-				done, err := service.Import(cmd.Context(), file)
+			return to.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
+				done, err := service.Import(ctx, file)
 				if err == nil {
-					fmt.Fprintf(cmd.OutOrStdout(), "Added %d instruments, %d log entries, %d products, %d places, %d readings.\n",
+					fmt.Fprintf(out, "Added %d instruments, %d log entries, %d products, %d places, %d readings.\n",
 						done.Instruments, done.Entries, done.Products, done.Places, done.Readings)
 				}
 				return err
 			})
 		},
 	}
-	databaseFlag(cmd, &url)
+	to.flags(cmd)
 	return cmd
 }
 

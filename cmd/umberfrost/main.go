@@ -21,7 +21,8 @@ func main() {
 		Short:        "Plan and log finish schedules for guitar bodies and necks",
 		SilenceUsage: true,
 	}
-	root.AddCommand(demoCommand(), serveCommand(), migrateCommand(), openapiCommand(), planCommand(), exportCommand(), importCommand())
+	root.AddCommand(startCommand(), demoCommand(), serveCommand(), migrateCommand(), openapiCommand(), planCommand(), exportCommand(), importCommand(),
+		backupCommand(), restoreCommand(), versionCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		os.Exit(exitCode(err))
 	}

@@ -28,7 +28,7 @@ import (
 const shutdownWait = 10 * time.Second
 
 func serveCommand() *cobra.Command {
-	var url, address, zone string
+	var url, address, zone, backups string
 	cmd := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve a shop from a PostgreSQL server it already has",
@@ -50,11 +50,12 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(cmd.Context(), service, listener, address, cmd.OutOrStdout())
+			return serve(cmd.Context(), service, listener, address, backups, cmd.OutOrStdout())
 		},
 	}
 	databaseFlag(cmd, &url)
 	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8177", "address to serve on")
+	cmd.Flags().StringVar(&backups, "backups", "", "folder to keep a backup of each of the last fourteen days in; none are kept without it")
 	cmd.Flags().StringVar(&zone, "time-zone", "UTC", "IANA time zone of a shop that is set up for the first time")
 	return cmd
 }
@@ -104,8 +105,9 @@ const garbage = 50
 // gets more (shop.Service.Watch).
 const memory = 140 << 20
 
-// serve answers requests until the context ends, then lets those in flight finish.
-func serve(ctx context.Context, service *shop.Service, listener net.Listener, address string, out io.Writer) error {
+// serve answers requests until the context ends, then lets those in flight finish. It keeps daily backups in a
+// folder, where one is named.
+func serve(ctx context.Context, service *shop.Service, listener net.Listener, address, backups string, out io.Writer) error {
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	app := web.New(service, ui.Files(), log, address)
 	debug.SetGCPercent(garbage)
@@ -113,6 +115,9 @@ func serve(ctx context.Context, service *shop.Service, listener net.Listener, ad
 	ctx, stop := context.WithCancel(ctx)
 	var watching sync.WaitGroup
 	watching.Go(func() { service.Watch(ctx, log) })
+	if backups != "" {
+		watching.Go(func() { service.KeepBackups(ctx, backups, log) })
+	}
 	defer watching.Wait()
 	defer stop()
 	failed := make(chan error, 1)

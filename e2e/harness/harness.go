@@ -12,6 +12,7 @@ import (
 	"os"
 	"os/exec"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/chromedp/chromedp"
@@ -35,7 +36,7 @@ const pageTime = 10 * time.Minute
 type Building struct {
 	dir     string
 	server  *localpg.Server
-	rooms   int
+	rooms   atomic.Int64
 	browser context.Context
 	close   []func()
 }
@@ -111,6 +112,7 @@ type Room struct {
 	mu       sync.Mutex
 	store    *store.Store
 	app      *fiber.App
+	blank    bool               // nobody has said what it is like
 	stop     context.CancelFunc // of what it does beside answering
 	watch    sync.WaitGroup
 	address  string
@@ -118,12 +120,18 @@ type Room struct {
 
 // Room opens a copy of the demo room, or an empty one.
 func (b *Building) Room(ctx context.Context, empty bool) (*Room, error) {
-	b.rooms++
-	r := &Room{database: fmt.Sprintf("room_%d", b.rooms), building: b, now: demo.Fixed}
 	from := template
 	if empty {
 		from = ""
 	}
+	return b.open(ctx, from, false)
+}
+
+// Blank opens a room that has said nothing about itself yet.
+func (b *Building) Blank(ctx context.Context) (*Room, error) { return b.open(ctx, "", true) }
+
+func (b *Building) open(ctx context.Context, from string, blank bool) (*Room, error) {
+	r := &Room{database: fmt.Sprintf("room_%d", b.rooms.Add(1)), building: b, now: demo.Fixed, blank: blank}
 	if err := b.server.CreateDatabase(ctx, r.database, from); err != nil {
 		return nil, err
 	}
@@ -143,8 +151,10 @@ func (r *Room) Start(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := service.Prepare(ctx, shop.Usual("Europe/London"), "Finisher"); err != nil {
-		return err
+	if !r.blank {
+		if _, err := service.Prepare(ctx, shop.Usual("Europe/London"), "Finisher"); err != nil {
+			return err
+		}
 	}
 	if r.address == "" {
 		r.address = "127.0.0.1:0"

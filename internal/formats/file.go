@@ -164,6 +164,7 @@ type Snapshot struct {
 	FinishBefore *time.Time `json:"finishBefore,omitempty"`
 	FinishAfter  *time.Time `json:"finishAfter,omitempty"`
 	PlannedStart *time.Time `json:"plannedStart,omitempty"`
+	Told         bool       `json:"told,omitempty"` // it stands in the history of the date, also where that did not move
 }
 
 // Clone is a copy whose decisions (settings, people, places, steps, order, pins)
@@ -185,6 +186,33 @@ func (f *File) Clone() *File {
 	}
 	c.Order, c.Pins = slices.Clone(f.Order), slices.Clone(f.Pins)
 	return &c
+}
+
+// PutAside takes the instruments that are archived out of the file, with their part of the order of work, and
+// returns them.
+func (f *File) PutAside() []Instrument {
+	var aside, active []Instrument
+	steps := make(map[uuid.UUID]bool)
+	for _, in := range f.Instruments {
+		if in.Archived == nil {
+			active = append(active, in)
+			continue
+		}
+		aside = append(aside, in)
+		for _, piece := range in.Pieces {
+			for _, step := range piece.Steps {
+				steps[step.ID] = true
+			}
+		}
+	}
+	if len(aside) == 0 {
+		return nil
+	}
+	f.Instruments = append([]Instrument{}, active...)
+	f.Order = slices.DeleteFunc(slices.Clone(f.Order), func(e Event) bool { return steps[e.Step] })
+	f.Pins = slices.DeleteFunc(slices.Clone(f.Pins), func(p Pin) bool { return steps[p.Step] })
+	f.Begun = slices.DeleteFunc(slices.Clone(f.Begun), func(b Begun) bool { return steps[b.Step] })
+	return aside
 }
 
 // Only leaves one instrument in the file, with its log and its part of the order;

@@ -52,6 +52,9 @@ func (f *File) Input(now time.Time) (schedule.Input, error) {
 
 // InputOf is Input but for the present and the shop, which are still to be filled in.
 func (f *File) InputOf(materials Materials) (schedule.Input, error) {
+	if active := *f; len(active.PutAside()) > 0 {
+		return active.InputOf(materials)
+	}
 	in := schedule.Input{Factors: f.Factors}
 	for i := range f.Instruments {
 		instrument, err := materials.Instrument(i, &f.Instruments[i])

@@ -1,6 +1,6 @@
 // Package localpg runs a private PostgreSQL server on loopback, from the
-// server binaries that Debian's packages install. The demo and the tests use
-// it; a shop with a server of its own does not.
+// server binaries that Debian's packages install, of the version that the data was made
+// with. The start command, the demo and the tests use it; a shop with a server of its own does not.
 //
 // The server listens on 127.0.0.1 only, with a random password, and is a child
 // of this process: it stops with it.
@@ -13,19 +13,21 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"net"
 	"net/url"
 	"os"
 	"os/exec"
 	"os/user"
 	"path/filepath"
-	"sort"
 	"strconv"
 	"strings"
 	"syscall"
 	"time"
 
 	"github.com/jackc/pgx/v5"
+
+	"umberfrost/internal/pgbin"
 )
 
 const (
@@ -63,11 +65,7 @@ type Options struct {
 // until it answers. When run by root the server runs as an unprivileged user,
 // who is given dir.
 func Start(ctx context.Context, dir string, options Options) (*Server, error) {
-	bin, err := binaries()
-	if err != nil {
-		return nil, err
-	}
-	dir, err = filepath.Abs(dir)
+	dir, err := filepath.Abs(dir)
 	if err != nil {
 		return nil, err
 	}
@@ -75,7 +73,10 @@ func Start(ctx context.Context, dir string, options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{dir: dir, bin: bin, who: who, options: options}
+	s := &Server{dir: dir, who: who, options: options}
+	if s.bin, err = binaries(s.cluster()); err != nil {
+		return nil, err
+	}
 	if err := s.own(); err != nil {
 		return nil, err
 	}
@@ -115,6 +116,33 @@ func (s *Server) start(ctx context.Context) (err error) {
 		return err
 	}
 	return s.Resume(ctx)
+}
+
+// Attach finds the server that another process runs in a folder.
+func Attach(dir string) (*Server, error) {
+	dir, err := filepath.Abs(dir)
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{dir: dir}
+	password, err := os.ReadFile(filepath.Join(dir, "password"))
+	if err != nil {
+		return nil, err
+	}
+	running, err := os.ReadFile(filepath.Join(s.cluster(), "postmaster.pid"))
+	if err != nil {
+		return nil, err
+	}
+	const portLine = 3 // of that file, counted from 0
+	lines := strings.Split(string(running), "\n")
+	if len(lines) <= portLine {
+		return nil, fmt.Errorf("the server in %s is only starting; try again in a moment", dir)
+	}
+	if s.port, err = strconv.Atoi(strings.TrimSpace(lines[portLine])); err != nil {
+		return nil, fmt.Errorf("the port of the server in %s: %w", dir, err)
+	}
+	s.password = string(password)
+	return s, nil
 }
 
 // Resume starts a stopped server again, at the same port, and waits until it
@@ -185,18 +213,23 @@ func (s *Server) release() {
 	s.lock, s.process = nil, nil
 }
 
-// binaries finds the newest installed server.
-func binaries() (string, error) {
-	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/initdb")
-	if len(found) == 0 {
-		return "", errors.New("no PostgreSQL server is installed; install Debian's package: apt-get install postgresql")
+// binaries finds the programs of the version that a cluster was made with; of the newest
+// that is installed where there is no cluster yet.
+func binaries(cluster string) (string, error) {
+	installed := pgbin.Find()
+	made, err := os.ReadFile(filepath.Join(cluster, "PG_VERSION"))
+	if errors.Is(err, fs.ErrNotExist) {
+		return installed.Newest()
 	}
-	version := func(path string) int {
-		n, _ := strconv.Atoi(strings.Split(path, "/")[4])
-		return n
+	version, wrong := strconv.Atoi(strings.TrimSpace(string(made)))
+	if err := errors.Join(err, wrong); err != nil {
+		return "", fmt.Errorf("which version made the data in %s: %w", cluster, err)
 	}
-	sort.Slice(found, func(i, j int) bool { return version(found[i]) > version(found[j]) })
-	return filepath.Dir(found[0]), nil
+	bin, err := installed.Of(version)
+	if err != nil {
+		return "", fmt.Errorf("the data in %s: %w", cluster, err)
+	}
+	return bin, nil
 }
 
 // unprivileged is the user to run the server as: nil for the present one, or,
@@ -217,7 +250,8 @@ func unprivileged() (*syscall.Credential, error) {
 
 func (s *Server) cluster() string { return filepath.Join(s.dir, "cluster") }
 
-// prepare makes the cluster and reads its password.
+// prepare makes the cluster where there is none, and reads its password. What is there is
+// never made anew: a password that was lost is set again.
 func (s *Server) prepare() error {
 	reach := exec.Command("/bin/true")
 	reach.Dir, reach.SysProcAttr = s.dir, &syscall.SysProcAttr{Credential: s.who}
@@ -225,8 +259,8 @@ func (s *Server) prepare() error {
 		return fmt.Errorf("%w: %s", ErrUnreachable, s.dir)
 	}
 	secret := filepath.Join(s.dir, "password")
-	if saved, err := os.ReadFile(secret); err == nil {
-		s.password = string(saved)
+	saved, err := os.ReadFile(secret)
+	if s.password = string(saved); err == nil && s.made() {
 		return nil
 	}
 	random := make([]byte, 24)
@@ -234,16 +268,30 @@ func (s *Server) prepare() error {
 		return err
 	}
 	s.password = hex.EncodeToString(random)
-	if err := os.RemoveAll(s.cluster()); err != nil { // left by a start that was cut off
+	set := s.initialise
+	if s.made() {
+		set = s.setPassword
+	}
+	if err := set(); err != nil {
 		return err
 	}
-	if err := os.Mkdir(s.cluster(), 0o700); err != nil {
+	return os.WriteFile(secret, []byte(s.password), 0o600)
+}
+
+// made reports whether there is a cluster.
+func (s *Server) made() bool {
+	_, err := os.Stat(filepath.Join(s.cluster(), "PG_VERSION"))
+	return err == nil
+}
+
+// initialise makes the cluster beside its place and puts it there when it is whole.
+func (s *Server) initialise() error {
+	raw := s.cluster() + ".new"
+	if err := os.RemoveAll(raw); err != nil { // left by a start that was cut off
 		return err
 	}
-	if s.who != nil {
-		if err := os.Chown(s.cluster(), int(s.who.Uid), int(s.who.Gid)); err != nil {
-			return err
-		}
+	if err := os.Mkdir(raw, 0o700); err != nil {
+		return err
 	}
 	handed := filepath.Join(s.dir, "password.handed-over")
 	if err := os.WriteFile(handed, []byte(s.password), 0o600); err != nil {
@@ -251,17 +299,40 @@ func (s *Server) prepare() error {
 	}
 	defer os.Remove(handed)
 	if s.who != nil {
-		if err := os.Chown(handed, int(s.who.Uid), int(s.who.Gid)); err != nil {
-			return err
+		for _, path := range []string{raw, handed} {
+			if err := os.Chown(path, int(s.who.Uid), int(s.who.Gid)); err != nil {
+				return err
+			}
 		}
 	}
-	initdb := exec.Command(s.bin+"/initdb", "--pgdata", s.cluster(), "--username", role, "--auth", "scram-sha-256",
-		"--pwfile", handed, "--encoding", "UTF8", "--locale", "C", "--no-sync")
-	initdb.Dir, initdb.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
-	if output, err := initdb.CombinedOutput(); err != nil {
+	args := []string{"--pgdata", raw, "--username", role, "--auth", "scram-sha-256", "--pwfile", handed, "--encoding", "UTF8", "--locale", "C"}
+	if s.options.Throwaway {
+		args = append(args, "--no-sync")
+	}
+	if output, err := s.command("initdb", args...).CombinedOutput(); err != nil {
 		return fmt.Errorf("making the database cluster: %w\n%s", err, output)
 	}
-	return os.WriteFile(secret, []byte(s.password), 0o600)
+	return os.Rename(raw, s.cluster())
+}
+
+// setPassword gives the role of a stopped cluster its password.
+func (s *Server) setPassword() error {
+	if err := s.stopLeftover(); err != nil {
+		return err
+	}
+	single := s.command("postgres", "--single", "-D", s.cluster(), "postgres")
+	single.Stdin = strings.NewReader(fmt.Sprintf("alter role %s password '%s';\n", role, s.password))
+	if output, err := single.CombinedOutput(); err != nil {
+		return fmt.Errorf("setting the password of the database: %w\n%s", err, output)
+	}
+	return nil
+}
+
+// command is one of the server's programs, run as the user that the server runs as.
+func (s *Server) command(program string, args ...string) *exec.Cmd {
+	cmd := exec.Command(filepath.Join(s.bin, program), args...)
+	cmd.Dir, cmd.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
+	return cmd
 }
 
 // stopLeftover ends a server that a killed start left running in the same place.
@@ -269,14 +340,10 @@ func (s *Server) stopLeftover() error {
 	if _, err := os.Stat(filepath.Join(s.cluster(), "postmaster.pid")); err != nil {
 		return nil
 	}
-	status := exec.Command(s.bin+"/pg_ctl", "status", "--pgdata", s.cluster())
-	status.Dir, status.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
-	if status.Run() != nil {
+	if s.command("pg_ctl", "status", "--pgdata", s.cluster()).Run() != nil {
 		return nil
 	}
-	stop := exec.Command(s.bin+"/pg_ctl", "stop", "--pgdata", s.cluster(), "--mode", "fast", "--wait")
-	stop.Dir, stop.SysProcAttr = "/", &syscall.SysProcAttr{Credential: s.who}
-	if output, err := stop.CombinedOutput(); err != nil {
+	if output, err := s.command("pg_ctl", "stop", "--pgdata", s.cluster(), "--mode", "fast", "--wait").CombinedOutput(); err != nil {
 		return fmt.Errorf("stopping a server left over in %s: %w\n%s", s.dir, err, output)
 	}
 	return nil

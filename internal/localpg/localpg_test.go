@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/localpg"
+	"umberfrost/internal/pgbin"
 )
 
 // folder is a place that an unprivileged database user may enter.
@@ -57,4 +58,38 @@ func TestAPrivateFolderIsSaidToBeOne(t *testing.T) {
 	require.NoError(t, os.Chmod(dir, 0o700))
 	_, err := localpg.Start(context.Background(), filepath.Join(dir, "data"), localpg.Options{Throwaway: true})
 	assert.ErrorIs(t, err, localpg.ErrUnreachable)
+}
+
+func TestALostPasswordIsSetAgain(t *testing.T) {
+	ctx, dir := context.Background(), folder(t)
+	server, err := localpg.Start(ctx, dir, localpg.Options{Throwaway: true})
+	require.NoError(t, err)
+	require.NoError(t, server.CreateDatabase(ctx, "shop", ""))
+	require.NoError(t, server.Stop())
+	require.NoError(t, os.Remove(filepath.Join(dir, "password")))
+	server, err = localpg.Start(ctx, dir, localpg.Options{Throwaway: true})
+	require.NoError(t, err)
+	defer server.Stop()
+	conn, err := pgx.Connect(ctx, server.URL("shop"))
+	require.NoError(t, err, "what was kept is there")
+	require.NoError(t, conn.Close(ctx))
+}
+
+func TestDataIsServedByTheVersionThatMadeIt(t *testing.T) {
+	ctx, dir := context.Background(), folder(t)
+	server, err := localpg.Start(ctx, dir, localpg.Options{Throwaway: true})
+	require.NoError(t, err)
+	other, err := localpg.Attach(dir)
+	require.NoError(t, err)
+	assert.Equal(t, server.URL("shop"), other.URL("shop"), "another process finds it while it runs")
+	require.NoError(t, server.Stop())
+	_, err = localpg.Attach(dir)
+	assert.Error(t, err, "and not when it does not")
+	version := filepath.Join(dir, "cluster", "PG_VERSION")
+	require.NoError(t, os.WriteFile(version, []byte("8\n"), 0o600))
+	_, err = localpg.Start(ctx, dir, localpg.Options{Throwaway: true})
+	assert.ErrorIs(t, err, pgbin.ErrOtherVersion)
+	kept, err := os.ReadFile(version)
+	require.NoError(t, err)
+	assert.Equal(t, "8\n", string(kept), "what is kept there is left alone")
 }

@@ -40,6 +40,8 @@ type bent struct {
 	wished   map[uuid.UUID]bool // instruments that are wished otherwise
 	pins     map[schedule.Event]bool
 	order    bool
+	cared    map[uuid.UUID]bool               // instruments with another name, promise or show day, put aside or brought back
+	aside    map[uuid.UUID]*recipe.Instrument // those that are put aside
 }
 
 // bend applies changes, one after the other. It fails with *Invalid naming the
@@ -48,7 +50,7 @@ func (m *moment) bend(changes []Change, by uuid.UUID) (*bent, error) {
 	b := &bent{moment: m, changes: changes, by: by, file: m.file.Clone(), wider: true, places: make(map[uuid.UUID]bool),
 		people: make(map[uuid.UUID]bool),
 		steps:  make(map[uuid.UUID]bool), pieces: make(map[uuid.UUID]bool), wished: make(map[uuid.UUID]bool),
-		pins: make(map[schedule.Event]bool)}
+		pins: make(map[schedule.Event]bool), cared: make(map[uuid.UUID]bool), aside: make(map[uuid.UUID]*recipe.Instrument)}
 	for i := range changes {
 		if err := b.apply(i, &changes[i]); err != nil {
 			return nil, within(changePath(i), err)
@@ -73,13 +75,19 @@ func (b *bent) input() (schedule.Input, error) {
 			return in, refused(err)
 		}
 	}
-	if len(b.steps)+len(b.inserted)+len(b.pieces) > 0 {
-		in.Instruments = slices.Clone(in.Instruments)
+	if len(b.steps)+len(b.inserted)+len(b.pieces)+len(b.cared) > 0 {
+		was := make(map[uuid.UUID]schedule.Instrument, len(in.Instruments))
+		for _, known := range in.Instruments {
+			was[known.ID] = known
+		}
+		in.Instruments = make([]schedule.Instrument, len(b.file.Instruments))
 		for i := range b.file.Instruments {
-			if !b.touched(&b.file.Instruments[i]) {
+			stored := &b.file.Instruments[i]
+			if known, there := was[stored.ID]; there && !b.cared[stored.ID] && !b.touched(stored) {
+				in.Instruments[i] = known
 				continue
 			}
-			instrument, err := b.materials.Instrument(i, &b.file.Instruments[i])
+			instrument, err := b.materials.Instrument(i, stored)
 			if err == nil {
 				err = instrument.Validate()
 			}
@@ -218,6 +226,11 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 			return err
 		}
 	}
+	for _, in := range b.aside {
+		if err := tx.ChangeInstrument(ctx, *in); err != nil {
+			return err
+		}
+	}
 	for _, id := range b.gone { // once no step is done to its regions
 		if err := tx.DropPiece(ctx, id); err != nil {
 			return err
@@ -236,6 +249,11 @@ func (b *bent) keepWork(ctx context.Context, tx *store.Tx) error {
 
 func (b *bent) keepInstrument(ctx context.Context, tx *store.Tx, i int) error {
 	in := &b.file.Instruments[i]
+	if b.cared[in.ID] {
+		if err := tx.ChangeInstrument(ctx, *in); err != nil {
+			return err
+		}
+	}
 	if b.wished[in.ID] {
 		if err := tx.ChangeWish(ctx, in.ID, *in.Wish); err != nil {
 			return err

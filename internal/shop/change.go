@@ -16,16 +16,17 @@ import (
 // Change is one thing that could be otherwise. It is asked about as a what-if
 // and kept in the same words; its kind says which fields count.
 type Change struct {
-	Kind         string         `json:"kind" enum:"pin,unpin,day,week,hands,person,warmer,profile,place,shop,coats,material,start,redo,mend,wish,edit,repair" doc:"pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; repair: damage put right, by the way that is chosen; person, profile, place, shop: settings as a whole"`
+	Kind         string         `json:"kind" enum:"pin,unpin,day,week,hands,person,warmer,profile,place,shop,coats,material,start,redo,mend,wish,edit,repair,job,archive,back" doc:"pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; repair: damage put right, by the way that is chosen; job: an instrument's name, serial, promise or show day; archive: an instrument put aside; back: brought back; person, profile, place, shop: settings as a whole"`
 	StepID       uuid.UUID      `json:"stepId,omitzero"`
 	Coat         int            `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
 	At           *time.Time     `json:"at,omitempty" doc:"of pin"`
-	InstrumentID uuid.UUID      `json:"instrumentId,omitzero" doc:"of start, mend, wish, edit and repair"`
+	InstrumentID uuid.UUID      `json:"instrumentId,omitzero" doc:"of start, mend, wish, edit, repair, job, archive and back"`
+	Job          *JobForm       `json:"job,omitempty" doc:"of job"`
 	Edit         *edit.Edit     `json:"edit,omitempty" doc:"of edit: one operation on the schedule"`
 	Repair       *repair.Asked  `json:"repair,omitempty" doc:"of repair: the damage, and the way"`
 	Rule         string         `json:"rule,omitempty" doc:"of mend: the rule that objects, at its stepId"`
 	Wish         *recipe.Wish   `json:"wish,omitempty" doc:"of wish"`
-	Version      int            `json:"version,omitempty" minimum:"0" doc:"of wish: the instrument's version that was seen; a newer one is not overwritten"`
+	Version      int            `json:"version,omitempty" minimum:"0" doc:"of wish and job: the instrument's version that was seen; a newer one is not overwritten"`
 	PlaceID      uuid.UUID      `json:"placeId,omitzero" doc:"of day, week, warmer, profile and place; without it the shop, every place, or a new one"`
 	Date         string         `json:"date,omitempty" doc:"of day and start: 2026-03-12"`
 	Open         bool           `json:"open,omitempty" doc:"of day"`
@@ -124,6 +125,12 @@ func (b *bent) apply(i int, c *Change) error {
 		return b.edit(i, c)
 	case "repair":
 		return b.repair(c)
+	case "job":
+		return b.job(c)
+	case "archive":
+		return b.archive(c)
+	case "back":
+		return b.back(c)
 	}
 	return invalid("kind", "there is no such change", c.Kind)
 }

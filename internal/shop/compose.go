@@ -117,40 +117,55 @@ func (m *moment) checkHead(in NewInstrument) (faults []recipe.Fault, promise cal
 	if in.ID == uuid.Nil {
 		fault("id", "must be a UUID that the device made", in.ID)
 	}
-	if name := strings.TrimSpace(in.Name); name == "" || len([]rune(name)) > 60 {
-		fault("name", "give it a name of 1 to 60 characters", in.Name)
-	}
+	faults = append(faults, checkNames(in.Name, in.Serial)...)
 	if !known(Outlines, in.Outline) {
 		fault("outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
 	}
 	if message := ownFault(in.Own); message != "" {
 		fault("outlinePath", message, nil)
 	}
-	var err error
-	promise, err = calendar.ParseDay(in.Promise)
+	days, promise, show := m.checkDays(in.Promise, in.Show)
+	return append(faults, days...), promise, show
+}
+
+// checkNames says what is wrong with what an instrument is called.
+func checkNames(name, serial string) (faults []recipe.Fault) {
+	if n := len([]rune(strings.TrimSpace(name))); n < 1 || n > 60 {
+		faults = append(faults, recipe.Fault{Path: "name", Message: "give it a name of 1 to 60 characters", Value: name})
+	}
+	if len([]rune(strings.TrimSpace(serial))) > 60 {
+		faults = append(faults, recipe.Fault{Path: "serial", Message: "a serial or mark has up to 60 characters", Value: serial})
+	}
+	return faults
+}
+
+// checkDays reads the days that are promised, and says what is wrong with them. A promise that is left open lies
+// far ahead.
+func (m *moment) checkDays(promised, shown string) (faults []recipe.Fault, promise calendar.Day, show *calendar.Day) {
+	fault := func(path, message string, value any) {
+		faults = append(faults, recipe.Fault{Path: path, Message: message, Value: value})
+	}
+	promise, err := calendar.ParseDay(promised)
 	today := calendar.DayOf(m.now.In(m.plan.Zone))
 	switch {
-	case in.Promise == "":
-		promise, err = today.AddDays(openDays), nil
+	case promised == "":
+		promise = today.AddDays(openDays)
 	case err != nil:
-		fault("promise", err.Error(), in.Promise)
+		fault("promise", err.Error(), promised)
 	case calendar.DaysBetween(today, promise) < 0:
-		fault("promise", "the promised day must be today, "+today.String()+", or later", in.Promise)
+		fault("promise", "the promised day must be today, "+today.String()+", or later", promised)
 	case calendar.DaysBetween(today, promise) > 3*365:
-		fault("promise", "the promised day must lie within three years", in.Promise)
+		fault("promise", "the promised day must lie within three years", promised)
 	}
-	if in.Show != "" {
-		day, err := calendar.ParseDay(in.Show)
+	if shown != "" {
+		day, err := calendar.ParseDay(shown)
 		switch {
 		case err != nil:
-			fault("show", err.Error(), in.Show)
+			fault("show", err.Error(), shown)
 		case calendar.DaysBetween(today, day) < 0 || calendar.DaysBetween(day, promise) < 0:
-			fault("show", "the day of showing lies between today and the promised day", in.Show)
+			fault("show", "the day of showing lies between today and the promised day", shown)
 		}
 		show = &day
-	}
-	if len([]rune(strings.TrimSpace(in.Serial))) > 60 {
-		fault("serial", "a serial or mark has up to 60 characters", in.Serial)
 	}
 	return faults, promise, show
 }

@@ -78,7 +78,12 @@ func ownSteps(in *recipe.Instrument) map[uuid.UUID]bool {
 // noteEdits keeps what changes did to schedules, so that it can be taken back.
 func (w *writing) noteEdits(ctx context.Context, b *bent, by uuid.UUID) error {
 	for i := range b.file.Instruments {
-		before, after := &w.before.file.Instruments[i], &b.file.Instruments[i]
+		after := &b.file.Instruments[i]
+		at := slices.IndexFunc(w.before.file.Instruments, func(in recipe.Instrument) bool { return in.ID == after.ID })
+		if at < 0 {
+			continue // it was put aside
+		}
+		before := &w.before.file.Instruments[at]
 		delta := edit.Between(*before, *after)
 		if delta.Empty() {
 			continue

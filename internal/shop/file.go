@@ -3,7 +3,6 @@ package shop
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -30,7 +29,7 @@ func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*formats.File
 		return nil, err
 	}
 	if len(settings) == 0 {
-		return nil, fmt.Errorf("shop settings: %w", store.ErrNotFound)
+		return nil, ErrNotBegun
 	}
 	for _, s := range settings {
 		file.Shop.Settings = append(file.Shop.Settings,
@@ -153,12 +152,7 @@ func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, e
 	var file *formats.File
 	err := s.store.Read(ctx, func(tx *store.Tx) error {
 		var err error
-		if file, err = readShop(ctx, tx, time.Time{}); err != nil {
-			return err
-		}
-		now := s.clock().UTC()
-		file.Now = &now
-		if err := readLog(ctx, tx, file); err != nil {
+		if file, err = exportOf(ctx, tx, s.clock().UTC()); err != nil {
 			return err
 		}
 		if only != nil && !file.Only(*only) {
@@ -167,6 +161,16 @@ func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, e
 		return nil
 	})
 	return file, err
+}
+
+// exportOf is the whole shop with its log, as of a present.
+func exportOf(ctx context.Context, tx *store.Tx, now time.Time) (*formats.File, error) {
+	file, err := readShop(ctx, tx, time.Time{})
+	if err != nil {
+		return nil, err
+	}
+	file.Now = &now
+	return file, readLog(ctx, tx, file)
 }
 
 func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
@@ -180,7 +184,7 @@ func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
 	snapshots, err := tx.WholeSnapshots(ctx)
 	for _, row := range snapshots {
 		file.Snapshots = append(file.Snapshots, formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause,
-			Entry: row.Entry, Instrument: row.Instrument,
+			Entry: row.Entry, Instrument: row.Instrument, Told: row.Told,
 			FinishBefore: utc(row.FinishBefore), FinishAfter: utc(row.FinishAfter), PlannedStart: utc(row.PlannedStart)})
 	}
 	return err

@@ -28,12 +28,25 @@ const waited = "time went by, and what was planned in it was not done"
 func (m *moment) history(rows []store.Snapshot) []PromiseMove {
 	moves := []PromiseMove{}
 	for k, row := range rows {
+		before := len(moves)
 		moves = m.addMove(moves, row.At, row.Cause, row.FinishBefore, row.FinishAfter)
+		if row.Told && len(moves) == before {
+			moves = append(moves, m.standing(row))
+		}
 		if k+1 < len(rows) {
 			moves = m.addMove(moves, row.At, waited, rows[k+1].FinishAfter, row.FinishBefore)
 		}
 	}
 	return moves
+}
+
+// standing is a change of what is promised or said of an instrument that left its day where it was.
+func (m *moment) standing(row store.Snapshot) PromiseMove {
+	move := PromiseMove{At: m.moment(row.At), Cause: row.Cause, After: "cannot be placed", Text: "its day stands"}
+	if row.FinishAfter != nil {
+		move.After = dayView(calendar.DayOf(row.FinishAfter.In(m.plan.Zone))).Said
+	}
+	return move
 }
 
 func (m *moment) addMove(moves []PromiseMove, at time.Time, cause string, before, after *time.Time) []PromiseMove {

@@ -337,7 +337,7 @@ func (i *importing) snapshots(ctx context.Context) error {
 	rows := make([]store.Snapshot, len(i.file.Snapshots))
 	for n, row := range i.file.Snapshots {
 		rows[n] = store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
-			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart}
+			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart, Told: row.Told}
 	}
 	return i.tx.AddSnapshots(ctx, rows)
 }

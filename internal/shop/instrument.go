@@ -1,7 +1,9 @@
 package shop
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -35,6 +37,8 @@ type InstrumentView struct {
 	Next    *EventRef    `json:"next,omitempty" doc:"what hands do next on it"`
 	Log     []LogLine    `json:"log" doc:"the newest 60 entries, newest first"`
 	MoreLog bool         `json:"moreLog" doc:"the log goes on behind its last line"`
+
+	Archived *Moment `json:"archived,omitempty" doc:"since when it is put aside; its dates are as if it were brought back"`
 	// The two below say why the date is where it is.
 	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
 	History    []PromiseMove   `json:"history" doc:"what moved its finish, newest first"`
@@ -143,8 +147,11 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 		return InstrumentView{}, err
 	}
 	var view InstrumentView
-	err = s.look(ctx, func(m *moment) error {
+	show := func(m *moment) error {
 		i := slices.IndexFunc(m.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
+		if i < 0 && m.archived(id) != nil {
+			return errAside
+		}
 		if i < 0 {
 			return missing("instrument", id)
 		}
@@ -156,9 +163,26 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 		view.History = m.history(snapshots)
 		view.Undo, view.Redo = m.editViews(edits)
 		return nil
+	}
+	if err = s.look(ctx, show); !errors.Is(err, errAside) {
+		return view, err
+	}
+	err = s.ask(ctx, func(m *moment) error {
+		aside := m.archived(id)
+		back, err := m.broughtBack(id)
+		if back == nil {
+			return cmp.Or(err, missing("instrument", id))
+		}
+		since := m.moment(*aside.Archived)
+		err = show(back)
+		view.Archived, view.Undo, view.Redo, view.Next = &since, nil, nil, nil
+		return err
 	})
 	return view, err
 }
+
+// errAside says that an instrument is not planned: it is put aside.
+var errAside = errors.New("put aside")
 
 // page is an instrument as its page shows it, but for what the database has: made when it is first asked for.
 func (m *moment) page(i int) InstrumentView {

@@ -19,6 +19,8 @@ type InstrumentLine struct {
 	Outline string      `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
 	Colour  string      `json:"colour"`
 	Frost   float64     `json:"frost" minimum:"0" maximum:"1" doc:"share of the wait that is left for its first piece"`
+	Serial  string      `json:"serial"`
+	Woods   []string    `json:"woods"`
 	Pieces  []string    `json:"pieces" doc:"body, neck"`
 	Outlook Outlook     `json:"outlook"`
 	State   State       `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
@@ -88,7 +90,8 @@ func (m *moment) lines() []InstrumentLine {
 func (m *moment) line(i int) InstrumentLine {
 	in := m.file.Instruments[i]
 	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: ownOutline(in.Own), Outlook: m.withLatest(m.outlook(i), i), State: Finished,
-		Stage: "Finished", Pieces: []string{}}
+		Stage: "Finished", Pieces: []string{}, Serial: in.Serial, Woods: woodsOf(&in)}
+	line.Done, line.Total = m.progress(&in)
 	line.Colour = m.lookOf(in.Pieces[0]).Colour
 	if e := m.nextOf(in.Pieces[0]); e != nil {
 		line.Frost = m.frost(*e)
@@ -97,14 +100,6 @@ func (m *moment) line(i int) InstrumentLine {
 	for _, piece := range in.Pieces {
 		if piece.Kind != job.Whole {
 			line.Pieces = append(line.Pieces, string(piece.Kind))
-		}
-		for _, step := range piece.Steps {
-			line.Total += step.Due()
-			for coat := 1; coat <= step.Due(); coat++ {
-				if _, done := m.facts[schedule.Event{Step: step.ID, Coat: coat}]; done {
-					line.Done++
-				}
-			}
 		}
 		if e := m.nextOf(piece); e != nil && (next == nil || e.Open.Before(next.Open)) {
 			next = e

@@ -75,6 +75,9 @@ const corrected = 10 * time.Minute
 // entry was first; nothing is kept then.
 func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 	var logged Logged
+	if err := s.wake(ctx, in); err != nil {
+		return logged, err
+	}
 	err := s.onShop(ctx, func(w *writing) error {
 		kept, err := w.Entry(ctx, in.ID)
 		switch {
@@ -467,7 +470,9 @@ func testText(e job.Entry) string {
 
 // remember writes down what a change did to every forecast it moved, and for logged
 // events when they had been planned.
-func (w *writing) remember(ctx context.Context, cause string, logged happened) error {
+//
+// Those that are named stand in the history of their date also where that has not moved.
+func (w *writing) remember(ctx context.Context, cause string, logged happened, told ...uuid.UUID) error {
 	old := make(map[uuid.UUID]time.Time)
 	for _, f := range w.before.plan.Forecasts {
 		old[f.Instrument] = f.Finish
@@ -489,7 +494,8 @@ func (w *writing) remember(ctx context.Context, cause string, logged happened) e
 			rows = append(rows, row)
 			row.FinishBefore = row.FinishAfter // what moved it is told once
 		}
-		if !own && !(there && was.Equal(f.Finish)) {
+		row.Told = slices.Contains(told, f.Instrument)
+		if !own && (row.Told || !(there && was.Equal(f.Finish))) {
 			rows = append(rows, row)
 		}
 	}

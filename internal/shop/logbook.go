@@ -190,6 +190,9 @@ func (m *moment) instrumentName(id uuid.UUID) string {
 			return m.file.Instruments[i].Name
 		}
 	}
+	if in := m.archived(id); in != nil {
+		return in.Name
+	}
 	return ""
 }
 
@@ -224,7 +227,7 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 		line.Flags = []string{}
 	}
 	if row.Step != nil {
-		at, found := m.find(*row.Step)
+		at, found := m.recall(*row.Step)
 		if found {
 			line.Title, line.Piece = at.planned().EventTitle(*row.Coat), at.piece().Kind
 		}

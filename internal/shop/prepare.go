@@ -9,6 +9,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/store"
 )
 
@@ -19,6 +20,7 @@ type Settings struct {
 	Margin     float64
 	Week       [7][]calendar.Hours // Sunday first
 	Exceptions map[string][]calendar.Hours
+	Notation   unit.Notation
 	Places     []Place
 }
 
@@ -33,6 +35,7 @@ type Place struct {
 	Hooks    int
 	Week     *[7][]calendar.Hours
 	Profile  []climate.Knot
+	Months   *[12]climate.Shift // how each month differs from it
 }
 
 // PlaceID is the identity of a place that a shop was set up with.
@@ -64,7 +67,7 @@ func (s *Service) Prepare(ctx context.Context, settings Settings, people ...stri
 			return err
 		}
 		row := store.ShopSetting{ValidFrom: always, Name: settings.Name, TimeZone: settings.TimeZone, Margin: settings.Margin}
-		row.Week.V, row.Exceptions.V, row.Ways.V = settings.Week, settings.Exceptions, map[string]string{}
+		row.Week.V, row.Exceptions.V, row.Ways.V, row.Notation.V = settings.Week, settings.Exceptions, map[string]string{}, settings.Notation
 		if row.Exceptions.V == nil {
 			row.Exceptions.V = map[string][]calendar.Hours{}
 		}
@@ -109,7 +112,7 @@ func addPlaces(ctx context.Context, tx *store.Tx, places []Place) error {
 			row.Week = &store.JSON[[7][]calendar.Hours]{V: *p.Week}
 		}
 		if p.Profile != nil {
-			row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: p.Profile}}
+			row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: p.Profile, Months: p.Months}}
 		}
 		if err := tx.AddPlace(ctx, row); err != nil {
 			return err

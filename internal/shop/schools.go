@@ -167,7 +167,7 @@ func (v *WayView) compare(now, way weighed) {
 	v.Finish, v.Late = m.finishText(f), f.Late()
 	v.HandsOn, v.Coats, v.Redo, v.RedoSaid = way.minutes.Text(), way.coats, way.redo(), way.redoText()
 	v.MoreCoat = way.coats - now.coats
-	row := m.weekRow(m.plan, way.at, calendar.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)})
+	row := m.weekRow(m.plan, &m.file.Instruments[way.at], way.at, calendar.Span{Start: m.now.AddDate(0, 0, -1), End: m.now.AddDate(0, 0, 12*7)})
 	v.Row = &row
 	if was := now.forecast(); f.Impossible == "" && was.Impossible == "" {
 		v.Days = daysText(calendar.DaysBetween(calendar.DayOf(was.Finish.In(m.plan.Zone)), calendar.DayOf(f.Finish.In(m.plan.Zone))))

@@ -41,6 +41,7 @@ type Service struct {
 	writing sync.Mutex    // held by the one that changes the shop
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
+	backups backups
 }
 
 // New makes a service. The clock is the present; a fixed one makes every date

@@ -33,6 +33,7 @@ type state struct {
 	about       []job.Entry        // what else stands: moves, tests, rounds settled
 	logged      map[uuid.UUID]bool // steps that the log speaks of, also in struck entries
 	steps       map[uuid.UUID]located
+	aside       *state         // what is put aside, and planned no more; nil where nothing is
 	derived     schedule.Input // what dates are derived from, but for the present and the Shop
 }
 
@@ -69,7 +70,7 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*st
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
 	st.revision, st.shopID = revision, shopID
-	if st.facts, st.logged, err = readFacts(ctx, tx, st.steps); err != nil {
+	if st.facts, st.logged, err = readFacts(ctx, tx, st); err != nil {
 		return nil, err
 	}
 	if st.about, err = tx.StandingFacts(ctx); err != nil {
@@ -82,6 +83,7 @@ func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*st
 // layOut is a shop without its log.
 func layOut(file *formats.File, now time.Time, earlier *state) (*state, error) {
 	st := &state{file: file}
+	aside := file.PutAside()
 	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, file.Shop) &&
 		reflect.DeepEqual(earlier.file.Products, file.Products) {
 		st.ground = earlier.ground
@@ -108,7 +110,27 @@ func layOut(file *formats.File, now time.Time, earlier *state) (*state, error) {
 	for i := range file.Instruments {
 		st.place(i)
 	}
+	if st.aside, err = st.putAside(aside); err != nil {
+		return nil, err
+	}
 	return st, nil
+}
+
+// putAside is a state of what is archived, for what is told of it.
+func (st *state) putAside(instruments []recipe.Instrument) (*state, error) {
+	if len(instruments) == 0 {
+		return nil, nil
+	}
+	aside := &state{ground: st.ground, file: &formats.File{Instruments: instruments}, steps: make(map[uuid.UUID]located)}
+	for i := range instruments {
+		planned, err := st.materials.Instrument(i, &instruments[i])
+		if err != nil {
+			return nil, err
+		}
+		aside.instruments = append(aside.instruments, planned)
+		aside.place(i)
+	}
+	return aside, nil
 }
 
 // place notes where the steps of an instrument stand.
@@ -154,13 +176,13 @@ func (st *state) from(now time.Time) (*state, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
-	next.revision, next.shopID, next.facts, next.about, next.logged = st.revision, st.shopID, st.facts, st.about, st.logged
+	next.revision, next.shopID, next.facts, next.about, next.logged, next.aside = st.revision, st.shopID, st.facts, st.about, st.logged, st.aside
 	next.derive()
 	return next, nil
 }
 
 // readFacts reads what is done or left out, and of which steps the log speaks.
-func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (map[schedule.Event]schedule.Fact, map[uuid.UUID]bool,
+func readFacts(ctx context.Context, tx *store.Tx, st *state) (map[schedule.Event]schedule.Fact, map[uuid.UUID]bool,
 	error) {
 	rows, err := tx.Completions(ctx)
 	if err != nil {
@@ -168,7 +190,7 @@ func readFacts(ctx context.Context, tx *store.Tx, steps map[uuid.UUID]located) (
 	}
 	facts := make(map[schedule.Event]schedule.Fact, len(rows))
 	for _, row := range rows {
-		at, known := steps[row.Step]
+		at, known := st.recall(row.Step)
 		if !known || row.Regions < len(at.step().Regions) {
 			continue
 		}
@@ -271,6 +293,14 @@ func byPlaceAndTime(a, b formats.Reading) int {
 // find returns the stored step with its piece and instrument.
 func (st *state) find(id uuid.UUID) (found located, ok bool) {
 	found, ok = st.steps[id]
+	return found, ok
+}
+
+// recall returns a stored step also where its instrument is put aside.
+func (st *state) recall(id uuid.UUID) (found located, ok bool) {
+	if found, ok = st.steps[id]; !ok && st.aside != nil {
+		found, ok = st.aside.steps[id]
+	}
 	return found, ok
 }
 

@@ -99,9 +99,9 @@ func (m *moment) outlook(i int) Outlook {
 	return o
 }
 
-// outlookIn is an instrument's forecast in a plan, without its chance.
+// outlookIn is the forecast of a plan's i-th instrument, without its chance.
 func (m *moment) outlookIn(plan *schedule.Plan, i int) Outlook {
-	f, in := plan.Forecasts[i], m.instruments[i]
+	f, in := plan.Forecasts[i], plan.Input().Instruments[i]
 	o := Outlook{Promise: dayView(in.Promise), Finished: f.Finished, Late: f.Late(), Impossible: f.Impossible}
 	if f.Impossible != "" {
 		o.FinishDay, o.Slack = "cannot be placed", "unknown"

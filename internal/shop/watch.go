@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"errors"
 	"log/slog"
 	"math"
 	"runtime"
@@ -85,7 +86,7 @@ func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.
 			return
 		case <-cold:
 		}
-		if err := s.warm(ctx); err != nil && ctx.Err() == nil {
+		if err := s.warm(ctx); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotBegun) {
 			log.WarnContext(ctx, "could not get ready for the next change", "error", err)
 		}
 	}
@@ -189,7 +190,7 @@ func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Log
 			continue
 		}
 		since = time.Time{}
-		if err := s.thinkOnce(ctx, stale); err != nil && ctx.Err() == nil {
+		if err := s.thinkOnce(ctx, stale); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotBegun) {
 			log.WarnContext(ctx, "could not think ahead", "error", err)
 		}
 		if !stale() {

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sort"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/schedule/search"
@@ -126,7 +128,7 @@ func (m *moment) weeks(first calendar.Day, asked WeeksAsked) Weeks {
 	view.Total = len(running)
 	between := calendar.Span{Start: first.At(0, m.plan.Zone), End: last.At(0, m.plan.Zone)}
 	for at := max(0, asked.First); at < min(len(running), asked.First+asked.Count); at++ {
-		view.Rows = append(view.Rows, m.weekRow(m.plan, running[at], between))
+		view.Rows = append(view.Rows, m.weekRow(m.plan, &m.file.Instruments[running[at]], running[at], between))
 	}
 	return view
 }
@@ -178,9 +180,8 @@ func dayLoad(open bool, t schedule.Taken) DayLoad {
 	return load
 }
 
-// weekRow is an instrument as a plan has it, within a stretch of time.
-func (m *moment) weekRow(plan *schedule.Plan, i int, between calendar.Span) WeekRow {
-	in := m.file.Instruments[i]
+// weekRow is an instrument, the i-th of a plan, as that has it within a stretch of time.
+func (m *moment) weekRow(plan *schedule.Plan, in *recipe.Instrument, i int, between calendar.Span) WeekRow {
 	row := WeekRow{InstrumentID: in.ID, Name: in.Name, Pieces: []Strand{}}
 	if row.Outlook = m.outlook(i); plan != m.plan {
 		row.Outlook = m.outlookIn(plan, i)
@@ -255,7 +256,9 @@ func (m *moment) pairs(answer search.Answer) []Pair {
 		return differs[m.file.Instruments[chosen[a]].ID] > differs[m.file.Instruments[chosen[b]].ID]
 	})
 	for _, i := range chosen[:min(most, len(chosen))] {
-		list = append(list, Pair{m.weekRow(m.plan, i, between), m.weekRow(answer.After, i, between)})
+		in := &m.file.Instruments[i]
+		after := slices.IndexFunc(answer.After.Forecasts, func(f schedule.Forecast) bool { return f.Instrument == in.ID })
+		list = append(list, Pair{m.weekRow(m.plan, in, i, between), m.weekRow(answer.After, in, after, between)})
 	}
 	return list
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -76,6 +77,7 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 			return err
 		}
 		view = m.whatIf(b.said, answer)
+		b.addCared(answer, &view)
 		if in.Threads {
 			view.Rows, view.Marks = m.pairs(answer), m.mondays()
 		}
@@ -175,12 +177,31 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 				return err
 			}
 		}
-		return w.remember(ctx, strings.Join(b.said, "; "), nil)
+		return w.remember(ctx, strings.Join(b.said, "; "), nil, slices.Collect(maps.Keys(b.cared))...)
 	})
 	if errors.Is(err, errKept) {
 		err = nil
 	}
 	return kept, err
+}
+
+// addCared adds what another promise does to instruments whose work stays where it is.
+func (b *bent) addCared(answer search.Answer, view *WhatIf) {
+	for i, f := range answer.After.Forecasts {
+		told := slices.ContainsFunc(view.Effects, func(e Effect) bool { return e.InstrumentID == f.Instrument })
+		at := slices.IndexFunc(answer.Before.Forecasts, func(was schedule.Forecast) bool { return was.Instrument == f.Instrument })
+		if told || at < 0 || !b.cared[f.Instrument] {
+			continue
+		}
+		was := answer.Before.Forecasts[at]
+		view.Effects = append(view.Effects, Effect{MovedForecast: b.movedForecast(answer.After.Input().Instruments[i].Name, was, f), Late: f.Late(), Was: was.Late()})
+		switch name := answer.After.Input().Instruments[i].Name; {
+		case f.Late() && !was.Late():
+			view.Sum = fmt.Sprintf("%s is ready %s, which is later than promised. ", name, b.finishText(f)) + view.Sum
+		case f.Impossible == "":
+			view.Sum = fmt.Sprintf("%s is ready %s, as before. ", name, b.finishText(f)) + view.Sum
+		}
+	}
 }
 
 func (m *moment) whatIf(said []string, answer search.Answer) WhatIf {

@@ -91,6 +91,43 @@ func (tx *Tx) ChangeWish(ctx context.Context, id uuid.UUID, wish recipe.Wish) er
 	return explain(err)
 }
 
+// ChangeInstrument keeps what an instrument is called and promised, and whether it is put aside, as its next version.
+func (tx *Tx) ChangeInstrument(ctx context.Context, in recipe.Instrument) error {
+	_, err := tx.NamedExecContext(ctx, `
+		update instrument set name = :name, serial = :serial, promise = :promise, show_day = :show_day, archived_at = :archived_at, version = version + 1
+		where id = :id`, rowOf(in))
+	return explain(err)
+}
+
+// DropInstrument deletes an instrument of which nothing is logged, with all its parts. It fails with ErrConflict
+// where the log speaks of it.
+func (tx *Tx) DropInstrument(ctx context.Context, id uuid.UUID) error {
+	var logged bool
+	if err := tx.GetContext(ctx, &logged, `select exists (select from log_entry where instrument_id = $1)`, id); err != nil {
+		return explain(err)
+	}
+	if logged {
+		return ErrConflict
+	}
+	for _, query := range []string{
+		`delete from pin where step_id in (select id from step where instrument_id = $1)`,
+		`delete from work_order where step_id in (select id from step where instrument_id = $1)`,
+		`delete from step_after where step_id in (select id from step where instrument_id = $1)`,
+		`delete from step_region where step_id in (select id from step where instrument_id = $1)`,
+		`delete from step where instrument_id = $1`,
+		`delete from region where piece_id in (select id from piece where instrument_id = $1)`,
+		`delete from piece where instrument_id = $1`,
+		`delete from forecast_snapshot where instrument_id = $1`,
+		`delete from schedule_edit where instrument_id = $1`,
+		`delete from instrument where id = $1`,
+	} {
+		if _, err := tx.ExecContext(ctx, query, id); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
 // AddPieces adds the pieces and regions that an instrument does not have yet, without
 // steps, and puts its pieces into this order.
 func (tx *Tx) AddPieces(ctx context.Context, instrument uuid.UUID, pieces []job.Piece) error {

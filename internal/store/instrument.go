@@ -41,6 +41,10 @@ func rowOf(in recipe.Instrument) instrumentRow {
 func (row instrumentRow) instrument() recipe.Instrument {
 	in := row.Instrument
 	in.CreatedAt, in.Promise = in.CreatedAt.UTC(), calendar.DayOf(row.PromiseOn.UTC())
+	if in.Archived != nil {
+		at := in.Archived.UTC()
+		in.Archived = &at
+	}
 	if row.ShowOn != nil {
 		day := calendar.DayOf(row.ShowOn.UTC())
 		in.Show = &day
@@ -174,11 +178,11 @@ func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
 }
 
 // AddInstrument saves a new instrument with all its parts and puts its events
-// at the end of the order of work. An id that is taken is ErrConflict.
+// at the end of the order of work, unless it is put aside. An id that is taken is ErrConflict.
 func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
 	if _, err := tx.NamedExecContext(ctx, `
-		insert into instrument (id, name, outline, outline_path, promise, show_day, weight, serial, wish, created_at, version)
-		values (:id, :name, :outline, :outline_path, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1))`, rowOf(in)); err != nil {
+		insert into instrument (id, name, outline, outline_path, promise, show_day, weight, serial, wish, created_at, version, archived_at)
+		values (:id, :name, :outline, :outline_path, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1), :archived_at)`, rowOf(in)); err != nil {
 		return explain(err)
 	}
 	var pieces []pieceRow
@@ -196,7 +200,12 @@ func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
 		func() error { return tx.addRegions(ctx, regions, "") },
 		func() error { return inBulk(ctx, tx, insertSteps, steps) },
 		func() error { return tx.linkSteps(ctx, steps) },
-		func() error { return tx.queue(ctx, steps) },
+		func() error {
+			if in.Archived != nil {
+				return nil
+			}
+			return tx.queue(ctx, steps)
+		},
 	} {
 		if err := add(); err != nil {
 			return explain(err)

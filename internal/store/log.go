@@ -168,7 +168,7 @@ func (tx *Tx) WholeLog(ctx context.Context) ([]job.Entry, error) {
 // WholeSnapshots reads how every forecast moved, the oldest first.
 func (tx *Tx) WholeSnapshots(ctx context.Context) ([]Snapshot, error) {
 	return all[Snapshot](ctx, tx, 10*most, `
-		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start
+		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told
 		from forecast_snapshot order by id limit $1`)
 }
 
@@ -270,20 +270,21 @@ type Snapshot struct {
 	FinishBefore *time.Time `db:"finish_before"`
 	FinishAfter  *time.Time `db:"finish_after"`
 	PlannedStart *time.Time `db:"planned_start"`
+	Told         bool       `db:"told"` // it stands in the history of the date, also where that did not move
 }
 
 // AddSnapshots writes snapshots beside the change that caused them.
 func (tx *Tx) AddSnapshots(ctx context.Context, rows []Snapshot) error {
 	return inBulk(ctx, tx, `
-		insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start)
-		values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start)`, rows)
+		insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told)
+		values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start, :told)`, rows)
 }
 
 // SnapshotsOf reads how an instrument's forecast moved, the newest first.
 func (tx *Tx) SnapshotsOf(ctx context.Context, instrument uuid.UUID) ([]Snapshot, error) {
 	var rows []Snapshot
 	err := tx.SelectContext(ctx, &rows, `
-		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start
+		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told
 		from forecast_snapshot where instrument_id = $1 order by id desc limit $2`, instrument, logPage)
 	return rows, explain(err)
 }

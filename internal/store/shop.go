@@ -68,6 +68,13 @@ func inBulk[T any](ctx context.Context, tx *Tx, query string, rows []T) error {
 	return nil
 }
 
+// Empty reports whether there is neither an instrument nor a log.
+func (tx *Tx) Empty(ctx context.Context) (bool, error) {
+	var empty bool
+	err := tx.GetContext(ctx, &empty, `select not exists (select from instrument) and not exists (select from log_entry)`)
+	return empty, explain(err)
+}
+
 // ShopSettings lists the settings, the oldest first.
 func (tx *Tx) ShopSettings(ctx context.Context) ([]ShopSetting, error) {
 	return all[ShopSetting](ctx, tx, most, `

@@ -42,6 +42,9 @@ type Store struct {
 	url string
 }
 
+// idleConns is how many connections are kept for the next question.
+const idleConns = 8
+
 // Open connects to a database by its URL. It does not migrate.
 func Open(ctx context.Context, url string) (*Store, error) {
 	db, err := sqlx.Open("pgx", url)
@@ -49,7 +52,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		return nil, fmt.Errorf("database URL: %w", err)
 	}
 	db.SetMaxOpenConns(16)
-	db.SetMaxIdleConns(8)
+	db.SetMaxIdleConns(idleConns)
 	s := &Store{db: db, url: url}
 	if err := db.PingContext(ctx); err != nil {
 		db.Close()
@@ -70,6 +73,13 @@ func (s *Store) Migrate(ctx context.Context) error {
 	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files, goose.WithGoMigrations(toLayers()))
 	if err != nil {
 		return fmt.Errorf("reading migrations: %w", err)
+	}
+	sources := provider.ListSources()
+	switch stands, err := provider.GetDBVersion(ctx); {
+	case err != nil:
+		return fmt.Errorf("reading how far the schema has come: %w", explain(err))
+	case stands > sources[len(sources)-1].Version:
+		return fmt.Errorf("%w: its schema is number %d, and this one knows %d", ErrNewer, stands, sources[len(sources)-1].Version)
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("migrating: %w", explain(err))

@@ -41,8 +41,15 @@ func (d doors) guard(c *fiber.Ctx) error {
 	if !fromHere(c, host) {
 		return errForeign
 	}
-	if kind, _, err := mime.ParseMediaType(c.Get(fiber.HeaderContentType)); err != nil || kind != fiber.MIMEApplicationJSON {
-		return fiber.NewError(http.StatusUnsupportedMediaType, "A body is sent as application/json.")
+	wanted := fiber.MIMEApplicationJSON
+	if c.Path() == backupFile {
+		wanted = fiber.MIMEOctetStream
+	}
+	if kind, _, err := mime.ParseMediaType(c.Get(fiber.HeaderContentType)); err != nil || kind != wanted {
+		return fiber.NewError(http.StatusUnsupportedMediaType, "A body is sent as "+wanted+".")
+	}
+	if wanted == fiber.MIMEOctetStream {
+		return c.Next()
 	}
 	if faults := unkeepable(c.Body()); len(faults) > 0 {
 		p := problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be accepted.")

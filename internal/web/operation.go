@@ -25,6 +25,11 @@ type byEvent struct {
 	Coat int       `path:"coat" minimum:"1" maximum:"50" doc:"counted from 1"`
 }
 
+type havingAsked struct {
+	For    string    `query:"for" enum:"half-hour,two-hours,evening" required:"true"`
+	Person uuid.UUID `query:"person" required:"true" doc:"whose hands"`
+}
+
 type hoursAsked struct {
 	Days int `query:"days" default:"90" minimum:"1" maximum:"3660" doc:"how far back"`
 }

@@ -17,6 +17,7 @@ import (
 const (
 	problemDoubtful = "/problems/doubtful" // ask the person, then send again with confirm
 	problemTaken    = "/problems/taken"    // somebody else was first
+	problemNotBegun = "/problems/not-begun"
 )
 
 // retryAfter is the hint, in seconds, that goes with a database that is away.
@@ -46,6 +47,14 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: fmt.Sprintf("body.changes[%d].edit.version", c.Change), Message: taken.Error(), Value: c})
 		}
 		return p
+	case errors.Is(err, shop.ErrNotBegun):
+		return problemOf(http.StatusConflict, problemNotBegun, "This shop has not begun yet: say what it is like first, or restore a backup.")
+	case errors.Is(err, shop.ErrNotEmpty):
+		return problemOf(http.StatusConflict, problemTaken, "This shop has instruments or a log already. A backup goes into an empty shop only.")
+	case errors.Is(err, shop.ErrNoBackup):
+		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This file is no backup of Umberfrost that can be read. The shop is as it was.")
+	case errors.Is(err, shop.ErrNewer):
+		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This backup was made by a newer Umberfrost; update this one first. The shop is as it was.")
 	case errors.Is(err, shop.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
 	case errors.Is(err, shop.ErrUnavailable):
@@ -70,7 +79,7 @@ func handleError(log *slog.Logger) fiber.ErrorHandler {
 		var known *fiber.Error
 		switch {
 		case errors.As(err, &known) && known.Code == http.StatusRequestEntityTooLarge:
-			status, detail = known.Code, fmt.Sprintf("The request is too large; at most %d bytes are accepted.", bodyLimit)
+			status, detail = known.Code, tooLarge(c.Path())
 		case errors.As(err, &known):
 			status, detail = known.Code, known.Message
 		default:
@@ -79,4 +88,12 @@ func handleError(log *slog.Logger) fiber.ErrorHandler {
 		c.Status(status)
 		return c.JSON(problemOf(status, "about:blank", detail), "application/problem+json")
 	}
+}
+
+// tooLarge says what the largest body of an operation is.
+func tooLarge(path string) string {
+	if most, is := fileLimit(path); is {
+		return fmt.Sprintf("The file is too large for a browser: at most %d MB are accepted; the command takes any size.", most>>20)
+	}
+	return fmt.Sprintf("The request is too large; at most %d bytes are accepted.", bodyLimit)
 }

@@ -43,6 +43,7 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 	app := doorway(service, log, listen)
 	register(humafiber.New(app, config()), service, log)
 	scheduleFiles(app, service, log)
+	backupFiles(app, service, log)
 	app.Get(liveEvents, sendEvents(service))
 	app.All("/api/*", func(c *fiber.Ctx) error {
 		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
@@ -64,15 +65,23 @@ func doorway(service *shop.Service, log *slog.Logger, listen string) *fiber.App 
 	return app
 }
 
-// bodyOf is how much of a request is read: a whole shop comes as a schedule file, and recipes have files of their own.
+// bodyOf is how much of a request is read: files may be larger than what a person types.
 func bodyOf(header *fasthttp.RequestHeader) fasthttp.RequestConfig {
-	if header.IsPost() && string(header.RequestURI()) == scheduleFile {
-		return fasthttp.RequestConfig{MaxRequestBodySize: formats.MaxBytes + 1}
-	}
-	if header.IsPost() && string(header.RequestURI()) == recipeFile {
-		return fasthttp.RequestConfig{MaxRequestBodySize: formats.MaxRecipeBytes + 1}
+	if most, is := fileLimit(string(header.RequestURI())); is && header.IsPost() {
+		return fasthttp.RequestConfig{MaxRequestBodySize: most + 1}
 	}
 	return fasthttp.RequestConfig{}
+}
+
+// fileLimit is how large a file may be that comes in under a path, in bytes.
+func fileLimit(path string) (most int, is bool) {
+	switch path {
+	case scheduleFile, backupFile:
+		return formats.MaxBytes, true
+	case recipeFile:
+		return formats.MaxRecipeBytes, true
+	}
+	return 0, false
 }
 
 // OpenAPI is the API's document as JSON, as it is committed.
@@ -158,6 +167,14 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 			}
 			return Health{Status: "ok", Now: service.Now().UTC()}, nil
 		})
+	get(r, "get-beginning", "/api/beginning", "Whether the shop has begun, and what it may begin from",
+		func(ctx context.Context, _ *struct{}) (shop.BeginningView, error) {
+			return service.Beginning(ctx)
+		})
+	post(r, "begin-shop", "/api/beginning", "Say what a shop is like before its first instrument", http.StatusCreated,
+		func(ctx context.Context, in *shop.Beginning) (shop.BeginningView, error) {
+			return service.Begin(ctx, *in)
+		})
 	get(r, "get-reference", "/api/reference", "What a person may choose from",
 		func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
 			return service.Reference(ctx)
@@ -173,6 +190,18 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	get(r, "list-instruments", "/api/instruments", "All jobs, running ones first",
 		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
 			return service.Instruments(ctx)
+		})
+	get(r, "get-having", "/api/having", "What fits into the time that somebody has, by the planner's own order",
+		func(ctx context.Context, in *havingAsked) (shop.Having, error) {
+			return service.Have(ctx, in.For, in.Person)
+		})
+	get(r, "list-archive", "/api/archive", "Instruments that are put aside, the last one first",
+		func(ctx context.Context, _ *struct{}) ([]shop.ArchivedLine, error) {
+			return service.Archive(ctx)
+		})
+	post(r, "delete-instrument", "/api/instruments/delete", "Delete an instrument of which nothing is logged, by its name", http.StatusOK,
+		func(ctx context.Context, in *shop.Deletion) (shop.Deleted, error) {
+			return service.Delete(ctx, *in)
 		})
 	get(r, "list-looks", "/api/looks", "How the instruments look by now",
 		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLook, error) {
@@ -272,6 +301,10 @@ func register(api huma.API, service *shop.Service, log *slog.Logger) {
 	get(r, "get-shop", "/api/shop", "What the shop has decided about itself",
 		func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
 			return service.Shop(ctx)
+		})
+	get(r, "list-backups", "/api/backups", "Backups that the server keeps by itself, and whether one may be restored",
+		func(ctx context.Context, _ *struct{}) (shop.BackupsView, error) {
+			return service.Backups(ctx)
 		})
 	get(r, "list-timers", "/api/timers", "Timers that run, or have rung and that nobody has stopped",
 		func(ctx context.Context, _ *struct{}) ([]shop.TimerView, error) {

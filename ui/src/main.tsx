@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { StrictMode, lazy } from 'react'
+import { StrictMode, Suspense, lazy } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { startBench } from './api/bench'
@@ -25,6 +25,7 @@ const later = {
   shop: () => import('./screens/shop/ShopScreen'),
   recipes: () => import('./screens/recipes/RecipesScreen'),
 }
+const BeginScreen = lazy(() => import('./screens/begin/BeginScreen').then((m) => ({ default: m.BeginScreen }))) // once in its life
 const InstrumentScreen = lazy(() => later.instrument().then((m) => ({ default: m.InstrumentScreen })))
 const InstrumentsScreen = lazy(() => later.instruments().then((m) => ({ default: m.InstrumentsScreen })))
 const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ default: m.NewInstrumentScreen })))
@@ -51,6 +52,14 @@ if (root)
         <BrowserRouter>
           <Logging>
             <Routes>
+              <Route
+                path="begin"
+                element={
+                  <Suspense fallback={null}>
+                    <BeginScreen />
+                  </Suspense>
+                }
+              />
               <Route element={<Frame />}>
                 <Route index element={<Navigate to="/rack" replace />} />
                 <Route path="rack" element={<RackScreen />} />

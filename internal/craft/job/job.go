@@ -28,6 +28,7 @@ type Instrument struct {
 	Serial    string        `json:"serial,omitempty" db:"serial"`
 	CreatedAt time.Time     `json:"createdAt,omitzero" db:"created_at"`
 	Version   int           `json:"version,omitempty" db:"version"`
+	Archived  *time.Time    `json:"archivedAt,omitempty" db:"archived_at"` // since when it is put aside, and planned no more
 	Pieces    []Piece       `json:"pieces" db:"-"`
 }
 

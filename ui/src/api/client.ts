@@ -88,6 +88,9 @@ export type PlaceView = Schemas['PlaceView']
 export type PlaceForm = Schemas['PlaceForm']
 export type PersonForm = Schemas['PersonForm']
 export type ShopForm = Schemas['ShopForm']
+export type Beginning = Schemas['Beginning']
+export type BeginningView = Schemas['BeginningView']
+export type BackupsView = Schemas['BackupsView']
 export type PromiseMove = Schemas['PromiseMove']
 export type TypedReading = Schemas['TypedReading']
 
@@ -100,6 +103,11 @@ export class Problem extends Error {
     readonly faults: { location: string; message: string; value?: unknown }[],
   ) {
     super(detail)
+  }
+
+  /** New: the shop has not said anything about itself yet. */
+  get notBegun() {
+    return this.kind === '/problems/not-begun'
   }
 
   /** Away: nothing reached the shop's database, and the same may succeed later. */
@@ -147,6 +155,15 @@ async function unwrap<T>(answer: Promise<Answer<T>>): Promise<T> {
   throw new Problem(response.status, error?.type ?? 'about:blank', error?.detail ?? response.statusText, faults)
 }
 
+/** send gives the shop a file. */
+async function send<T>(path: string, type: string, body: BodyInit): Promise<T> {
+  const response = await fetch(path, { method: 'POST', headers: { 'Content-Type': type }, body }).catch(() => {
+    throw new Problem(0, 'network', 'The server cannot be reached.', [])
+  })
+  const answer = (await response.json()) as T & Schemas['ErrorModel']
+  return unwrap(Promise.resolve(response.ok ? { data: answer, response } : { error: answer, response }))
+}
+
 export const api = {
   reference: () => unwrap(client.GET('/api/reference')),
   rack: () => unwrap(client.GET('/api/rack')),
@@ -187,16 +204,12 @@ export const api = {
   saveRecipe: (body: RecipeSaved) => unwrap(client.POST('/api/recipes', { body })),
   nameRecipe: (body: Schemas['RecipeNamed']) => unwrap(client.POST('/api/recipes/name', { body })),
   compareRecipes: (body: Schemas['RecipePair']) => unwrap(client.POST('/api/recipes/compare', { body })),
-  /** A recipe file has a format of its own, beside the typed operations. */
-  readRecipe: async (text: string): Promise<RecipeView> => {
-    const response = await fetch('/api/recipe-file', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: text,
-    })
-    const answer = (await response.json()) as RecipeView & Schemas['ErrorModel']
-    return unwrap(Promise.resolve(response.ok ? { data: answer, response } : { error: answer, response }))
-  },
+  /** Files have formats of their own, beside the typed operations. */
+  readRecipe: (text: string) => send<RecipeView>('/api/recipe-file', 'application/json', text),
+  restore: (file: File) => send<BackupsView>('/api/backup-file', 'application/octet-stream', file),
+  backups: () => unwrap(client.GET('/api/backups')),
+  beginning: () => unwrap(client.GET('/api/beginning')),
+  begin: (body: Beginning) => unwrap(client.POST('/api/beginning', { body })),
   undo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/undo', { body })),
   redo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/redo', { body })),
   keepChanges: (body: Changes) => unwrap(client.POST('/api/changes', { body })),

@@ -4,6 +4,58 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Instruments that are put aside, the last one first */
+        get: operations["list-archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Backups that the server keeps by itself, and whether one may be restored */
+        get: operations["list-backups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/beginning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the shop has begun, and what it may begin from */
+        get: operations["get-beginning"];
+        put?: never;
+        /** Say what a shop is like before its first instrument */
+        post: operations["begin-shop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -49,6 +101,23 @@ export interface paths {
         put?: never;
         /** Compose and date a new instrument without saving it */
         post: operations["forecast-instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/having": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What fits into the time that somebody has, by the planner's own order */
+        get: operations["get-having"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -101,6 +170,23 @@ export interface paths {
         put?: never;
         /** Keep a new instrument; the same id again changes nothing */
         post: operations["keep-instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Delete an instrument of which nothing is logged, by its name */
+        post: operations["delete-instrument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -645,11 +731,38 @@ export interface components {
             /** Format: double */
             temperatureC: number;
         };
+        AirWay: {
+            air: components["schemas"]["Season"][];
+            id: string;
+            title: string;
+            why: string;
+        };
         ArchetypeView: {
             id: string;
             summary: string;
             title: string;
             wish: components["schemas"]["Wish"];
+        };
+        ArchivedLine: {
+            /**
+             * Format: int64
+             * @description events done
+             */
+            done: number;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            outline: string;
+            /** @description an outline of its own */
+            own?: components["schemas"]["OwnOutline"];
+            serial: string;
+            since: components["schemas"]["Moment"];
+            /**
+             * Format: int64
+             * @description events in all
+             */
+            total: number;
+            woods: string[];
         };
         Arrival: {
             /** @description the day on which it is expected */
@@ -688,6 +801,32 @@ export interface components {
             /** @description the way that is chosen */
             way?: string;
         };
+        BackupLine: {
+            made: components["schemas"]["Moment"];
+            name: string;
+            /** @description 1.2 MB */
+            size: string;
+        };
+        BackupsView: {
+            /**
+             * Format: int64
+             * @description how many daily ones are kept
+             */
+            days: number;
+            /** @description the shop has neither instruments nor a log: a backup may be restored into it */
+            empty: boolean;
+            /** @description why the last one could not be made */
+            failed?: string;
+            /** @description where they are; empty where this server keeps none */
+            folder: string;
+            /** @description the newest first */
+            kept: components["schemas"]["BackupLine"][];
+            /**
+             * Format: int64
+             * @description bytes of the largest file that a browser may send; the command takes any size
+             */
+            most: number;
+        };
         BatchView: {
             /** @description the pieces it is put on */
             for: string[];
@@ -721,6 +860,37 @@ export interface components {
             state: "ready" | "drying" | "closing" | "waiting" | "late" | "finished";
             title: string;
             when: string;
+        };
+        Beginning: {
+            /** @description as it usually is, from December on, three months at a time; none where nobody knows */
+            air: components["schemas"]["Season"][];
+            name: string;
+            /** @description how figures are written where a device says nothing else */
+            notation?: components["schemas"]["Notation"];
+            people: string[];
+            places: components["schemas"]["BeginningPlace"][];
+            /** @description IANA, such as Europe/London */
+            timeZone: string;
+            /** @description hours of each day, Sunday first */
+            week: string[];
+        };
+        BeginningPlace: {
+            /** @enum {string} */
+            kind: "bench" | "booth" | "wheel" | "drying";
+            name: string;
+        };
+        BeginningView: {
+            airs: components["schemas"]["AirWay"][];
+            begun: boolean;
+            hours: components["schemas"]["HoursWay"][];
+            /** @description what a place may be for */
+            kinds: components["schemas"]["PlaceWord"][];
+            /**
+             * Format: int64
+             * @description bytes of the largest backup that a browser may send
+             */
+            most: number;
+            rooms: components["schemas"]["RoomWay"][];
         };
         Bench: {
             rack: components["schemas"]["Rack"];
@@ -792,14 +962,16 @@ export interface components {
             hours?: string;
             /**
              * Format: uuid
-             * @description of start, mend, wish, edit and repair
+             * @description of start, mend, wish, edit, repair, job, archive and back
              */
             instrumentId?: string;
+            /** @description of job */
+            job?: components["schemas"]["JobForm"];
             /**
-             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; repair: damage put right, by the way that is chosen; person, profile, place, shop: settings as a whole
+             * @description pin: an event at a time; unpin: let it go; day: open or close one day; week: other hours on a weekday; hands: another pair; warmer: the room by so many degrees; coats: so many more; material: another one for a step; start: an instrument not before a day; redo: a coat that is done, again; mend: what ends an objection; wish: an instrument composed again, what is logged or changed by hand stays; edit: its schedule changed by hand; repair: damage put right, by the way that is chosen; job: an instrument's name, serial, promise or show day; archive: an instrument put aside; back: brought back; person, profile, place, shop: settings as a whole
              * @enum {string}
              */
-            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo" | "mend" | "wish" | "edit" | "repair";
+            kind: "pin" | "unpin" | "day" | "week" | "hands" | "person" | "warmer" | "profile" | "place" | "shop" | "coats" | "material" | "start" | "redo" | "mend" | "wish" | "edit" | "repair" | "job" | "archive" | "back";
             /** @description of profile */
             knots?: components["schemas"]["Knot"][];
             /** @description of material: a product's id, or a family's for its usual figures */
@@ -829,7 +1001,7 @@ export interface components {
             stepId?: string;
             /**
              * Format: int64
-             * @description of wish: the instrument's version that was seen; a newer one is not overwritten
+             * @description of wish and job: the instrument's version that was seen; a newer one is not overwritten
              */
             version?: number;
             /** @description of warmer, as typed, instead of degreesC: 3, -2 °C, 5 °F */
@@ -943,6 +1115,17 @@ export interface components {
             id: string;
             /** Format: uuid */
             personId: string;
+        };
+        Deleted: {
+            /** @description instruments whose finish that moved */
+            moved: components["schemas"]["MovedForecast"][];
+            name: string;
+        };
+        Deletion: {
+            /** Format: uuid */
+            instrumentId: string;
+            /** @description its name, typed: it cannot be undone */
+            name: string;
         };
         Difference: {
             a: string;
@@ -1269,6 +1452,11 @@ export interface components {
             rounds?: components["schemas"]["Rounds"];
             title?: string;
         };
+        Fit: {
+            /** Format: uuid */
+            instrumentId: string;
+            piece: string;
+        };
         Forecast: {
             /** @description where schools differ, and which is followed */
             choices: components["schemas"]["ChoiceView"][];
@@ -1302,6 +1490,16 @@ export interface components {
             /** @description papers that are marked alike, films, pads, wools, compounds */
             scale: string;
             text: string;
+        };
+        Having: {
+            /** @description in the order in which the planner would do it */
+            fits: components["schemas"]["Due"][];
+            /** @description that they are done to */
+            pieces: components["schemas"]["Fit"][];
+            /** @description from now until 16:40 */
+            said: string;
+            /** @description 3 things, 1 h 20 in all */
+            sum: string;
         };
         Health: {
             /**
@@ -1345,6 +1543,12 @@ export interface components {
             /** Format: int64 */
             times: number;
         };
+        HoursWay: {
+            id: string;
+            title: string;
+            /** @description hours of each day, Sunday first */
+            week: string[];
+        };
         Input: {
             name: string;
             source: string;
@@ -1373,6 +1577,7 @@ export interface components {
             own?: components["schemas"]["OwnOutline"];
             /** @description body, neck */
             pieces: string[];
+            serial: string;
             /** @description what is next, in words */
             stage: string;
             /** @enum {string} */
@@ -1384,6 +1589,7 @@ export interface components {
             total: number;
             /** @description why it is not sooner */
             waits: string;
+            woods: string[];
         };
         InstrumentLook: {
             /** Format: uuid */
@@ -1392,6 +1598,8 @@ export interface components {
             looks: components["schemas"]["Look"][];
         };
         InstrumentView: {
+            /** @description since when it is put aside; its dates are as if it were brought back */
+            archived?: components["schemas"]["Moment"];
             /** @description the longest wait on the way to its finish */
             critical?: components["schemas"]["CriticalView"];
             /** @description the days its threads run through */
@@ -1436,6 +1644,16 @@ export interface components {
             from: string;
             /** Format: date-time */
             to: string;
+        };
+        JobForm: {
+            /** @description 1 to 60 characters */
+            name: string;
+            /** @description the promised day, like 2026-03-12 */
+            promise: string;
+            /** @description its serial or mark, up to 60 characters */
+            serial: string;
+            /** @description an earlier day on which it must be fit to be shown; empty: none */
+            show: string;
         };
         Kept: {
             changes: string[];
@@ -2015,6 +2233,10 @@ export interface components {
             /** @description its own hours within the shop's, Sunday first */
             week: string[];
         };
+        PlaceWord: {
+            kind: string;
+            title: string;
+        };
         Preset: {
             id: string;
             /** @description from the wood upwards */
@@ -2407,6 +2629,11 @@ export interface components {
             /** @enum {string} */
             verdict: "go" | "go with care" | "wait";
         };
+        RoomWay: {
+            id: string;
+            places: components["schemas"]["BeginningPlace"][];
+            title: string;
+        };
         Rounds: {
             /** Format: int64 */
             least: number;
@@ -2432,6 +2659,14 @@ export interface components {
             /** @description the instrument is kept already, and what is logged of it stays */
             running?: boolean;
             topic: string;
+        };
+        Season: {
+            /** @description 50 % */
+            humidity: string;
+            /** @description December to February */
+            months?: string;
+            /** @description 18 °C or 64 °F */
+            temperature: string;
         };
         Sheet: {
             because: string;
@@ -3153,6 +3388,126 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "list-archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchivedLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-beginning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginningView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginningView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-bench": {
         parameters: {
             query?: never;
@@ -3235,6 +3590,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-having": {
+        parameters: {
+            query: {
+                for: "half-hour" | "two-hours" | "evening";
+                /** @description whose hands */
+                person: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Having"];
                 };
             };
             /** @description Error */
@@ -3358,6 +3746,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstrumentView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Deletion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deleted"];
                 };
             };
             /** @description Error */

@@ -1,7 +1,8 @@
 import { Moon, Sun } from 'lucide-react'
 import { Suspense, useEffect, useRef } from 'react'
 import { ErrorBoundary } from 'react-error-boundary'
-import { NavLink, Outlet, useLocation } from 'react-router'
+import { NavLink, Navigate, Outlet, useLocation } from 'react-router'
+import { Problem } from '../api/client'
 import { useReference } from '../api/queries'
 import { Connection } from './Connection'
 import { Keys } from './Keys'
@@ -25,7 +26,9 @@ const entries = [
 
 /** Frame is the band with the navigation, and the screen beside it. */
 export function Frame() {
+  const { error } = useReference()
   const whole = useLocation().pathname.startsWith('/sittings/') // a sitting has the screen for itself
+  if (error instanceof Problem && error.notBegun) return <Navigate to="/begin" replace />
   return (
     <div className="flex min-h-dvh flex-col md:flex-row">
       <a

@@ -5,7 +5,7 @@ import { setTheme, useTheme } from '../../frame/theme'
 import { Choice } from '../../parts/fields/Choice'
 import { Tick } from '../../parts/fields/Tick'
 import { useNotation } from '../../parts/notation'
-import { NotationFields } from './NotationFields'
+import { NotationFields } from '../../parts/fields/NotationFields'
 
 /** DevicePanel is how this device shows the shop; nothing in it is sent anywhere. */
 export function DevicePanel() {

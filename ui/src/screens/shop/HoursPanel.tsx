@@ -3,10 +3,10 @@ import { bind } from '../../parts/fields/bind'
 import { Text } from '../../parts/fields/Text'
 import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from './KeepRow'
-import { NotationFields } from './NotationFields'
+import { NotationFields } from '../../parts/fields/NotationFields'
 import { shopShape } from './shapes'
 import { useChange } from './useChange'
-import { WeekFields } from './WeekFields'
+import { WeekFields } from '../../parts/fields/WeekFields'
 
 /** HoursPanel is the shop's name, hours, caution, and how its figures are written. */
 export function HoursPanel({ view }: { view: ShopView }) {

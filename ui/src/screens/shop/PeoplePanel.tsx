@@ -8,7 +8,7 @@ import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from './KeepRow'
 import { personShape } from './shapes'
 import { useChange } from './useChange'
-import { WeekFields } from './WeekFields'
+import { WeekFields } from '../../parts/fields/WeekFields'
 
 /** PeoplePanel is whose hands there are, and when. */
 export function PeoplePanel({ view }: { view: ShopView }) {

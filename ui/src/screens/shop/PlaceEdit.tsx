@@ -7,7 +7,7 @@ import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from './KeepRow'
 import { placeShape } from './shapes'
 import { useChange } from './useChange'
-import { WeekFields } from './WeekFields'
+import { WeekFields } from '../../parts/fields/WeekFields'
 
 interface Props {
   place: PlaceForm

@@ -2,6 +2,7 @@ import { useReference, useShop } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { LinkButton } from '../../parts/Button'
+import { BackupPanel } from './BackupPanel'
 import { DaysPanel } from './DaysPanel'
 import { DevicePanel } from './DevicePanel'
 import { HoursPanel } from './HoursPanel'
@@ -37,6 +38,7 @@ export function ShopScreen() {
             <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
               <PlacesPanel view={view} />
               <WaysPanel view={view} />
+              <BackupPanel />
             </div>
           </div>
         )}

@@ -1,6 +1,6 @@
-import { Text } from '../../parts/fields/Text'
-import { useNotation } from '../../parts/notation'
-import { weekdays } from '../../parts/words'
+import { Text } from './Text'
+import { useNotation } from '../notation'
+import { weekdays } from '../words'
 
 interface Props {
   value: string[]

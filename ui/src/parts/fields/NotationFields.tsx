@@ -1,5 +1,5 @@
 import { plain, type Notation } from '../../api/notation'
-import { Choice } from '../../parts/fields/Choice'
+import { Choice } from './Choice'
 
 interface Props {
   legend: string

@@ -1,0 +1,267 @@
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/formats"
+	"umberfrost/internal/store"
+)
+
+// ErrNotBegun says that a shop has not said anything about itself yet.
+var ErrNotBegun = errors.New("this shop has not begun yet")
+
+// Beginning is what a shop says about itself before its first instrument.
+type Beginning struct {
+	Name     string           `json:"name"`
+	TimeZone string           `json:"timeZone" doc:"IANA, such as Europe/London"`
+	Week     []string         `json:"week" minItems:"7" maxItems:"7" doc:"hours of each day, Sunday first"`
+	People   []string         `json:"people" minItems:"1" maxItems:"30"`
+	Places   []BeginningPlace `json:"places" minItems:"1" maxItems:"30"`
+	Air      []Season         `json:"air" maxItems:"4" doc:"as it usually is, from December on, three months at a time; none where nobody knows"`
+	Notation unit.Notation    `json:"notation,omitzero" doc:"how figures are written where a device says nothing else"`
+}
+
+// BeginningPlace is somewhere in a shop that begins.
+type BeginningPlace struct {
+	Name string `json:"name"`
+	Kind string `json:"kind" enum:"bench,booth,wheel,drying"`
+}
+
+// Season is the usual air of three months, as typed.
+type Season struct {
+	Months      string `json:"months,omitempty" doc:"December to February"`
+	Temperature string `json:"temperature" doc:"18 °C or 64 °F"`
+	Humidity    string `json:"humidity" doc:"50 %"`
+}
+
+// BeginningView is whether a shop has begun, and what it may begin from.
+type BeginningView struct {
+	Begun bool        `json:"begun"`
+	Hours []HoursWay  `json:"hours"`
+	Rooms []RoomWay   `json:"rooms"`
+	Airs  []AirWay    `json:"airs"`
+	Kinds []PlaceWord `json:"kinds" doc:"what a place may be for"`
+	Most  int64       `json:"most" doc:"bytes of the largest backup that a browser may send"`
+}
+
+// HoursWay is the week of shops of one manner.
+type HoursWay struct {
+	ID    string   `json:"id"`
+	Title string   `json:"title"`
+	Week  []string `json:"week" doc:"hours of each day, Sunday first"`
+}
+
+// RoomWay is the places of shops of one manner.
+type RoomWay struct {
+	ID     string           `json:"id"`
+	Title  string           `json:"title"`
+	Places []BeginningPlace `json:"places"`
+}
+
+// AirWay is the air of rooms of one manner.
+type AirWay struct {
+	ID    string   `json:"id"`
+	Title string   `json:"title"`
+	Why   string   `json:"why"`
+	Air   []Season `json:"air"`
+}
+
+// PlaceWord is a kind of place and what it is for.
+type PlaceWord struct {
+	Kind  string `json:"kind"`
+	Title string `json:"title"`
+}
+
+var placeWords = []PlaceWord{{"bench", "a bench: all handwork"}, {"booth", "a booth: spraying"}, {"wheel", "a buffing wheel"}, {"drying", "a place to dry"}}
+
+func weekWay(weekdays, weekends string) []string {
+	return []string{weekends, weekdays, weekdays, weekdays, weekdays, weekdays, weekends}
+}
+
+var roomWays = []RoomWay{
+	{"garage", "A garage or shed with one bench", []BeginningPlace{{"the garage", "bench"}}},
+	{"bench-and-booth", "A bench and a booth", []BeginningPlace{{"the bench", "bench"}, {"the booth", "booth"}}},
+	{"workshop", "A bench, a booth, a buffing wheel and a place to dry",
+		[]BeginningPlace{{"the bench", "bench"}, {"the booth", "booth"}, {"the wheel", "wheel"}, {"the drying rack", "drying"}}},
+}
+
+// seasonMonths are the months of each season that is asked about: the air of a place is said by months, which
+// are the same on both sides of the equator.
+var seasonMonths = [4]string{"December to February", "March to May", "June to August", "September to November"}
+
+// usualAirs are rough: a house, and rooms that follow the weather of a temperate coast.
+var usualAirs = []struct {
+	id, title, why string
+	air            [4]climate.Air
+}{
+	{"heated", "Heated all year", "about as a house is: dry while the heating is on",
+		[4]climate.Air{{Temperature: 20, Humidity: 40}, {Temperature: 20, Humidity: 50}, {Temperature: 22, Humidity: 60}, {Temperature: 20, Humidity: 50}}},
+	{"when-used", "Heated while somebody works there", "about the mean of day and night: films go on drying when the heater is off",
+		[4]climate.Air{{Temperature: 13, Humidity: 65}, {Temperature: 16, Humidity: 60}, {Temperature: 21, Humidity: 60}, {Temperature: 16, Humidity: 65}}},
+	{"unheated", "Not heated", "about as the weather is under a roof; many films cannot be put on in its winter",
+		[4]climate.Air{{Temperature: 6, Humidity: 80}, {Temperature: 11, Humidity: 70}, {Temperature: 19, Humidity: 65}, {Temperature: 12, Humidity: 80}}},
+}
+
+// Beginning tells whether the shop has begun, and offers what it may begin from.
+func (s *Service) Beginning(ctx context.Context) (BeginningView, error) {
+	view := BeginningView{Rooms: roomWays, Kinds: placeWords, Most: formats.MaxBytes, Hours: []HoursWay{
+		{"evenings", "Evenings and weekends", weekWay("19:00–22:00", "10:00–17:00")},
+		{"workdays", "Workshop days", weekWay("09:00–18:00", "")},
+	}}
+	for _, way := range usualAirs {
+		shown := AirWay{ID: way.id, Title: way.title, Why: way.why}
+		for i, a := range way.air {
+			shown.Air = append(shown.Air, Season{seasonMonths[i], a.Temperature.Text(), a.Humidity.Text()})
+		}
+		view.Airs = append(view.Airs, shown)
+	}
+	err := s.store.Read(ctx, func(tx *store.Tx) error {
+		kept, err := tx.ShopSettings(ctx)
+		view.Begun = len(kept) > 0
+		return err
+	})
+	return view, err
+}
+
+// Begin gives an empty database its first settings. It fails with *Invalid naming each field, and with *Taken
+// where the shop has begun already.
+func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error) {
+	settings, people, err := in.settings()
+	if err != nil {
+		return BeginningView{}, err
+	}
+	prepared, err := s.Prepare(ctx, settings, people...)
+	if err == nil && !prepared {
+		err = &Taken{Message: "this shop has begun already; what it says about itself is changed under Shop"}
+	}
+	if err != nil {
+		return BeginningView{}, err
+	}
+	return s.Beginning(ctx)
+}
+
+func (in *Beginning) settings() (Settings, []string, error) {
+	var bad Invalid
+	fault := func(field, message string, value any) {
+		bad.Faults = append(bad.Faults, invalid(field, message, value).Faults...)
+	}
+	settings := Settings{Name: strings.TrimSpace(in.Name), TimeZone: in.TimeZone, Margin: schedule.DefaultMargin, Notation: in.Notation}
+	if n := len([]rune(settings.Name)); n < 1 || n > 80 {
+		fault("name", "give it a name of 1 to 80 characters", in.Name)
+	}
+	if _, err := time.LoadLocation(in.TimeZone); err != nil || in.TimeZone == "" || in.TimeZone == "Local" {
+		fault("timeZone", "write an IANA time zone, such as Europe/London", in.TimeZone)
+	}
+	week, err := parseWeek(in.Week, "week")
+	var wrong *Invalid
+	if errors.As(err, &wrong) {
+		bad.Faults = append(bad.Faults, wrong.Faults...)
+	} else {
+		settings.Week = [7][]calendar.Hours(*week)
+	}
+	people := make([]string, len(in.People))
+	for i, name := range in.People {
+		people[i] = strings.TrimSpace(name)
+		switch n := len([]rune(people[i])); {
+		case n < 1 || n > 60:
+			fault(fmt.Sprintf("people[%d]", i), "a name of 1 to 60 characters", name)
+		case slices.Contains(people[:i], people[i]):
+			fault(fmt.Sprintf("people[%d]", i), "somebody else here has that name already", name)
+		}
+	}
+	knots, months := in.air(fault)
+	for i, p := range in.Places {
+		place := Place{Key: uuid.NewString(), Name: strings.TrimSpace(p.Name), Kind: schedule.PlaceKind(p.Kind), Profile: knots, Months: months}
+		if n := len([]rune(place.Name)); n < 1 || n > 60 {
+			fault(fmt.Sprintf("places[%d].name", i), "give it a name of 1 to 60 characters", p.Name)
+		}
+		if !slices.Contains(placeKinds, p.Kind) {
+			fault(fmt.Sprintf("places[%d].kind", i), "choose one of "+strings.Join(placeKinds, ", "), p.Kind)
+		}
+		settings.Places = append(settings.Places, place)
+	}
+	if len(bad.Faults) > 0 {
+		return settings, nil, &bad
+	}
+	hangUp(settings.Places)
+	return settings, people, nil
+}
+
+// hangUp lets pieces of every other place hang where there is a place to dry, which comes first among them.
+func hangUp(places []Place) {
+	dries := func(p Place) bool { return p.Kind == "drying" }
+	at := slices.IndexFunc(places, dries)
+	if at < 0 {
+		return
+	}
+	drying := places[at].Key
+	for i := range places {
+		if !dries(places[i]) {
+			places[i].HangsIn = drying
+		}
+	}
+	slices.SortStableFunc(places, func(a, b Place) int {
+		switch {
+		case dries(a) == dries(b):
+			return 0
+		case dries(a):
+			return -1
+		}
+		return 1
+	})
+}
+
+// air is the usual air through the year: the mean of the seasons, and how each month differs from it. Without
+// any it is nil: nobody has said what the air is like.
+func (in *Beginning) air(fault func(field, message string, value any)) ([]climate.Knot, *[12]climate.Shift) {
+	if len(in.Air) == 0 {
+		return nil, nil
+	}
+	if len(in.Air) != len(seasonMonths) {
+		fault("air", "say what the air is like in each of the four seasons, or in none", nil)
+		return nil, nil
+	}
+	var seasons [4]climate.Air
+	var mean climate.Air
+	sound := true
+	for i, season := range in.Air {
+		temperature, err := unit.ParseCelsius(season.Temperature)
+		if err == nil {
+			err = climate.Air{Temperature: temperature, Humidity: 50}.Check()
+		}
+		if err != nil {
+			fault(fmt.Sprintf("air[%d].temperature", i), err.Error(), season.Temperature)
+		}
+		humidity, damp := unit.ParsePercent(season.Humidity)
+		if damp == nil {
+			damp = climate.Air{Humidity: humidity}.Check()
+		}
+		if damp != nil {
+			fault(fmt.Sprintf("air[%d].humidity", i), damp.Error(), season.Humidity)
+		}
+		sound = sound && err == nil && damp == nil
+		seasons[i] = climate.Air{Temperature: temperature, Humidity: humidity}
+		mean.Temperature += seasons[i].Temperature / 4
+		mean.Humidity += seasons[i].Humidity / 4
+	}
+	if !sound {
+		return nil, nil
+	}
+	var months [12]climate.Shift
+	for month := range months {
+		season := seasons[(month+1)%12/3] // December begins the first
+		months[month] = climate.Shift{Temperature: season.Temperature - mean.Temperature, Humidity: season.Humidity - mean.Humidity}
+	}
+	return []climate.Knot{{Air: mean}}, &months
+}
