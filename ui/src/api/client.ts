@@ -91,6 +91,9 @@ export type ShopForm = Schemas['ShopForm']
 export type Beginning = Schemas['Beginning']
 export type BeginningView = Schemas['BeginningView']
 export type BackupsView = Schemas['BackupsView']
+export type JobForm = Schemas['JobForm']
+export type ArchivedLine = Schemas['ArchivedLine']
+export type Having = Schemas['Having']
 export type PromiseMove = Schemas['PromiseMove']
 export type TypedReading = Schemas['TypedReading']
 
@@ -169,6 +172,10 @@ export const api = {
   rack: () => unwrap(client.GET('/api/rack')),
   bench: () => unwrap(client.GET('/api/bench')),
   instruments: () => unwrap(client.GET('/api/instruments')),
+  archive: () => unwrap(client.GET('/api/archive')),
+  deleteInstrument: (body: Schemas['Deletion']) => unwrap(client.POST('/api/instruments/delete', { body })),
+  having: (time: 'half-hour' | 'two-hours' | 'evening', person: string) =>
+    unwrap(client.GET('/api/having', { params: { query: { for: time, person } } })),
   looks: () => unwrap(client.GET('/api/looks')),
   instrument: (id: string) => unwrap(client.GET('/api/instruments/{id}', { params: { path: { id } } })),
   sheet: (event: EventRef) =>

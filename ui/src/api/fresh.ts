@@ -6,6 +6,8 @@ const touched = {
   shop: [
     'rack',
     'instruments',
+    'archive',
+    'having',
     'instrument',
     'looks',
     'sheet',

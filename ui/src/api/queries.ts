@@ -32,6 +32,17 @@ export const useLooks = () =>
   })
 export const useInstruments = () => useQuery({ queryKey: ['instruments'], queryFn: api.instruments, ...live })
 
+export const useArchive = (enabled: boolean) => useQuery({ queryKey: ['archive'], queryFn: api.archive, enabled })
+
+/** useHaving is what fits into the time that somebody has. */
+export const useHaving = (time: Parameters<typeof api.having>[0] | undefined, person: string) =>
+  useQuery({
+    queryKey: ['having', time, person],
+    queryFn: () => (time ? api.having(time, person) : Promise.reject(new Error('no time is chosen'))),
+    enabled: time !== undefined && person !== '',
+    ...live,
+  })
+
 export const useInstrument = (id: string, enabled = true) =>
   useQuery({ queryKey: ['instrument', id], queryFn: () => api.instrument(id), refetchInterval: everyMinute, enabled })
 

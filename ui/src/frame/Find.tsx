@@ -74,7 +74,7 @@ function useFoundInstruments(to: To): Found[] {
   return (useInstruments().data ?? []).map((line) => ({
     id: line.id,
     text: line.name,
-    about: line.stage,
+    about: [line.serial, line.stage].filter(Boolean).join(', '),
     go: to(`/instruments/${line.id}`),
   }))
 }

@@ -69,12 +69,7 @@ function Ask({ view, done }: { view: BeginningView; done: () => void }) {
         </p>
       </header>
       <Part title="The shop" id="shop">
-        <Text
-          label="Name of the shop"
-          value={value.name}
-          onChange={(v) => set('name', v)}
-          fault={fault('name')}
-        />
+        <Text label="Name of the shop" value={value.name} onChange={(v) => set('name', v)} fault={fault('name')} />
         <Text label="Time zone" value={value.timeZone} onChange={(v) => set('timeZone', v)} fault={fault('timeZone')} />
         <PeopleFields value={value.people} onChange={(v) => set('people', v)} fault={fault} />
       </Part>

@@ -1,4 +1,4 @@
-import { LinkButton } from '../../parts/Button'
+import { Button, LinkButton } from '../../parts/Button'
 import { Told } from '../../parts/Told'
 import type { InstrumentView } from '../../api/client'
 import { ScreenTitle } from '../../parts/ScreenTitle'
@@ -6,7 +6,7 @@ import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
 import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 
 /** Head says how the job stands against its promise. */
-export function Head({ view }: { view: InstrumentView }) {
+export function Head({ view, onCare }: { view: InstrumentView; onCare?: () => void }) {
   const { outlook } = view
   return (
     <header className="py-3">
@@ -45,12 +45,17 @@ export function Head({ view }: { view: InstrumentView }) {
             </>
           )}
         </div>
-        {!outlook.finished && (
-          <div className="flex gap-3">
-            <LinkButton look="plain" to={`/instruments/${view.id}/choices`}>
-              Choices
-            </LinkButton>
-            <AskWhatIf instrumentId={view.id} />
+        {!view.archived && (
+          <div className="flex flex-wrap justify-end gap-3">
+            <Button onClick={onCare}>Name, promise…</Button>
+            {!outlook.finished && (
+              <>
+                <LinkButton look="plain" to={`/instruments/${view.id}/choices`}>
+                  Choices
+                </LinkButton>
+                <AskWhatIf instrumentId={view.id} />
+              </>
+            )}
           </div>
         )}
       </div>

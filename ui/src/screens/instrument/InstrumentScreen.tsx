@@ -6,6 +6,8 @@ import { queries, useInstrument } from '../../api/queries'
 import { Asking } from '../../parts/Asking'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Threads } from '../../parts/threads/Threads'
+import { Aside } from './Aside'
+import { Care } from './Care'
 import { EditEffect } from './edit/EditEffect'
 import { markOf, useEditing } from './edit/editing'
 import { ScheduleBar } from './edit/ScheduleBar'
@@ -55,7 +57,9 @@ function Full({ view }: { view: InstrumentView }) {
   const choose = (event: EventRef) => go({ step: event.stepId, coat: String(event.coat) })
   return (
     <div className="px-4 pb-4">
-      <Head view={view} />
+      <Head view={view} onCare={() => setParams({ care: '' }, { replace: true })} />
+      <Aside view={view} />
+      {params.has('care') && !view.archived && <Care view={view} close={() => go({})} />}
       <Threads
         days={edited?.days ?? view.days}
         pieces={pieces}
@@ -67,12 +71,14 @@ function Full({ view }: { view: InstrumentView }) {
       />
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 md:grid-cols-[250px_minmax(0,1fr)] xl:grid-cols-[260px_minmax(0,1fr)_300px]">
         <div className="order-2 md:order-1 md:row-span-2 xl:row-span-1">
-          <ScheduleBar
-            view={view}
-            open={open}
-            pending={editing.changes.length > 0}
-            onOpen={(on) => setParams(on ? { ...Object.fromEntries(params), edit: '' } : {}, { replace: true })}
-          />
+          {!view.archived && (
+            <ScheduleBar
+              view={view}
+              open={open}
+              pending={editing.changes.length > 0}
+              onOpen={(on) => setParams(on ? { ...Object.fromEntries(params), edit: '' } : {}, { replace: true })}
+            />
+          )}
           <StepList
             pieces={pieces}
             chosen={chosen}
@@ -90,7 +96,7 @@ function Full({ view }: { view: InstrumentView }) {
               onGoTo={(stepId) => choose({ stepId, coat: 1 })}
             />
           ) : (
-            <SheetPanel event={chosen} />
+            !view.archived && <SheetPanel event={chosen} />
           )}
           <div className="mt-4">
             <HistoryPanel moves={view.history} />

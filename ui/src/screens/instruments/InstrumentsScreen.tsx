@@ -1,5 +1,5 @@
 import { LinkButton } from '../../parts/Button'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { Told } from '../../parts/Told'
 import type { InstrumentLine } from '../../api/client'
 import { useInstruments } from '../../api/queries'
@@ -7,7 +7,10 @@ import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { Portrait } from '../../parts/look/Portrait'
 import { Chance, LatestStart, Slack } from '../../parts/OutlookFigures'
+import { inputLook } from '../../parts/fields/Field'
 import { StateChip } from '../../parts/StateChip'
+import { found } from './found'
+import { PutAside } from './PutAside'
 
 const states = {
   ready: 'ready',
@@ -18,19 +21,61 @@ const states = {
   finished: 'finished',
 } as const
 
-/** InstrumentsScreen lists all jobs, running ones first. */
+/** InstrumentsScreen lists all jobs: running ones first, then the finished, then what is put aside. */
 export function InstrumentsScreen() {
   const instruments = useInstruments()
+  const [params, setParams] = useSearchParams()
+  const looked = params.get('find') ?? ''
   return (
     <div className="px-4 pb-4">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
         <ScreenTitle tab="Instruments" />
+        <input
+          type="search"
+          aria-label="Find by name, serial, wood or stage"
+          placeholder="Name, serial, wood or stage"
+          className={`${inputLook} max-w-80`}
+          value={looked}
+          onChange={(e) => setParams(e.target.value ? { find: e.target.value } : {}, { replace: true })}
+        />
         <LinkButton look="dark" to="/instruments/new" className="ml-auto">
           New instrument
         </LinkButton>
       </header>
-      <Asking query={instruments}>{(lines) => (lines.length === 0 ? <Empty /> : <List lines={lines} />)}</Asking>
+      <Asking query={instruments}>
+        {(lines) => (
+          <>
+            {lines.length === 0 ? <Empty /> : <Lists lines={lines} looked={looked} />}
+            <PutAside looked={looked} />
+          </>
+        )}
+      </Asking>
     </div>
+  )
+}
+
+function Lists({ lines, looked }: { lines: InstrumentLine[]; looked: string }) {
+  const shown = lines.filter((l) => found(looked, l.name, l.serial, ...l.woods, l.stage, states[l.state], ...l.pieces))
+  const running = shown.filter((l) => l.state !== 'finished')
+  const finished = shown.filter((l) => l.state === 'finished')
+  if (shown.length === 0)
+    return (
+      <p className="text-ink-2" role="status">
+        No instrument has all of these words in its name, serial, woods or stage.
+      </p>
+    )
+  return (
+    <>
+      <List lines={running} />
+      {finished.length > 0 && (
+        <section aria-labelledby="finished-head" data-finished>
+          <h2 id="finished-head" className="name mt-5 mb-2 text-xl">
+            Finished
+          </h2>
+          <List lines={finished} />
+        </section>
+      )}
+    </>
   )
 }
 
@@ -64,7 +109,7 @@ function Line({ line }: { line: InstrumentLine }) {
           <Link to={`/instruments/${line.id}`} className="name text-xl after:absolute after:inset-0">
             {line.name}
           </Link>
-          <span className="text-sm text-ink-3">{line.pieces.join(', ')}</span>
+          <span className="text-sm text-ink-3">{[line.serial, ...line.pieces].filter(Boolean).join(', ')}</span>
           <span className="ml-auto">
             <StateChip state={line.state}>{states[line.state]}</StateChip>
           </span>

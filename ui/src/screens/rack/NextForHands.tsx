@@ -1,16 +1,36 @@
 import { Link } from 'react-router'
 import { Told } from '../../parts/Told'
 import type { Rack, Due } from '../../api/client'
+import type { useHaving } from '../../api/queries'
 import { useWaiting } from '../../api/outbox'
 import { useLog } from '../../frame/logging'
 import { KindMark } from '../../parts/BeadMark'
 import { Button, LinkButton } from '../../parts/Button'
+import { capital, lower } from '../../parts/words'
 import { stateText } from '../../parts/StateChip'
 import { NotSent } from '../../parts/NotSent'
 
-/** NextForHands is today's work in order, each with its one tap. */
-export function NextForHands({ rack }: { rack: Rack }) {
-  const loud = rack.next.findIndex((s) => s.canLog)
+export type Time = Parameters<typeof useHaving>[0] & string
+
+const times: { id: Time; text: string }[] = [
+  { id: 'half-hour', text: 'half an hour' },
+  { id: 'two-hours', text: 'two hours' },
+  { id: 'evening', text: 'this evening' },
+]
+
+interface Props {
+  rack: Rack
+  /** The time that somebody has; none: all of today. */
+  time: Time | undefined
+  onTime: (time: Time | undefined) => void
+  having: ReturnType<typeof useHaving>
+}
+
+/** NextForHands is today's work in order, each with its one tap, or only what fits into the time one has. */
+export function NextForHands({ rack, time, onTime, having }: Props) {
+  const fits = time ? having.data : undefined
+  const list = fits?.fits ?? rack.next
+  const loud = list.findIndex((s) => s.canLog)
   return (
     <section className="panel px-4 py-3" aria-labelledby="next-head">
       <div className="flex items-center justify-between gap-3">
@@ -21,17 +41,38 @@ export function NextForHands({ rack }: { rack: Rack }) {
           Start sitting
         </LinkButton>
       </div>
+      <div className="mb-2 flex flex-wrap items-center gap-2" role="group" aria-labelledby="have-head" data-have>
+        <span id="have-head" className="text-ink-2">
+          I have …
+        </span>
+        {times.map(({ id, text }) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={time === id}
+            className="min-h-11 rounded-sm border border-ink-3 px-3 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-raised aria-pressed:font-semibold"
+            onClick={() => onTime(time === id ? undefined : id)}
+          >
+            {text}
+          </button>
+        ))}
+        {time && (
+          <p className="basis-full text-sm text-ink-2" role="status">
+            {fits ? `${capital(fits.said)}: ${lower(fits.sum)}` : (having.error?.message ?? 'Looking for what fits…')}
+          </p>
+        )}
+      </div>
       <ol>
-        {rack.next.map((due, i) => (
+        {list.map((due, i) => (
           <Row key={`${due.event.stepId}/${due.event.coat}`} due={due} loud={i === loud} />
         ))}
       </ol>
-      {rack.next.length === 0 && (
+      {!time && rack.next.length === 0 && (
         <p className="border-t border-line py-3 text-ink-2">
           {rack.open.startsWith('closed') ? `The shop is ${rack.open}.` : 'Nothing more today: everything is drying.'}
         </p>
       )}
-      {rack.then && (
+      {!time && rack.then && (
         <p className="border-t border-line pt-2 text-sm text-ink-2">
           After today first: {rack.then.title}, {rack.then.name} {rack.then.piece}, {rack.then.when}.
         </p>

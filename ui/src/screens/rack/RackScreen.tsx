@@ -1,6 +1,8 @@
 import { LinkButton } from '../../parts/Button'
-import type { Rack } from '../../api/client'
-import { useRack, useReference } from '../../api/queries'
+import { useState } from 'react'
+import type { Having, Rack } from '../../api/client'
+import { useHaving, useRack, useReference } from '../../api/queries'
+import { useWho } from '../../api/who'
 import { useLog } from '../../frame/logging'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
@@ -8,7 +10,7 @@ import { AskWhatIf } from '../../parts/what-if/AskWhatIf'
 import { ProposalNote } from '../../parts/what-if/ProposalNote'
 import type { Carrying } from '../../parts/rail/Handle'
 import { Rail } from '../../parts/rail/Rail'
-import { NextForHands } from './NextForHands'
+import { NextForHands, type Time } from './NextForHands'
 import { Promises } from './Promises'
 import { RoomPanel } from './RoomPanel'
 
@@ -25,6 +27,9 @@ export function RackScreen() {
 function Full({ rack }: { rack: Rack }) {
   const { log } = useLog()
   const places = useReference().data?.places ?? []
+  const [time, setTime] = useState<Time>()
+  const having = useHaving(time, useWho())
+  const fits = time && having.data
   const carry: Carrying['onCarry'] = ({ name, piece, pieceId }, to) =>
     void log({ kind: 'moved', pieceId, placeId: to.id }, `${name} ${piece} carried to ${to.name}`)
   return (
@@ -34,10 +39,10 @@ function Full({ rack }: { rack: Rack }) {
       <div className="flex flex-col gap-4">
         <div className="order-2 md:order-1">
           <h2 className="name mb-2 text-xl md:sr-only">On the rail</h2>
-          <Rail rack={rack} places={places} onCarry={carry} />
+          <Rail rack={fits ? onlyFits(rack, fits) : rack} places={places} onCarry={carry} />
         </div>
         <div className="order-1 grid gap-4 md:order-2 lg:grid-cols-[1fr_340px]">
-          <NextForHands rack={rack} />
+          <NextForHands rack={rack} time={time} onTime={setTime} having={having} />
           <div className="flex min-w-0 flex-col gap-4">
             <RoomPanel room={rack.room} />
             <Promises promises={rack.promises} />
@@ -46,6 +51,13 @@ function Full({ rack }: { rack: Rack }) {
       </div>
     </div>
   )
+}
+
+/** onlyFits leaves on the rail what there is time for. */
+function onlyFits(rack: Rack, having: Having): Rack {
+  const fits = (tag: Rack['tags'][number]) =>
+    having.pieces.some((p) => p.instrumentId === tag.instrumentId && p.piece === tag.piece)
+  return { ...rack, tags: rack.tags.filter(fits) }
 }
 
 function Head({ rack }: { rack: Rack }) {

@@ -2,10 +2,10 @@ import type { ShopForm, ShopView } from '../../api/client'
 import { bind } from '../../parts/fields/bind'
 import { Text } from '../../parts/fields/Text'
 import { useKeptForm } from '../../parts/fields/useKeptForm'
-import { KeepRow } from './KeepRow'
+import { KeepRow } from '../../parts/what-if/KeepRow'
 import { NotationFields } from '../../parts/fields/NotationFields'
 import { shopShape } from './shapes'
-import { useChange } from './useChange'
+import { useChange } from '../../parts/what-if/useChange'
 import { WeekFields } from '../../parts/fields/WeekFields'
 
 /** HoursPanel is the shop's name, hours, caution, and how its figures are written. */

@@ -5,9 +5,9 @@ import { bind } from '../../parts/fields/bind'
 import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
 import { useKeptForm } from '../../parts/fields/useKeptForm'
-import { KeepRow } from './KeepRow'
+import { KeepRow } from '../../parts/what-if/KeepRow'
 import { personShape } from './shapes'
-import { useChange } from './useChange'
+import { useChange } from '../../parts/what-if/useChange'
 import { WeekFields } from '../../parts/fields/WeekFields'
 
 /** PeoplePanel is whose hands there are, and when. */

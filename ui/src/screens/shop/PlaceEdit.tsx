@@ -4,9 +4,9 @@ import { Choice } from '../../parts/fields/Choice'
 import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
 import { useKeptForm } from '../../parts/fields/useKeptForm'
-import { KeepRow } from './KeepRow'
+import { KeepRow } from '../../parts/what-if/KeepRow'
 import { placeShape } from './shapes'
-import { useChange } from './useChange'
+import { useChange } from '../../parts/what-if/useChange'
 import { WeekFields } from '../../parts/fields/WeekFields'
 
 interface Props {

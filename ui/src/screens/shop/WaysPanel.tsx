@@ -4,9 +4,9 @@ import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { useValues } from '../../parts/fields/bind'
 import { Choice } from '../../parts/fields/Choice'
 import { capital } from '../../parts/words'
-import { KeepRow } from './KeepRow'
+import { KeepRow } from '../../parts/what-if/KeepRow'
 import { shopShape } from './shapes'
-import { useChange } from './useChange'
+import { useChange } from '../../parts/what-if/useChange'
 
 /** WaysPanel is the schools that the shop follows where nobody chooses, and the way to its own recipes. */
 export function WaysPanel({ view }: { view: ShopView }) {

@@ -1,4 +1,4 @@
-import { Button } from '../../parts/Button'
+import { Button } from '../Button'
 import type { useChange } from './useChange'
 
 /** KeepRow says what an edited setting would do, and keeps or undoes it. */

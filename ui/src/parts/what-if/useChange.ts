@@ -4,9 +4,9 @@ import { v7 as uuid } from 'uuid'
 import { Problem, api, type Change } from '../../api/client'
 import { refresh } from '../../api/fresh'
 import { useWhatIf } from '../../api/queries'
-import { toast } from '../../parts/toasts'
+import { toast } from '../toasts'
 import { useWhoKnown } from '../../api/who'
-import { movedText } from '../../parts/words'
+import { movedText } from '../words'
 
 /** useChange shows what a setting that was edited would do, what is wrong with it, and keeps it. */
 export function useChange(change: Change | undefined, onKept: () => void) {
