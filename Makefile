@@ -1,4 +1,4 @@
-# Umberfrost: `make demo` starts it with demo data, `make test` passes its tests.
+# Umberfrost: `make start` starts a shop of your own, `make demo` one with demo data, `make test` passes its tests.
 
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
@@ -7,7 +7,12 @@ GO_FILES := $(shell find cmd internal e2e ui -name node_modules -prune -o \( -na
 UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/tsconfig.json
 NPM_READY := ui/node_modules/.package-lock.json
 
-.PHONY: demo demo-reset test test-long lint format generate bench screenshots build
+.PHONY: start demo demo-reset test test-long lint format generate bench endure screenshots build
+
+# A shop of one's own, kept in a data folder outside this one.
+start: build
+	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
+	@exec bin/umberfrost start
 
 demo: build
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
@@ -20,8 +25,11 @@ demo-reset:
 
 build: bin/umberfrost
 
+# What umberfrost version says it was built from.
+COMMIT = $(or $(shell git rev-parse HEAD 2>/dev/null),unknown)$(shell git diff --quiet HEAD 2>/dev/null || echo ", changed since")
+
 bin/umberfrost: $(GO_FILES) ui/dist/index.html go.mod go.sum
-	go build -o $@ ./cmd/umberfrost
+	go build -ldflags '-X "main.commit=$(COMMIT)"' -o $@ ./cmd/umberfrost
 
 ui/dist/index.html: $(UI_FILES) $(NPM_READY)
 	cd ui && npm run --silent build
@@ -63,6 +71,11 @@ generate: ui/dist/index.html
 bench: build
 	go test -run '^$$' -bench . -benchmem ./internal/craft/schedule/... ./internal/craft/recipe ./internal/web
 	go test -run '^$$' -bench . -benchtime 3x ./e2e
+
+# Nothing acknowledged is lost or doubled: kill -9 under bursts, the database stopped, two servers. A quarter of an hour.
+endure: build
+	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
+	go run ./e2e/endure
 
 screenshots: build
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql chromium chromium

@@ -61,6 +61,8 @@ func TestImportAndExportRefuseNonsense(t *testing.T) {
 	assert.ErrorContains(t, err, "cannot be accepted")
 	err = execute(exportCommand(), "--instrument", "curlew")
 	assert.Equal(t, 2, exitCode(err))
-	err = execute(exportCommand(), "--database-url", "")
+	err = execute(exportCommand(), "--database-url", "postgres://nobody@127.0.0.1:1/x")
 	assert.Equal(t, 1, exitCode(err))
+	err = execute(exportCommand(), "--data", t.TempDir())
+	assert.ErrorContains(t, err, "folder for temporary files")
 }

@@ -2,12 +2,15 @@ package main
 
 import (
 	"fmt"
-	"runtime/debug"
+	"runtime"
 
 	"github.com/spf13/cobra"
 
 	"umberfrost/internal/web"
 )
+
+// commit is what the program was built from, as make build knows it.
+var commit = "unknown"
 
 func versionCommand() *cobra.Command {
 	return &cobra.Command{
@@ -15,31 +18,8 @@ func versionCommand() *cobra.Command {
 		Short: "Print the version, and the commit it was built from",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			info, _ := debug.ReadBuildInfo()
-			_, err := fmt.Fprintln(cmd.OutOrStdout(), versionText(info))
+			_, err := fmt.Fprintf(cmd.OutOrStdout(), "umberfrost %s, commit %s, %s\n", web.Version, commit, runtime.Version())
 			return err
 		},
 	}
-}
-
-// versionText is the version with its commit, as far as the build knows it.
-func versionText(info *debug.BuildInfo) string {
-	settings := make(map[string]string)
-	if info != nil {
-		for _, s := range info.Settings {
-			settings[s.Key] = s.Value
-		}
-	}
-	commit := settings["vcs.revision"]
-	switch {
-	case commit == "":
-		commit = "unknown"
-	case settings["vcs.modified"] == "true":
-		commit += ", changed since"
-	}
-	text := fmt.Sprintf("umberfrost %s, commit %s", web.Version, commit)
-	if info != nil {
-		text += ", " + info.GoVersion
-	}
-	return text
 }

@@ -85,8 +85,10 @@ type PlaceWord struct {
 
 var placeWords = []PlaceWord{{"bench", "a bench: all handwork"}, {"booth", "a booth: spraying"}, {"wheel", "a buffing wheel"}, {"drying", "a place to dry"}}
 
-func weekWay(weekdays, weekends string) []string {
-	return []string{weekends, weekdays, weekdays, weekdays, weekdays, weekdays, weekends}
+// weekWay is a week with the same hours on all weekdays and on both days of the weekend, none where it is closed.
+func weekWay(weekdays, weekends []calendar.Hours) []string {
+	days, ends := calendar.HoursText(weekdays), calendar.HoursText(weekends)
+	return []string{ends, days, days, days, days, days, ends}
 }
 
 var roomWays = []RoomWay{
@@ -116,8 +118,8 @@ var usualAirs = []struct {
 // Beginning tells whether the shop has begun, and offers what it may begin from.
 func (s *Service) Beginning(ctx context.Context) (BeginningView, error) {
 	view := BeginningView{Rooms: roomWays, Kinds: placeWords, Most: formats.MaxBytes, Hours: []HoursWay{
-		{"evenings", "Evenings and weekends", weekWay("19:00–22:00", "10:00–17:00")},
-		{"workdays", "Workshop days", weekWay("09:00–18:00", "")},
+		{"evenings", "Evenings and weekends", weekWay([]calendar.Hours{{Open: 19 * 60, Close: 22 * 60}}, []calendar.Hours{{Open: 10 * 60, Close: 17 * 60}})},
+		{"workdays", "Workshop days", weekWay([]calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}, nil)},
 	}}
 	for _, way := range usualAirs {
 		shown := AirWay{ID: way.id, Title: way.title, Why: way.why}

@@ -2,7 +2,7 @@ import createClient, { type Middleware } from 'openapi-fetch'
 import type { components, paths } from './schema'
 import { hearClock } from './clock'
 import { setConnection } from './connection'
-import { notationHeader } from './notation'
+import { notationHeader, notationWords, type Notation } from './notation'
 
 export type Schemas = components['schemas']
 export type Bench = Schemas['Bench']
@@ -215,7 +215,7 @@ export const api = {
   readRecipe: (text: string) => send<RecipeView>('/api/recipe-file', 'application/json', text),
   restore: (file: File) => send<BackupsView>('/api/backup-file', 'application/octet-stream', file),
   backups: () => unwrap(client.GET('/api/backups')),
-  beginning: () => unwrap(client.GET('/api/beginning')),
+  beginning: (as: Notation) => unwrap(client.GET('/api/beginning', { headers: { Notation: notationWords(as) } })),
   begin: (body: Beginning) => unwrap(client.POST('/api/beginning', { body })),
   undo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/undo', { body })),
   redo: (body: Schemas['TakenBack']) => unwrap(client.POST('/api/redo', { body })),

@@ -27,7 +27,11 @@ export function setOwnNotation(next: Notation | null) {
 /** notationHeader is what a request says of how its answer is to be written; empty leaves it to the shop. */
 export function notationHeader() {
   const now = own.get()
-  if (!now) return ''
+  return now ? notationWords(now) : ''
+}
+
+/** notationWords name a notation for the server. */
+export function notationWords(now: Notation) {
   const words = [now.inch && 'inch', now.amPm && 'am-pm', now.monthFirst && 'month-first'].filter(Boolean)
   return words.join(' ') || 'plain'
 }

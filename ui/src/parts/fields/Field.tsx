@@ -14,18 +14,21 @@ export function Field({
   label,
   fault,
   beside,
+  headed,
   children,
 }: {
   label: string
   fault?: string
   /** The label stands beside the input, not above. */
   beside?: boolean
+  /** What stands around the input says what it is; its label is only read out. */
+  headed?: boolean
   children: (a: Wiring) => ReactNode
 }) {
   const id = useId()
   return (
     <div className={beside ? 'grid grid-cols-[104px_1fr] items-center' : 'min-w-0'}>
-      <label htmlFor={id} className={beside ? 'text-ink-2' : 'mb-1 block font-semibold'}>
+      <label htmlFor={id} className={headed ? 'sr-only' : beside ? 'text-ink-2' : 'mb-1 block font-semibold'}>
         {label}
       </label>
       {children({ id, 'aria-invalid': fault !== undefined, 'aria-describedby': fault ? `${id}-fault` : undefined })}

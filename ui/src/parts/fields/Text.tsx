@@ -7,6 +7,8 @@ type Props = {
   fault?: string
   /** The label stands beside the input, not above. */
   beside?: boolean
+  /** What stands around it says what it is; its label is only read out. */
+  headed?: boolean
   onChange: (value: string) => void
 } & Pick<
   ComponentProps<'input'>,
@@ -14,9 +16,9 @@ type Props = {
 >
 
 /** Text is a labelled line of text or a number. */
-export function Text({ label, value, fault, beside, onChange, type = 'text', maxLength = 80, ...rest }: Props) {
+export function Text({ label, value, fault, beside, headed, onChange, type = 'text', maxLength = 80, ...rest }: Props) {
   return (
-    <Field label={label} fault={fault} beside={beside}>
+    <Field label={label} fault={fault} beside={beside} headed={headed}>
       {(a) => (
         <input
           {...a}

@@ -38,17 +38,28 @@ export function AirFields({ ways, value, onChange, fault }: Props) {
             {way ? `${way.title}: ${way.why}. ` : ''}These are estimates until readings come; each place can have its
             own under Shop.
           </p>
-          <ul className="grid gap-3 sm:grid-cols-2">
+          <ul className="grid max-w-2xl gap-2">
+            <li className="grid grid-cols-2 gap-3 text-ink-2 sm:grid-cols-[180px_1fr_1fr]" aria-hidden="true">
+              <span className="hidden sm:block" />
+              <span>Temperature</span>
+              <span>Humidity</span>
+            </li>
             {value.map((season, i) => (
-              <li key={i} className="grid grid-cols-2 gap-3" data-season={i}>
-                <p className="col-span-2 -mb-2 font-semibold">{season.months}</p>
+              <li
+                key={i}
+                className="grid grid-cols-2 items-center gap-x-3 sm:grid-cols-[180px_1fr_1fr]"
+                data-season={i}
+              >
+                <p className="col-span-2 font-semibold sm:col-span-1">{season.months}</p>
                 <Text
+                  headed
                   label={`Temperature, ${season.months ?? ''}`}
                   value={season.temperature}
                   onChange={(temperature) => put(i, { temperature })}
                   fault={fault(`air[${i}].temperature`)}
                 />
                 <Text
+                  headed
                   label={`Humidity, ${season.months ?? ''}`}
                   value={season.humidity}
                   onChange={(humidity) => put(i, { humidity })}

@@ -11,14 +11,14 @@ import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { Restore } from '../../parts/Restore'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { AirFields } from './AirFields'
-import { guess, shape } from './guess'
+import { guess, shape, usualNotation } from './guess'
 import { HoursFields } from './HoursFields'
 import { PeopleFields } from './PeopleFields'
 import { PlacesFields } from './PlacesFields'
 
 /** BeginScreen asks a new shop what it is like, with a guess at everything, and leads to its first instrument. */
 export function BeginScreen() {
-  const beginning = useQuery({ queryKey: ['beginning'], queryFn: api.beginning })
+  const beginning = useQuery({ queryKey: ['beginning'], queryFn: () => api.beginning(usualNotation()) })
   const [opened, setOpened] = useState(false)
   return (
     <main className="mx-auto max-w-[920px] px-4 pb-10">
@@ -69,8 +69,15 @@ function Ask({ view, done }: { view: BeginningView; done: () => void }) {
         </p>
       </header>
       <Part title="The shop" id="shop">
-        <Text label="Name of the shop" value={value.name} onChange={(v) => set('name', v)} fault={fault('name')} />
-        <Text label="Time zone" value={value.timeZone} onChange={(v) => set('timeZone', v)} fault={fault('timeZone')} />
+        <div className="grid gap-4 sm:grid-cols-2">
+          <Text label="Name of the shop" value={value.name} onChange={(v) => set('name', v)} fault={fault('name')} />
+          <Text
+            label="Time zone"
+            value={value.timeZone}
+            onChange={(v) => set('timeZone', v)}
+            fault={fault('timeZone')}
+          />
+        </div>
         <PeopleFields value={value.people} onChange={(v) => set('people', v)} fault={fault} />
       </Part>
       <Part title="When hands are there" id="hours">

@@ -22,7 +22,7 @@ export function Ways({ legend, ways, chosen, onChoose }: Props) {
               value={id}
               checked={chosen === id}
               onChange={() => onChoose(id)}
-              className="size-4"
+              className="size-4 accent-umber"
             />
             {title}
           </label>

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini'
 import type { Beginning, BeginningView } from '../../api/client'
 import type { Shape } from '../../api/kept'
+import type { Notation } from '../../api/notation'
 
 const text = z.string()
 const yesNo = z.boolean()
@@ -21,8 +22,6 @@ export const shape: Shape<Partial<Beginning>> = z.partial(
 /** guess is what this device lets one suppose: its zone, and how its language writes figures. */
 export function guess(view: BeginningView): Beginning {
   const { timeZone } = Intl.DateTimeFormat().resolvedOptions()
-  const states = /-(US|LR|MM)\b/.test(navigator.language)
-  const hour12 = Intl.DateTimeFormat(navigator.language, { hour: 'numeric' }).resolvedOptions().hour12 ?? false
   return {
     name: '',
     timeZone,
@@ -30,6 +29,13 @@ export function guess(view: BeginningView): Beginning {
     people: [''],
     places: view.rooms[0]?.places ?? [],
     air: view.airs[1]?.air ?? [],
-    notation: { inch: states, amPm: hour12, monthFirst: states, sundayFirst: states },
+    notation: usualNotation(),
   }
+}
+
+/** usualNotation is how figures are written where this device is from. */
+export function usualNotation(): Notation {
+  const states = /-(US|LR|MM)\b/.test(navigator.language)
+  const amPm = Intl.DateTimeFormat(navigator.language, { hour: 'numeric' }).resolvedOptions().hour12 ?? false
+  return { inch: states, amPm, monthFirst: states, sundayFirst: states }
 }

@@ -44,18 +44,18 @@ export function Head({ view, onCare }: { view: InstrumentView; onCare?: () => vo
               </p>
             </>
           )}
+          {!view.archived && (
+            <Button look="bare" className="-my-2 px-0!" onClick={onCare}>
+              Name, promise…
+            </Button>
+          )}
         </div>
-        {!view.archived && (
-          <div className="flex flex-wrap justify-end gap-3">
-            <Button onClick={onCare}>Name, promise…</Button>
-            {!outlook.finished && (
-              <>
-                <LinkButton look="plain" to={`/instruments/${view.id}/choices`}>
-                  Choices
-                </LinkButton>
-                <AskWhatIf instrumentId={view.id} />
-              </>
-            )}
+        {!outlook.finished && !view.archived && (
+          <div className="flex gap-3">
+            <LinkButton look="plain" to={`/instruments/${view.id}/choices`}>
+              Choices
+            </LinkButton>
+            <AskWhatIf instrumentId={view.id} />
           </div>
         )}
       </div>

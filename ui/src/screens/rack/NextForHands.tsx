@@ -33,35 +33,20 @@ export function NextForHands({ rack, time, onTime, having }: Props) {
   const loud = list.findIndex((s) => s.canLog)
   return (
     <section className="panel px-4 py-3" aria-labelledby="next-head">
-      <div className="flex items-center justify-between gap-3">
+      <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-2">
         <h2 id="next-head" className="name text-lg">
           Next for your hands
         </h2>
-        <LinkButton className="-mt-1 mb-1" to="/sitting">
+        <TimeIHave time={time} onTime={onTime} />
+        <LinkButton className="ml-auto" to="/sitting">
           Start sitting
         </LinkButton>
       </div>
-      <div className="mb-2 flex flex-wrap items-center gap-2" role="group" aria-labelledby="have-head" data-have>
-        <span id="have-head" className="text-ink-2">
-          I have …
-        </span>
-        {times.map(({ id, text }) => (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={time === id}
-            className="min-h-11 rounded-sm border border-ink-3 px-3 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-raised aria-pressed:font-semibold"
-            onClick={() => onTime(time === id ? undefined : id)}
-          >
-            {text}
-          </button>
-        ))}
-        {time && (
-          <p className="basis-full text-sm text-ink-2" role="status">
-            {fits ? `${capital(fits.said)}: ${lower(fits.sum)}` : (having.error?.message ?? 'Looking for what fits…')}
-          </p>
-        )}
-      </div>
+      {time && (
+        <p className="pb-1 text-sm text-ink-2" role="status">
+          {fits ? `${capital(fits.said)}: ${lower(fits.sum)}` : (having.error?.message ?? 'Looking for what fits…')}
+        </p>
+      )}
       <ol>
         {list.map((due, i) => (
           <Row key={`${due.event.stepId}/${due.event.coat}`} due={due} loud={i === loud} />
@@ -78,6 +63,28 @@ export function NextForHands({ rack, time, onTime, having }: Props) {
         </p>
       )}
     </section>
+  )
+}
+
+/** TimeIHave is the time that somebody has: only what fits into it is left. */
+function TimeIHave({ time, onTime }: Pick<Props, 'time' | 'onTime'>) {
+  return (
+    <div className="flex flex-wrap items-center gap-2" role="group" aria-labelledby="have-head" data-have>
+      <span id="have-head" className="text-ink-2">
+        I have …
+      </span>
+      {times.map(({ id, text }) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={time === id}
+          className="min-h-11 rounded-sm border border-ink-3 px-2.5 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-raised aria-pressed:font-semibold"
+          onClick={() => onTime(time === id ? undefined : id)}
+        >
+          {text}
+        </button>
+      ))}
+    </div>
   )
 }
 

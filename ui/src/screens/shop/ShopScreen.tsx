@@ -33,12 +33,12 @@ export function ShopScreen() {
               <HoursPanel view={view} />
               <DaysPanel view={view} today={today} />
               <PeoplePanel view={view} />
+              <BackupPanel />
               <DevicePanel />
             </div>
             <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
               <PlacesPanel view={view} />
               <WaysPanel view={view} />
-              <BackupPanel />
             </div>
           </div>
         )}
