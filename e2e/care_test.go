@@ -28,7 +28,7 @@ func TestAPromiseIsChangedAndSeenInWeeks(t *testing.T) {
 	p.see("header", "Fri 19 June")
 	p.see("[data-history]", "promised Fri 19 June instead of")
 	p.visit("/weeks")
-	p.see("[data-week-row='Säbelschnäbler']", "Säbelschnäbler")
+	p.until(`[...document.querySelectorAll('title')].some(e => e.textContent.includes('Säbelschnäbler, promised Fri 19 June'))`, "its ring hangs on the new day")
 	p.visit("/instruments")
 	p.see("[data-instrument='Säbelschnäbler']", "Fri 19 June")
 	p.see("[data-instrument='Säbelschnäbler']", "SR 26-136")

@@ -52,11 +52,11 @@ type found struct {
 const dismissedFor = 7 * 24 * time.Hour
 
 // propose looks for a better order of this moment's work.
-func (m *moment) propose() (*found, error) {
+func (m *moment) propose(effort int) (*found, error) {
 	if len(m.running()) < 2 {
 		return &found{}, nil
 	}
-	p, err := search.Propose(m.input, search.Effort{Seed: seed})
+	p, err := search.Propose(m.input, search.Effort{Seed: seed, Events: effort})
 	if err != nil || !p.Better() {
 		return &found{}, err
 	}

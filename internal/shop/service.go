@@ -42,6 +42,13 @@ type Service struct {
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
 	backups backups
+	thought thought
+}
+
+// thought bounds what is worked out in the background.
+type thought struct {
+	events int // that the search for a better order may place; 0: the usual
+	draws  int // for the chance of a promise
 }
 
 // New makes a service. The clock is the present; a fixed one makes every date
@@ -53,8 +60,12 @@ func New(s *store.Store, clock func() time.Time) (*Service, error) {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}
 	}
-	return &Service{store: s, clock: clock, asking: make(chan struct{}, 1)}, nil
+	return &Service{store: s, clock: clock, asking: make(chan struct{}, 1), thought: thought{draws: usualDraws}}, nil
 }
+
+// ThinkWithin bounds the search for a better order to so many placed events, and the chance of a promise to so many
+// draws: tests of other things spend less on them.
+func (s *Service) ThinkWithin(events, draws int) { s.thought = thought{events, draws} }
 
 // Now is the present as this shop sees it.
 func (s *Service) Now() time.Time { return s.clock() }

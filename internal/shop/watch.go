@@ -42,7 +42,8 @@ const (
 	retryMost = 5 * time.Second
 	warmMost  = 10 * time.Second
 	seed      = 1
-	draws     = 200 // for the chance of a promise
+
+	usualDraws = 200 // for the chance of a promise
 )
 
 // Watch keeps an eye on the shop until the context ends: it tells whoever listens
@@ -207,7 +208,7 @@ func (s *Service) ThinkAhead(ctx context.Context) error {
 func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 	return s.apart(ctx, func(m *moment) error {
 		s.watch.stand(m.ground)
-		better, err := m.propose()
+		better, err := m.propose(s.thought.events)
 		if err != nil {
 			return err
 		}
@@ -215,7 +216,7 @@ func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 		s.watch.found = better
 		s.watch.mu.Unlock()
 		s.watch.tell(func(n *Notice) { n.Thought++ })
-		chances, err := search.Chances(m.plan, m.plan.Learned(), seed, draws, stale)
+		chances, err := search.Chances(m.plan, m.plan.Learned(), seed, s.thought.draws, stale)
 		if err != nil || stale() {
 			return err
 		}
