@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -31,6 +32,9 @@ func exportCommand() *cobra.Command {
 				only = &id
 			}
 			return from.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
+				if only == nil {
+					return service.ExportTo(ctx, out)
+				}
 				file, err := service.Export(ctx, only)
 				if err != nil {
 					return err
@@ -56,12 +60,15 @@ func importCommand() *cobra.Command {
 				return badInput{err}
 			}
 			defer from.Close()
-			file, err := formats.Read(from)
+			take, err := importOf(from)
 			if err != nil {
 				return badInput{fmt.Errorf("%s cannot be accepted:\n%w", args[0], err)}
 			}
 			return to.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
-				done, err := service.Import(ctx, file)
+				done, err := take(ctx, service)
+				if wrong := new(formats.Invalid); errors.As(err, &wrong) {
+					return badInput{fmt.Errorf("%s cannot be accepted:\n%w", args[0], err)}
+				}
 				if err == nil {
 					fmt.Fprintf(out, "Added %d instruments, %d log entries, %d products, %d places, %d readings.\n",
 						done.Instruments, done.Entries, done.Products, done.Places, done.Readings)
@@ -72,6 +79,30 @@ func importCommand() *cobra.Command {
 	}
 	to.flags(cmd)
 	return cmd
+}
+
+// importOf reads what a file begins with, and imports the rest of it line by line; a file of an earlier version is
+// read as a whole.
+func importOf(from io.ReadSeeker) (func(context.Context, *shop.Service) (shop.Imported, error), error) {
+	stream, err := formats.ReadStream(from)
+	if err == nil {
+		return func(ctx context.Context, service *shop.Service) (shop.Imported, error) {
+			return service.ImportStream(ctx, stream)
+		}, nil
+	}
+	if !errors.Is(err, formats.ErrEarlier) {
+		return nil, err
+	}
+	if _, err := from.Seek(0, io.SeekStart); err != nil {
+		return nil, err
+	}
+	file, err := formats.Read(from)
+	if err != nil {
+		return nil, err
+	}
+	return func(ctx context.Context, service *shop.Service) (shop.Imported, error) {
+		return service.Import(ctx, file)
+	}, nil
 }
 
 func withShop(ctx context.Context, url string, do func(*shop.Service) error) error {

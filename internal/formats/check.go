@@ -14,7 +14,19 @@ import (
 // check looks at what a schema cannot: that ids name something, that woods and
 // families are known, that the steps can be planned.
 func (f *File) check() error {
-	c := checker{ids: make(map[uuid.UUID]string), steps: make(map[uuid.UUID]*Step), instruments: make(map[uuid.UUID]bool)}
+	c := newChecker()
+	c.all(f)
+	if len(c.faults) > 0 {
+		return &Invalid{c.faults}
+	}
+	return f.plannable()
+}
+
+func newChecker() checker {
+	return checker{ids: make(map[uuid.UUID]string), steps: make(map[uuid.UUID]*Step), instruments: make(map[uuid.UUID]bool)}
+}
+
+func (c *checker) all(f *File) {
 	for i, p := range f.Shop.People {
 		c.id(fmt.Sprintf("/shop/people/%d/id", i), p.ID)
 	}
@@ -55,10 +67,6 @@ func (f *File) check() error {
 	for i := range f.Log {
 		c.entry(fmt.Sprintf("/log/%d", i), &f.Log[i])
 	}
-	if len(c.faults) > 0 {
-		return &Invalid{c.faults}
-	}
-	return f.plannable()
 }
 
 // plannable reports whether every instrument can be planned.

@@ -64,6 +64,20 @@ func schemaOf(name string, data []byte) func() (*jsonschema.Schema, error) {
 	})
 }
 
+// definitionOf is the schema of one thing in a file of this version.
+func definitionOf(name string) (*jsonschema.Schema, error) {
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(published.ScheduleSchema))
+	if err != nil {
+		return nil, err
+	}
+	compiler := jsonschema.NewCompiler()
+	compiler.AssertFormat()
+	if err := compiler.AddResource("schedule.schema.json", document); err != nil {
+		return nil, err
+	}
+	return compiler.Compile("schedule.schema.json#/$defs/" + name)
+}
+
 // Read reads a schedule file of this version or an earlier one. It fails with *Invalid, naming each place and what
 // would be accepted, on anything that the published schema or the rules of the job
 // refuse; a file that is read can be planned.
@@ -75,6 +89,10 @@ func Read(from io.Reader) (*File, error) {
 	if len(data) > MaxBytes {
 		return nil, invalid("", "the file is larger than %d MiB", MaxBytes>>20)
 	}
+	return read(data)
+}
+
+func read(data []byte) (*File, error) {
 	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
 	if err != nil {
 		return nil, invalid("", "it is not JSON: %v", err)

@@ -76,11 +76,13 @@ func (s *Service) Backup(ctx context.Context, path string) (BackupMade, error) {
 	defer os.Remove(raw)
 	var whole [sha256.Size]byte
 	err = s.store.Read(ctx, func(tx *store.Tx) error {
-		file, digest, err := exported(ctx, tx, now)
-		if err != nil {
+		var err error
+		if whole, err = digestOf(ctx, tx, now); err != nil {
 			return err
 		}
-		whole, made.Instruments, made.Entries = digest, len(file.Instruments), len(file.Log)
+		if made.Instruments, made.Entries, err = tx.Counts(ctx); err != nil {
+			return err
+		}
 		return s.store.Dump(ctx, tx, raw)
 	})
 	if err != nil {
@@ -88,7 +90,7 @@ func (s *Service) Backup(ctx context.Context, path string) (BackupMade, error) {
 	}
 	err = s.store.Trial(ctx, raw, func(back *store.Store) error {
 		return back.Read(ctx, func(tx *store.Tx) error {
-			_, digest, err := exported(ctx, tx, now)
+			digest, err := digestOf(ctx, tx, now)
 			if err == nil && digest != whole {
 				err = errors.New("it does not hold what the shop holds")
 			}
@@ -106,19 +108,14 @@ func (s *Service) Backup(ctx context.Context, path string) (BackupMade, error) {
 	return made, os.Rename(raw, path)
 }
 
-// exported is the whole shop as a schedule file, and the digest of that.
-func exported(ctx context.Context, tx *store.Tx, now time.Time) (*formats.File, [sha256.Size]byte, error) {
-	var sum [sha256.Size]byte
-	file, err := exportOf(ctx, tx, now)
-	if err != nil {
-		return nil, sum, err
-	}
+// digestOf is what the whole shop comes to as a schedule file.
+func digestOf(ctx context.Context, tx *store.Tx, now time.Time) (sum [sha256.Size]byte, err error) {
 	digest := sha256.New()
-	if err := formats.Write(digest, file); err != nil {
-		return nil, sum, err
+	if err := exportTo(ctx, tx, now, digest); err != nil {
+		return sum, err
 	}
 	copy(sum[:], digest.Sum(nil))
-	return file, sum, nil
+	return sum, nil
 }
 
 // Restore puts a backup in the place of an empty shop, once it was read and can be planned with. It fails with

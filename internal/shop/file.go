@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"encoding/json"
+	"io"
 	"time"
 
 	"github.com/google/uuid"
@@ -183,11 +184,38 @@ func readLog(ctx context.Context, tx *store.Tx, file *formats.File) error {
 	}
 	snapshots, err := tx.WholeSnapshots(ctx)
 	for _, row := range snapshots {
-		file.Snapshots = append(file.Snapshots, formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause,
-			Entry: row.Entry, Instrument: row.Instrument, Told: row.Told,
-			FinishBefore: utc(row.FinishBefore), FinishAfter: utc(row.FinishAfter), PlannedStart: utc(row.PlannedStart)})
+		file.Snapshots = append(file.Snapshots, fileSnapshot(row))
 	}
 	return err
+}
+
+// fileSnapshot is a snapshot as the schedule file has it.
+func fileSnapshot(row store.Snapshot) formats.Snapshot {
+	return formats.Snapshot{Revision: row.Revision, At: row.At.UTC(), Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument, Told: row.Told,
+		FinishBefore: utc(row.FinishBefore), FinishAfter: utc(row.FinishAfter), PlannedStart: utc(row.PlannedStart)}
+}
+
+// ExportTo writes the whole shop as a schedule file of any size, its log line by line.
+func (s *Service) ExportTo(ctx context.Context, to io.Writer) error {
+	return s.store.Read(ctx, func(tx *store.Tx) error { return exportTo(ctx, tx, s.clock().UTC(), to) })
+}
+
+func exportTo(ctx context.Context, tx *store.Tx, now time.Time, to io.Writer) error {
+	head, err := readShop(ctx, tx, time.Time{})
+	if err != nil {
+		return err
+	}
+	head.Now = &now
+	if head.Sittings, err = tx.WholeSittings(ctx); err != nil {
+		return err
+	}
+	return formats.WriteStream(to, head, tx.EachEntry(ctx), func(yield func(formats.Snapshot, error) bool) {
+		for row, err := range tx.EachSnapshot(ctx) {
+			if !yield(fileSnapshot(row), err) {
+				return
+			}
+		}
+	})
 }
 
 func utc(t *time.Time) *time.Time {

@@ -2,6 +2,7 @@ package shop_test
 
 import (
 	"bytes"
+	"strings"
 	"testing"
 	"time"
 
@@ -235,4 +236,35 @@ func TestANameThatIsTakenIsSaid(t *testing.T) {
 	places, err := other.service.Export(ctx, nil)
 	require.NoError(t, err)
 	assert.Empty(t, places.Instruments, "all or nothing")
+}
+
+// A file of any size goes out and comes back line by line: the same bytes as in one piece.
+func TestAFileOfAnySizeIsTheSameFile(t *testing.T) {
+	r, _ := busy(t)
+	whole := r.exported()
+	var streamed bytes.Buffer
+	require.NoError(t, r.service.ExportTo(ctx, &streamed))
+	assert.Equal(t, whole, streamed.String())
+	stream, err := formats.ReadStream(strings.NewReader(whole))
+	require.NoError(t, err)
+	other := r.blank()
+	done, err := other.service.ImportStream(ctx, stream)
+	require.NoError(t, err)
+	assert.Equal(t, 7, done.Entries)
+	assert.Equal(t, whole, other.exported())
+
+	empty := open(t)
+	streamed.Reset()
+	require.NoError(t, empty.service.ExportTo(ctx, &streamed))
+	assert.Equal(t, empty.exported(), streamed.String())
+
+	broken := strings.Replace(whole, `"kind": "moved"`, `"kind": "carried"`, 1)
+	stream, err = formats.ReadStream(strings.NewReader(broken))
+	require.NoError(t, err, "its head is sound")
+	third := r.blank()
+	_, err = third.service.ImportStream(ctx, stream)
+	require.ErrorContains(t, err, "/log/")
+	assert.ErrorContains(t, err, "/kind")
+	_, err = third.service.Rack(ctx)
+	assert.ErrorIs(t, err, shop.ErrNotBegun, "all of it is kept, or nothing")
 }

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"iter"
 	"slices"
 	"strings"
 	"time"
@@ -31,6 +32,26 @@ type Imported struct {
 // settings and people too; elsewhere what the shop has already, by id, stays as it
 // is, and an instrument that is there already is refused. All of it is kept, or nothing.
 func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, error) {
+	return s.takeIn(ctx, file, each(file.Log), each(file.Snapshots))
+}
+
+// ImportStream is Import of a file of any size: its log comes line by line.
+func (s *Service) ImportStream(ctx context.Context, file *formats.Stream) (Imported, error) {
+	return s.takeIn(ctx, file.Head, file.Log(), file.Snapshots())
+}
+
+// each gives a list one by one.
+func each[T any](list []T) iter.Seq2[T, error] {
+	return func(yield func(T, error) bool) {
+		for _, one := range list {
+			if !yield(one, nil) {
+				return
+			}
+		}
+	}
+}
+
+func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[formats.Snapshot, error]) (Imported, error) {
 	var done Imported
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad
@@ -40,7 +61,7 @@ func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, err
 		if err != nil {
 			return err
 		}
-		i := importing{writing: w, tx: w.Tx, file: file, done: &done, now: s.clock()}
+		i := importing{writing: w, tx: w.Tx, file: file, entries: log, moves: snapshots, done: &done, now: s.clock()}
 		if len(settings) > 0 {
 			if err := s.begin(ctx, w); err != nil {
 				return err
@@ -54,7 +75,9 @@ func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, err
 type importing struct {
 	*writing // before is nil in an empty shop
 	tx       *store.Tx
-	file     *formats.File
+	file     *formats.File // without what comes line by line
+	entries  iter.Seq2[job.Entry, error]
+	moves    iter.Seq2[formats.Snapshot, error]
 	done     *Imported
 	now      time.Time
 }
@@ -295,26 +318,45 @@ func (i *importing) sittings(ctx context.Context) error {
 	return nil
 }
 
+// atATime is how many lines of a file are written at a time.
+const atATime = 1000
+
 // log appends the file's log as it is, and completes what it completed.
 func (i *importing) log(ctx context.Context) error {
-	stands := make(map[uuid.UUID]bool)
-	for _, e := range job.Standing(i.file.Log) {
-		stands[e.ID] = e.Completes()
-	}
-	entries := make([]job.Entry, len(i.file.Log))
-	var complete []job.Entry
-	for n, e := range i.file.Log {
-		entries[n] = i.entry(n, e)
-		if stands[e.ID] {
-			complete = append(complete, entries[n])
+	var page, facts []job.Entry
+	flush := func() error {
+		err := i.tx.AddEntries(ctx, page)
+		if page = page[:0]; errors.Is(err, store.ErrConflict) {
+			return &Taken{Message: "log: the file has an entry that this shop has already, or two that void the same one"}
 		}
-	}
-	if err := i.tx.AddEntries(ctx, entries); errors.Is(err, store.ErrConflict) {
-		return &Taken{Message: "log: the file has an entry that this shop has already, or two that void the same one"}
-	} else if err != nil {
 		return err
 	}
-	i.done.Entries = len(entries)
+	n := 0
+	for e, err := range i.entries {
+		if err != nil {
+			return err
+		}
+		e = i.entry(n, e)
+		n++
+		page = append(page, e)
+		e.Note, e.Figures, e.Planned, e.Actual, e.Timer = "", nil, nil, nil, nil // not needed to say what stands
+		facts = append(facts, e)
+		if len(page) == atATime {
+			if err := flush(); err != nil {
+				return err
+			}
+		}
+	}
+	if err := flush(); err != nil {
+		return err
+	}
+	i.done.Entries = n
+	var complete []job.Entry
+	for _, e := range job.Standing(facts) {
+		if e.Completes() {
+			complete = append(complete, *e)
+		}
+	}
 	return i.tx.Complete(ctx, complete...)
 }
 
@@ -334,10 +376,19 @@ func (i *importing) entry(n int, e job.Entry) job.Entry {
 }
 
 func (i *importing) snapshots(ctx context.Context) error {
-	rows := make([]store.Snapshot, len(i.file.Snapshots))
-	for n, row := range i.file.Snapshots {
-		rows[n] = store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
-			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart, Told: row.Told}
+	var page []store.Snapshot
+	for row, err := range i.moves {
+		if err != nil {
+			return err
+		}
+		page = append(page, store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
+			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart, Told: row.Told})
+		if len(page) == atATime {
+			if err := i.tx.AddSnapshots(ctx, page); err != nil {
+				return err
+			}
+			page = page[:0]
+		}
 	}
-	return i.tx.AddSnapshots(ctx, rows)
+	return i.tx.AddSnapshots(ctx, page)
 }

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"iter"
 	"strings"
 	"time"
 
@@ -163,6 +164,23 @@ func (tx *Tx) StandingFacts(ctx context.Context) ([]job.Entry, error) {
 // WholeLog reads every entry, in the order in which they were recorded.
 func (tx *Tx) WholeLog(ctx context.Context) ([]job.Entry, error) {
 	return entriesOf(all[entryRow](ctx, tx, 10*most, `select * from log_entry order by recorded_at, id limit $1`))
+}
+
+// EachEntry gives every entry, in the order in which they were recorded, one by one.
+func (tx *Tx) EachEntry(ctx context.Context) iter.Seq2[job.Entry, error] {
+	return func(yield func(job.Entry, error) bool) {
+		for row, err := range each[entryRow](ctx, tx, `select * from log_entry order by recorded_at, id`) {
+			if !yield(row.entry(), err) {
+				return
+			}
+		}
+	}
+}
+
+// EachSnapshot gives how every forecast moved, the oldest first, one by one.
+func (tx *Tx) EachSnapshot(ctx context.Context) iter.Seq2[Snapshot, error] {
+	return each[Snapshot](ctx, tx, `
+		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told from forecast_snapshot order by id`)
 }
 
 // WholeSnapshots reads how every forecast moved, the oldest first.

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"iter"
 	"time"
 
 	"umberfrost/internal/craft/calendar"
@@ -57,6 +58,32 @@ func all[T any](ctx context.Context, tx *Tx, limit int, query string, args ...an
 	return list, nil
 }
 
+// each reads rows one by one, as many as there are.
+func each[T any](ctx context.Context, tx *Tx, query string) iter.Seq2[T, error] {
+	return func(yield func(T, error) bool) {
+		var none T
+		rows, err := tx.QueryxContext(ctx, query)
+		if err != nil {
+			yield(none, explain(err))
+			return
+		}
+		defer rows.Close()
+		for rows.Next() {
+			var one T
+			if err := rows.StructScan(&one); err != nil {
+				yield(none, explain(err))
+				return
+			}
+			if !yield(one, nil) {
+				return
+			}
+		}
+		if err := rows.Err(); err != nil {
+			yield(none, explain(err))
+		}
+	}
+}
+
 // inBulk inserts rows, a page at a time.
 func inBulk[T any](ctx context.Context, tx *Tx, query string, rows []T) error {
 	const page = 1000
@@ -73,6 +100,13 @@ func (tx *Tx) Empty(ctx context.Context) (bool, error) {
 	var empty bool
 	err := tx.GetContext(ctx, &empty, `select not exists (select from instrument) and not exists (select from log_entry)`)
 	return empty, explain(err)
+}
+
+// Counts is how many instruments and lines of the log there are.
+func (tx *Tx) Counts(ctx context.Context) (instruments, entries int, err error) {
+	row := tx.QueryRowxContext(ctx, `select (select count(*) from instrument), (select count(*) from log_entry)`)
+	err = row.Scan(&instruments, &entries)
+	return instruments, entries, explain(err)
 }
 
 // ShopSettings lists the settings, the oldest first.
