@@ -13,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"umberfrost/internal/localpg"
+	"umberfrost/internal/pgbin"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
 )
@@ -155,6 +156,9 @@ func temporaryAround(dir string) string {
 
 // explain says of an error at the start what to do about it.
 func (f *dataFolder) explain(err error) error {
+	if errors.Is(err, pgbin.ErrOtherVersion) {
+		return fmt.Errorf("%w; where it cannot be had any more, umberfrost restore puts the last daily backup into another --data folder", err)
+	}
 	if errors.Is(err, localpg.ErrUnreachable) {
 		return fmt.Errorf("%w; as root, name one that other users may pass through, like --data /var/lib/umberfrost", err)
 	}

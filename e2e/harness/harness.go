@@ -40,6 +40,8 @@ const pageTime = 10 * time.Minute
 
 // Building is one database server with a demo room to copy, and one browser.
 type Building struct {
+	Thorough bool // its rooms think ahead as much as a shop does
+
 	dir     string
 	server  *localpg.Server
 	rooms   atomic.Int64
@@ -157,7 +159,9 @@ func (r *Room) Start(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	service.ThinkWithin(placed, draws)
+	if !r.building.Thorough {
+		service.ThinkWithin(placed, draws)
+	}
 	if !r.blank {
 		if _, err := service.Prepare(ctx, shop.Usual("Europe/London"), "Finisher"); err != nil {
 			return err

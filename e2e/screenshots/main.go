@@ -26,16 +26,17 @@ type shot struct {
 	width, height int64
 	path          string
 	night         bool
+	blank         bool // of a shop that has not begun
 	before        chromedp.Action[chromedp.Void]
 }
 
 var shots = []shot{
+	{name: "begin", width: 1280, height: 800, path: "/", blank: true, before: answered},
 	{name: "rack", width: 1280, height: 800, path: "/rack", before: thought},
 	{name: "rack-night", width: 1280, height: 800, path: "/rack", night: true, before: thought},
-	{name: "rack-phone", width: 390, height: 844, path: "/rack", before: thought},
+	{name: "rack-phone", width: 390, height: 844, path: "/rack", before: chromedp.Steps(thought, press(`[data-have] button:nth-of-type(2)`))},
 	{name: "instruments", width: 1280, height: 800, path: "/instruments", before: thought},
 	{name: "instrument", width: 1280, height: 800, path: "/instruments", before: open("Sanderling")},
-	{name: "instrument-night", width: 1280, height: 800, path: "/instruments", night: true, before: open("Godwit")},
 	{name: "instrument-tablet", width: 768, height: 1024, path: "/instruments", before: open("Avocet")},
 	{name: "edit", width: 1280, height: 800, path: "/instruments", before: edited},
 	{name: "repair-night", width: 1280, height: 800, path: "/instruments", night: true, before: damaged},
@@ -54,6 +55,14 @@ var shots = []shot{
 
 // thought waits until the chances have been worked out in the background.
 var thought = chromedp.WaitReady(chromedp.CSS(`[data-chance]`))
+
+// answered is a shop that has nearly said what it is like.
+var answered = chromedp.Steps(
+	chromedp.WaitVisible(chromedp.CSS(`[data-begin=shop]`)),
+	choose("Name of the shop", "Saltmarsh Room"),
+	choose("Time zone", "Europe/London"),
+	choose("Your name", "Mara"),
+)
 
 var supposed = chromedp.Steps(
 	thought,
@@ -166,7 +175,12 @@ func run(ctx context.Context, out, only string) error {
 		return err
 	}
 	defer building.Close()
+	building.Thorough = true
 	room, err := building.Room(ctx, false)
+	if err != nil {
+		return err
+	}
+	blank, err := building.Blank(ctx)
 	if err != nil {
 		return err
 	}
@@ -174,7 +188,11 @@ func run(ctx context.Context, out, only string) error {
 		if !strings.HasPrefix(s.name, only) {
 			continue
 		}
-		if err := take(building, room.URL, s, filepath.Join(out, s.name+".png")); err != nil {
+		url := room.URL
+		if s.blank {
+			url = blank.URL
+		}
+		if err := take(building, url, s, filepath.Join(out, s.name+".png")); err != nil {
 			return err
 		}
 		log.Println(s.name)
