@@ -69,8 +69,13 @@ export function NextForHands({ rack, time, onTime, having }: Props) {
 /** TimeIHave is the time that somebody has: only what fits into it is left. */
 function TimeIHave({ time, onTime }: Pick<Props, 'time' | 'onTime'>) {
   return (
-    <div className="flex flex-wrap items-center gap-2" role="group" aria-labelledby="have-head" data-have>
-      <span id="have-head" className="text-ink-2">
+    <div
+      className="order-last flex basis-full flex-wrap items-center gap-2 xl:order-none xl:basis-auto"
+      role="group"
+      aria-labelledby="have-head"
+      data-have
+    >
+      <span id="have-head" className="basis-full text-ink-2 sm:basis-auto">
         I have …
       </span>
       {times.map(({ id, text }) => (
@@ -78,7 +83,7 @@ function TimeIHave({ time, onTime }: Pick<Props, 'time' | 'onTime'>) {
           key={id}
           type="button"
           aria-pressed={time === id}
-          className="min-h-11 rounded-sm border border-ink-3 px-2.5 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-raised aria-pressed:font-semibold"
+          className="min-h-11 rounded-sm border border-ink-3 px-2 aria-pressed:border-2 aria-pressed:border-ink aria-pressed:bg-raised aria-pressed:font-semibold"
           onClick={() => onTime(time === id ? undefined : id)}
         >
           {text}
