@@ -33,7 +33,6 @@ func (p *page) tabTo(selector, words string) {
 
 // Plan, keep, log, undo: without a mouse.
 func TestByKeyboardAlone(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -104,7 +103,6 @@ func (p *page) touch(at spot) {
 
 // Plan, keep, log, undo: with a finger on a phone.
 func TestByTouchAlone(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/rack", 390, 844)
 	_, err := chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: true})

@@ -115,6 +115,17 @@ func views(t *testing.T, p *page, url string, sitting uuid.UUID) map[string]func
 			p.click("[data-instrument='Avocet'] a", "")
 			p.see("[data-sheet]", "How")
 		},
+		"care": func() {
+			p.visit("/instruments/" + fetchID(t, url, "Knot") + "?care")
+			p.see("[data-care]", "Put aside")
+			p.click("[data-care] button", "Put aside")
+			p.see("[data-keep-row]", "Put Knot aside")
+		},
+		"put aside": func() {
+			p.visit("/instruments")
+			p.unfold("Put aside")
+			p.see("[data-archive]", "Nothing is put aside")
+		},
 		"objections": func() {
 			p.visit("/instruments")
 			p.click("[data-instrument='Turnstone'] a", "")

@@ -47,6 +47,12 @@ func TestAShopOfOnesOwnToItsFirstCoat(t *testing.T) {
 	p.until(`[...document.querySelectorAll('input')].some(i => i.value === 'Élodie')`, "the name is kept")
 	p.click("button", "Open the shop")
 	p.see("[data-season='0'] [data-fault]", "is not a temperature")
+	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	for _, width := range []int64{1280, 390} {
+		require.NoError(t, chromedp.Do(p.ctx, chromedp.EmulateViewport(width, 800)))
+		assert.Empty(t, violations(t, p, string(axe), true), "at %d", width)
+	}
 	p.fill("Temperature, December to February", "19,5 °C")
 	p.click("button", "Open the shop")
 	p.see("h1", "The shop is open")

@@ -35,7 +35,6 @@ func finishOf(view shop.InstrumentView) string { return view.Outlook.FinishDay }
 
 // A schedule changed with the keyboard alone: shown first, kept as one change, taken back over a reload.
 func TestAScheduleIsChangedByKeyboardAlone(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	before := viewOf(t, r.URL, "Knot")
 	p := open(t, r.URL, "/instruments/"+before.ID.String())
@@ -113,7 +112,6 @@ func TestTwoPeopleChangeOneStep(t *testing.T) {
 
 // By touch on a tablet and a phone: left out with a reason, split by region, taken back in.
 func TestAScheduleIsChangedByTouch(t *testing.T) {
-	t.Parallel()
 	for _, width := range []int64{768, 390} {
 		t.Run(fmt.Sprint(width), func(t *testing.T) {
 			r := room(t)

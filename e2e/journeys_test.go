@@ -238,7 +238,6 @@ func TestTheDatabaseStopsUnderThePage(t *testing.T) {
 }
 
 func TestEverythingByKeyboard(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")

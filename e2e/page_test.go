@@ -28,6 +28,8 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
+// room is a copy of the demo room. Journeys run side by side, each in a room of its own, but for those by keyboard,
+// drag and touch: they have the browser to themselves, as somebody has who works with their hands.
 func room(t testing.TB) *harness.Room {
 	t.Helper()
 	r, err := building.Room(context.Background(), false)
@@ -193,6 +195,19 @@ func (p *page) kept(store string) int {
 		opening.onsuccess = () => {
 			const counting = opening.result.transaction('`+store+`').objectStore('`+store+`').count()
 			counting.onsuccess = () => { opening.result.close(); tell(counting.result) }
+		}
+	})`)
+}
+
+// keeps reports whether the device keeps something of the shop's under a name.
+func (p *page) keeps(name string) bool {
+	p.t.Helper()
+	return told[bool](p, `new Promise((tell, fail) => {
+		const opening = indexedDB.open('umberfrost')
+		opening.onerror = () => fail(opening.error)
+		opening.onsuccess = () => {
+			const asking = opening.result.transaction('kept').objectStore('kept').getKey('`+name+`')
+			asking.onsuccess = () => { opening.result.close(); tell(asking.result !== undefined) }
 		}
 	})`)
 }

@@ -87,7 +87,6 @@ func (p *page) begin() {
 
 // Two bodies, a filler that is wiped off after minutes, and a mix that does not last for both.
 func TestASittingOfTwoBodiesByTouch(t *testing.T) {
-	t.Parallel()
 	b := twoBodies(t)
 	p := openSized(t, b.URL, "/rack", 768, 1024)
 	p.finger("a", "Start sitting")
@@ -320,7 +319,6 @@ func startOf(view shop.InstrumentView) time.Time {
 }
 
 func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	handle := `[data-carry='Godwit body']`

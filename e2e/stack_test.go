@@ -106,7 +106,6 @@ func regionsOf(view shop.InstrumentView) (names []string) {
 }
 
 func TestAShapeIsDrawnOnTheOutline(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -225,7 +224,6 @@ func TestAMetalPartHasAScheduleOfItsOwn(t *testing.T) {
 
 // From an empty page to a kept instrument, with the keyboard alone.
 func TestAStackByKeyboardAlone(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "")
@@ -267,7 +265,6 @@ func TestAStackByKeyboardAlone(t *testing.T) {
 
 // The same with a finger, on a tablet and on a phone.
 func TestAStackByTouch(t *testing.T) {
-	t.Parallel()
 	for _, size := range []struct{ width, height int64 }{{768, 1024}, {390, 844}} {
 		r := room(t)
 		p := openSized(t, r.URL, "/instruments/new", size.width, size.height)

@@ -34,7 +34,6 @@ func (p *page) noonOf(day string) float64 {
 }
 
 func TestASittingIsPinnedByDrag(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := twoWeeks(t, r)
 	from := p.spotOf(barrier)
@@ -73,7 +72,6 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 }
 
 func TestASittingIsPinnedByKeyboard(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := twoWeeks(t, r)
 	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
@@ -115,7 +113,6 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 }
 
 func TestBoothDaysArePainted(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "2 weeks")
@@ -262,7 +259,6 @@ func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
 }
 
 func TestWeeksByTouchOnATablet(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := openSized(t, r.URL, "/weeks", 768, 1024)
 	p.click("button", "2 weeks")
@@ -300,7 +296,6 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 }
 
 func TestDaysArePannedAndZoomedByKeyboardAndWheel(t *testing.T) {
-	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	list := p.spotOf("[data-threads]")

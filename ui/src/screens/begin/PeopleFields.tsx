@@ -23,7 +23,7 @@ export function PeopleFields({ value, onChange, fault }: Props) {
             />
           </div>
           {i > 0 && (
-            <Button aria-label={`Without person ${i + 1}`} onClick={() => onChange(value.filter((_, n) => n !== i))}>
+            <Button aria-label={`Remove person ${i + 1}`} onClick={() => onChange(value.filter((_, n) => n !== i))}>
               Remove
             </Button>
           )}

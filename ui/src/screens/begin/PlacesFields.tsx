@@ -46,7 +46,7 @@ export function PlacesFields({ ways, kinds, value, onChange, fault }: Props) {
               fault={fault(`places[${i}].kind`)}
             />
             {value.length > 1 && (
-              <Button aria-label={`Without place ${i + 1}`} onClick={() => onChange(value.filter((_, n) => n !== i))}>
+              <Button aria-label={`Remove place ${i + 1}`} onClick={() => onChange(value.filter((_, n) => n !== i))}>
                 Remove
               </Button>
             )}
