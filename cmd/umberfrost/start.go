@@ -61,6 +61,9 @@ func runStart(cmd *cobra.Command, folder dataFolder, port int) error {
 		return err
 	}
 	defer s.Close()
+	if err := s.DropTrials(ctx); err != nil {
+		return err
+	}
 	listener, err := listenFrom(port)
 	if err != nil {
 		return err

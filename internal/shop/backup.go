@@ -174,17 +174,18 @@ func (s *Service) daily(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	folder := s.backups.where()
 	day := s.clock().In(m.plan.Zone).Format(time.DateOnly)
-	path := filepath.Join(s.backups.folder, "umberfrost-"+day+".backup")
+	path := filepath.Join(folder, "umberfrost-"+day+".backup")
 	if _, err := os.Stat(path); err == nil {
 		return nil
 	}
-	err = os.MkdirAll(s.backups.folder, 0o700)
+	err = os.MkdirAll(folder, 0o700)
 	if err == nil {
 		_, err = s.Backup(ctx, path)
 	}
 	if err == nil {
-		err = s.dropOld()
+		err = dropOld(folder)
 	}
 	s.backups.mu.Lock()
 	defer s.backups.mu.Unlock()
@@ -194,17 +195,24 @@ func (s *Service) daily(ctx context.Context) error {
 	return err
 }
 
-func (s *Service) dropOld() error {
-	names, err := s.backups.names()
+// where is the folder of the daily backups.
+func (b *backups) where() string {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.folder
+}
+
+func dropOld(folder string) error {
+	names, err := dailyIn(folder)
 	for _, name := range names[min(keptDays, len(names)):] {
-		err = errors.Join(err, os.Remove(filepath.Join(s.backups.folder, name)))
+		err = errors.Join(err, os.Remove(filepath.Join(folder, name)))
 	}
 	return err
 }
 
-// names are the daily backups that are kept, the newest first.
-func (b *backups) names() ([]string, error) {
-	files, err := os.ReadDir(b.folder)
+// dailyIn are the daily backups that are kept in a folder, the newest first.
+func dailyIn(folder string) ([]string, error) {
+	files, err := os.ReadDir(folder)
 	if errors.Is(err, os.ErrNotExist) {
 		return nil, nil
 	}
@@ -235,7 +243,7 @@ func (s *Service) Backups(ctx context.Context) (BackupsView, error) {
 	if err != nil || view.Folder == "" {
 		return view, err
 	}
-	names, err := s.backups.names()
+	names, err := dailyIn(view.Folder)
 	for _, name := range names {
 		if info, err := os.Stat(filepath.Join(view.Folder, name)); err == nil {
 			view.Kept = append(view.Kept, BackupLine{name, m.moment(info.ModTime()), bytesText(info.Size())})
@@ -246,9 +254,7 @@ func (s *Service) Backups(ctx context.Context) (BackupsView, error) {
 
 // BackupPath is where a backup that is kept is.
 func (s *Service) BackupPath(name string) (string, error) {
-	s.backups.mu.Lock()
-	folder := s.backups.folder
-	s.backups.mu.Unlock()
+	folder := s.backups.where()
 	path := filepath.Join(folder, name)
 	if folder == "" || !dailyName.MatchString(name) {
 		return "", missing("backup", name)

@@ -59,7 +59,7 @@ func (s *Store) Trial(ctx context.Context, path string, look func(*Store) error)
 	if _, err := rand.Read(random); err != nil {
 		return err
 	}
-	name := "umberfrost_trial_" + hex.EncodeToString(random)
+	name := trialPrefix + hex.EncodeToString(random)
 	if _, err := s.db.ExecContext(ctx, "create database "+pgx.Identifier{name}.Sanitize()+" template template0"); err != nil {
 		return fmt.Errorf("making a database to read the backup back into: %w", explain(err))
 	}
@@ -85,6 +85,23 @@ func (s *Store) Trial(ctx context.Context, path string, look func(*Store) error)
 		return err
 	}
 	return look(trial)
+}
+
+// trialPrefix begins the name of a database that a backup is tried in.
+const trialPrefix = "umberfrost_trial_"
+
+// DropTrials drops what a server that was killed has left of its trials. Nobody else may try a backup meanwhile.
+func (s *Store) DropTrials(ctx context.Context) error {
+	var left []string
+	if err := s.db.SelectContext(ctx, &left, `select datname from pg_database where starts_with(datname, $1)`, trialPrefix); err != nil {
+		return explain(err)
+	}
+	for _, name := range left {
+		if _, err := s.db.ExecContext(ctx, "drop database "+pgx.Identifier{name}.Sanitize()+" with (force)"); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
 }
 
 // Restore puts a backup in the place of an empty shop: all of it, or nothing. Whoever listens is told. It fails

@@ -1,6 +1,10 @@
 package store
 
-import "context"
+import (
+	"context"
+
+	"github.com/jmoiron/sqlx"
+)
 
 // PeopleUpTo is People of a shop that may have so many.
 func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]Person, error) {
@@ -9,3 +13,6 @@ func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]Person, error) {
 
 // StepColumns is what is kept of a step.
 var StepColumns = stepColumns
+
+// Raw is the database itself.
+func (s *Store) Raw() *sqlx.DB { return s.db }

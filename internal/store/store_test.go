@@ -223,3 +223,17 @@ func TestEveryFieldOfAStepIsKept(t *testing.T) {
 		assert.True(t, apart[column] || slices.Contains(store.StepColumns, column), "%s has no column", field.Name)
 	}
 }
+
+func TestWhatIsLeftOfATrialIsDropped(t *testing.T) {
+	s := pgtest.Store(t)
+	count := func() (n int) {
+		require.NoError(t, s.Raw().Get(&n, `select count(*) from pg_database where datname like 'umberfrost_trial_%'`))
+		return n
+	}
+	_, err := s.Raw().Exec(`create database umberfrost_trial_0123456789abcdef`)
+	require.NoError(t, err)
+	assert.Equal(t, 1, count())
+	require.NoError(t, s.DropTrials(ctx))
+	assert.Zero(t, count())
+	require.NoError(t, s.DropTrials(ctx))
+}
