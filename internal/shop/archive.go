@@ -94,21 +94,11 @@ func (m *moment) broughtBack(id uuid.UUID) (*moment, error) {
 
 // wake brings an instrument back that a log entry is about: what comes in is kept, and work on it goes on.
 func (s *Service) wake(ctx context.Context, in Entry) error {
-	var asleep uuid.UUID
-	err := s.look(ctx, func(m *moment) error {
-		if m.aside == nil {
-			return nil
-		}
-		for _, aside := range m.aside.file.Instruments {
-			if aside.ID == in.InstrumentID || slices.ContainsFunc(aside.Pieces, func(p job.Piece) bool { return p.ID == in.PieceID }) {
-				asleep = aside.ID
-			}
-		}
-		if at, found := m.aside.steps[in.StepID]; found {
-			asleep = at.instrument().ID
-		}
-		return nil
-	})
+	var aside *state
+	if err := s.look(ctx, func(m *moment) error { aside = m.aside; return nil }); err != nil || aside == nil {
+		return err
+	}
+	asleep, err := s.asleep(ctx, aside, in)
 	if err != nil || asleep == uuid.Nil {
 		return err
 	}
@@ -118,6 +108,33 @@ func (s *Service) wake(ctx context.Context, in Entry) error {
 		return nil // somebody was quicker, or the entry is malformed, which it is told next
 	}
 	return err
+}
+
+// asleep is the instrument that is put aside and that an entry is about; nil where it is about none.
+func (s *Service) asleep(ctx context.Context, aside *state, in Entry) (uuid.UUID, error) {
+	about := in.InstrumentID
+	if at, found := aside.steps[in.StepID]; found {
+		about = at.instrument().ID
+	}
+	for _, earlier := range []uuid.UUID{in.Voids, in.Stops, in.Corrects} {
+		if earlier == uuid.Nil {
+			continue
+		}
+		err := s.store.Read(ctx, func(tx *store.Tx) error {
+			e, err := tx.Entry(ctx, earlier)
+			about = e.Instrument
+			return err
+		})
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return uuid.Nil, err
+		}
+	}
+	for _, one := range aside.file.Instruments {
+		if one.ID == about || slices.ContainsFunc(one.Pieces, func(p job.Piece) bool { return p.ID == in.PieceID }) {
+			return one.ID, nil
+		}
+	}
+	return uuid.Nil, nil
 }
 
 // Deletion asks to delete an instrument of which nothing is logged, by its name.

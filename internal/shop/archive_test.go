@@ -132,11 +132,25 @@ func TestWorkOnWhatIsPutAsideBringsItBack(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
-	r.log(view, view.Pieces[0].Steps[0].Title)
+	logged := r.log(view, view.Pieces[0].Steps[0].Title)
 	lines, err := r.service.Instruments(ctx)
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
 	assert.Equal(t, 1, lines[0].Done)
+
+	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
+	void, carried := r.says("void", shop.EventRef{}), r.says("moved", shop.EventRef{})
+	void.Voids, carried.PieceID, carried.PlaceID = logged.ID, view.Pieces[0].ID, shop.PlaceID("room")
+	r.put(void)
+	lines, err = r.service.Instruments(ctx)
+	require.NoError(t, err)
+	require.Len(t, lines, 1, "what is struck brings it back too")
+	assert.Zero(t, lines[0].Done)
+	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
+	r.put(carried)
+	archive, err := r.service.Archive(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, archive)
 }
 
 func TestOnlyAWrongInstrumentIsDeleted(t *testing.T) {
