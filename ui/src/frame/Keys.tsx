@@ -1,10 +1,11 @@
-import { Suspense, lazy, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Over } from '../parts/Over'
+import { lazily } from '../parts/lazily'
 import { Tick } from '../parts/fields/Tick'
 import { keysAct, modal, setKeysAct, typing, useKeysAct } from './keys'
 
-const Find = lazy(() => import('./Find').then((m) => ({ default: m.Find })))
+const Find = lazily(() => import('./Find').then((m) => m.Find))
 
 const list = [
   ['1', 'Rack'],
@@ -62,9 +63,7 @@ export function Keys() {
         <KeyList />
       </Over>
       <Over title="Find or do" open={open === 'find'} onOpenChange={close}>
-        <Suspense fallback={<p className="text-ink-2">One moment…</p>}>
-          <Find done={close} />
-        </Suspense>
+        <Find done={close} />
       </Over>
     </>
   )

@@ -1,4 +1,4 @@
-import { Suspense, lazy } from 'react'
+import { lazily } from '../lazily'
 import { Field, inputLook } from './Field'
 
 export interface DayProps {
@@ -13,19 +13,12 @@ export interface DayProps {
   onChange: (value: string) => void
 }
 
-const DayPicker = lazy(() => import('./dates/DayPicker').then((m) => ({ default: m.DayPicker })))
-
-/** Day is a labelled day, or moment, typed part by part or picked from a calendar. It comes when it is first needed. */
-export function Day(props: DayProps) {
-  return (
-    <Suspense
-      fallback={
-        <Field label={props.label} fault={props.fault}>
-          {(a) => <input {...a} readOnly className={inputLook} value={props.value ?? ''} />}
-        </Field>
-      }
-    >
-      <DayPicker {...props} />
-    </Suspense>
-  )
-}
+/** Day is a labelled day, or moment, typed part by part or picked from a calendar. */
+export const Day = lazily<DayProps>(
+  () => import('./dates/DayPicker').then((m) => m.DayPicker),
+  ({ label, fault, value }) => (
+    <Field label={label} fault={fault}>
+      {(a) => <input {...a} readOnly className={inputLook} value={value ?? ''} />}
+    </Field>
+  ),
+)
