@@ -42,8 +42,8 @@ $(NPM_READY): ui/package.json ui/package-lock.json
 # time; what runs in goroutines runs once more under the race detector.
 test: build lint
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql chromium chromium
-	go test -timeout 40m -parallel 4 ./...
-	go test -timeout 30m -race ./internal/shop ./internal/store ./internal/web
+	go test -timeout 45m -parallel 4 ./...
+	go test -timeout 45m -race ./internal/shop ./internal/store ./internal/web
 
 # The same properties with a fresh seed and many more draws. What it finds becomes a
 # named example.
