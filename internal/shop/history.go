@@ -1,8 +1,12 @@
 package shop
 
 import (
+	"context"
 	"fmt"
+	"slices"
 	"time"
+
+	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
@@ -87,4 +91,45 @@ func gapWords(gap time.Duration, days int) string {
 		return phrase.Plural(days, "day") + " " + word
 	}
 	return fmt.Sprintf("%d h %s", int(gap.Hours()), word)
+}
+
+// remember writes down what a change did to every forecast it moved, and for logged
+// events when they had been planned.
+//
+// Those that are named stand in the history of their date also where that has not moved.
+func (w *writing) remember(ctx context.Context, cause string, logged happened, told ...uuid.UUID) error {
+	old := make(map[uuid.UUID]time.Time)
+	for _, f := range w.before.plan.Forecasts {
+		old[f.Instrument] = f.Finish
+	}
+	var rows []store.Snapshot
+	for _, f := range w.after.plan.Forecasts {
+		was, there := old[f.Instrument]
+		row := store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was),
+			FinishAfter: some(f.Finish)}
+		if len(logged) > 0 {
+			row.Entry = &logged[0].entry.ID
+		}
+		own := false
+		for _, h := range logged {
+			if h.entry.Instrument != f.Instrument {
+				continue
+			}
+			own, row.Entry, row.PlannedStart = true, &h.entry.ID, h.planned
+			rows = append(rows, row)
+			row.FinishBefore = row.FinishAfter // what moved it is told once
+		}
+		row.Told = slices.Contains(told, f.Instrument)
+		if !own && (row.Told || !(there && was.Equal(f.Finish))) {
+			rows = append(rows, row)
+		}
+	}
+	return w.AddSnapshots(ctx, rows)
+}
+
+func some(t time.Time) *time.Time {
+	if t.IsZero() {
+		return nil
+	}
+	return &t
 }
