@@ -115,6 +115,12 @@ func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, back.Archived)
 	assert.Equal(t, doneOf(before), doneOf(back))
+	require.GreaterOrEqual(t, len(back.History), 2)
+	assert.Equal(t, []string{"Dunlin brought back", "Dunlin put aside"}, []string{back.History[0].Cause, back.History[1].Cause})
+	assert.Equal(t, "it is planned no more", back.History[1].Text)
+	for _, move := range back.History {
+		assert.NotContains(t, move.Text, "can no longer be placed")
+	}
 	_, err = r.whatIf(shop.Change{Kind: "back", InstrumentID: second.ID})
 	assert.ErrorContains(t, err, "put aside")
 }

@@ -10,6 +10,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/phrase"
+	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/store"
 )
 
@@ -33,7 +34,9 @@ func (m *moment) history(rows []store.Snapshot) []PromiseMove {
 	moves := []PromiseMove{}
 	for k, row := range rows {
 		before := len(moves)
-		moves = m.addMove(moves, row.At, row.Cause, row.FinishBefore, row.FinishAfter)
+		if putAside := row.Told && row.FinishBefore != nil && row.FinishAfter == nil; !putAside {
+			moves = m.addMove(moves, row.At, row.Cause, row.FinishBefore, row.FinishAfter)
+		}
 		if row.Told && len(moves) == before {
 			moves = append(moves, m.standing(row))
 		}
@@ -44,11 +47,14 @@ func (m *moment) history(rows []store.Snapshot) []PromiseMove {
 	return moves
 }
 
-// standing is a change of what is promised or said of an instrument that left its day where it was.
+// standing is a change of what is promised or said of an instrument that left its day where it was, or put it aside.
 func (m *moment) standing(row store.Snapshot) PromiseMove {
 	move := PromiseMove{At: m.moment(row.At), Cause: row.Cause, After: "cannot be placed", Text: "its day stands"}
-	if row.FinishAfter != nil {
+	switch {
+	case row.FinishAfter != nil:
 		move.After = dayView(calendar.DayOf(row.FinishAfter.In(m.plan.Zone))).Said
+	case row.FinishBefore != nil:
+		move.After, move.Text = "no day", "it is planned no more"
 	}
 	return move
 }
@@ -122,6 +128,12 @@ func (w *writing) remember(ctx context.Context, cause string, logged happened, t
 		row.Told = slices.Contains(told, f.Instrument)
 		if !own && (row.Told || !(there && was.Equal(f.Finish))) {
 			rows = append(rows, row)
+		}
+	}
+	for _, id := range told {
+		planned := slices.ContainsFunc(w.after.plan.Forecasts, func(f schedule.Forecast) bool { return f.Instrument == id })
+		if finish, was := old[id]; was && !planned { // it was put aside
+			rows = append(rows, store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: id, FinishBefore: some(finish), Told: true})
 		}
 	}
 	return w.AddSnapshots(ctx, rows)
