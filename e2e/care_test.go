@@ -59,6 +59,7 @@ func TestAnInstrumentIsPutAsideBroughtBackAndFound(t *testing.T) {
 	p.see("[data-aside]", "nothing of it is planned")
 	assert.Equal(t, logged, p.text("[data-logbook] ol"), "its log stays")
 	p.click("[data-aside] button", "Bring back")
+	p.see("[data-aside]", "Godwit planned again, ready")
 	p.click("[data-keep-row] button", "Bring Godwit back")
 	p.see("[data-sheet]", "How")
 	p.visit("/instruments?find=walnut")

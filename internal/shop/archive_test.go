@@ -110,6 +110,12 @@ func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, lines, 1)
 
+	asked, err = r.whatIf(shop.Change{Kind: "back", InstrumentID: first.ID})
+	require.NoError(t, err)
+	assert.Regexp(t, `^Dunlin planned again, ready \w+ \d+ \w+`, unit.Unmarked(asked.Sum))
+	for _, e := range asked.Effects {
+		assert.Less(t, e.Days, 1000, e.Name)
+	}
 	r.keepChange(shop.Change{Kind: "back", InstrumentID: first.ID})
 	back, err := r.service.Instrument(ctx, first.ID)
 	require.NoError(t, err)

@@ -196,6 +196,11 @@ func (m *moment) with(stored recipe.Instrument) (*moment, error) {
 func (m *moment) movedForecast(name string, was, is schedule.Forecast) MovedForecast {
 	v := MovedForecast{InstrumentID: is.Instrument, Name: name, Before: m.finishText(was), After: m.finishText(is)}
 	switch {
+	case was.Instrument == uuid.Nil: // it was not planned at all
+		v.Before, v.Text = "", "planned again, ready "+v.After
+		if is.Impossible != "" {
+			v.Text = "planned again, and cannot be placed"
+		}
 	case is.Impossible != "" && was.Impossible != "":
 		v.Text = "still cannot be placed"
 	case is.Impossible != "":

@@ -209,6 +209,7 @@ func (m *moment) whatIf(said []string, answer search.Answer) WhatIf {
 	for _, d := range answer.Differences {
 		e := Effect{MovedForecast: m.movedForecast(d.Name, d.Before, d.After), Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late(),
 			Lost: d.After.Impossible != "" && d.Before.Impossible == "", Found: d.After.Impossible == "" && d.Before.Impossible != ""}
+		e.Found = e.Found || (d.Before.Instrument == uuid.Nil && !e.Lost) // brought back
 		view.Effects = append(view.Effects, e)
 	}
 	slices.SortStableFunc(view.Effects, func(a, b Effect) int { return size(b) - size(a) })

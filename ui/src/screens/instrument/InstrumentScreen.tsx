@@ -98,7 +98,7 @@ function Full({ view }: { view: InstrumentView }) {
           ) : (
             !view.archived && <SheetPanel event={chosen} />
           )}
-          <div className="mt-4">
+          <div className="mt-4 first:mt-0">
             <HistoryPanel moves={view.history} />
           </div>
         </div>
