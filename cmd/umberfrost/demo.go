@@ -19,6 +19,7 @@ import (
 func demoCommand() *cobra.Command {
 	var dir, now string
 	var port int
+	var how serving
 	cmd := &cobra.Command{
 		Use:   "demo",
 		Short: "Start the Saltmarsh Room, a demo shop, on a private database",
@@ -28,11 +29,12 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return runDemo(cmd, dir, port, clock, database)
+			return runDemo(cmd, dir, port, how, clock, database)
 		},
 	}
 	cmd.Flags().StringVar(&dir, "data", ".data/demo", "folder for the private database")
-	cmd.Flags().IntVar(&port, "port", 8177, "port on 127.0.0.1; the next free one is taken when it is in use")
+	how.flags(cmd)
+	portFlags(cmd, &port, 8177, &how)
 	cmd.Flags().StringVar(&now, "now", "", "a fixed present, like 2026-03-12T15:20:00Z; without it the clock runs")
 	return cmd
 }
@@ -50,7 +52,7 @@ func demoClock(now string) (func() time.Time, string, error) {
 	return func() time.Time { return fixed }, fmt.Sprintf("demo_%d", fixed.Unix()), nil
 }
 
-func runDemo(cmd *cobra.Command, dir string, port int, clock func() time.Time, database string) error {
+func runDemo(cmd *cobra.Command, dir string, port int, how serving, clock func() time.Time, database string) error {
 	ctx, out := cmd.Context(), cmd.OutOrStdout()
 	server, err := startDatabase(ctx, dir, out)
 	if err != nil {
@@ -77,11 +79,14 @@ func runDemo(cmd *cobra.Command, dir string, port int, clock func() time.Time, d
 	if err != nil {
 		return err
 	}
-	listener, err := listenFrom(port)
+	if how.authority == "" {
+		how.authority = filepath.Join(dir, trustFolder)
+	}
+	d, err := how.open(port)
 	if err != nil {
 		return err
 	}
-	return serve(ctx, service, listener, listener.Addr().String(), "", out)
+	return serve(ctx, service, d, "", out)
 }
 
 // startDatabase starts the private server in dir. Where the user that must run

@@ -17,8 +17,6 @@ import (
 	"umberfrost/internal/store"
 )
 
-func TestMain(m *testing.M) { pgtest.Main(m) }
-
 func execute(cmd *cobra.Command, args ...string) error {
 	var out bytes.Buffer
 	cmd.SetOut(&out)

@@ -27,20 +27,28 @@ const (
 func startCommand() *cobra.Command {
 	var folder dataFolder
 	var port int
+	var how serving
 	cmd := &cobra.Command{
 		Use:   "start",
 		Short: "Start a shop of your own on a private database",
 		Long: "Start a shop of your own on a private PostgreSQL server. Its data is in a folder of yours, with a backup of every day;\n" +
 			"the first time, the page asks what the shop is like.",
 		Args: cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error { return runStart(cmd, folder, port) },
+		RunE: func(cmd *cobra.Command, _ []string) error { return runStart(cmd, folder, port, how) },
 	}
 	folder.flags(cmd)
-	cmd.Flags().IntVar(&port, "port", 8176, "port on 127.0.0.1; the next free one is taken when it is in use")
+	how.flags(cmd)
+	portFlags(cmd, &port, 8176, &how)
 	return cmd
 }
 
-func runStart(cmd *cobra.Command, folder dataFolder, port int) error {
+// portFlags are where a private shop is served: on loopback, and elsewhere too where that is said.
+func portFlags(cmd *cobra.Command, port *int, usual int, how *serving) {
+	cmd.Flags().IntVar(port, "port", usual, "port on 127.0.0.1; the next free one is taken when it is in use")
+	cmd.Flags().StringSliceVar(&how.listen, "listen", nil, "another address to serve on, like 0.0.0.0:8443; may be given again. Beyond loopback over TLS, to paired devices")
+}
+
+func runStart(cmd *cobra.Command, folder dataFolder, port int, how serving) error {
 	ctx, out := cmd.Context(), cmd.OutOrStdout()
 	dir, err := folder.path()
 	if err != nil {
@@ -64,11 +72,14 @@ func runStart(cmd *cobra.Command, folder dataFolder, port int) error {
 	if err := s.DropTrials(ctx); err != nil {
 		return err
 	}
-	listener, err := listenFrom(port)
+	if how.authority == "" {
+		how.authority = filepath.Join(dir, trustFolder)
+	}
+	d, err := how.open(port)
 	if err != nil {
 		return err
 	}
-	return serve(ctx, service, listener, listener.Addr().String(), filepath.Join(dir, backupFolder), out)
+	return serve(ctx, service, d, filepath.Join(dir, backupFolder), out)
 }
 
 func openShop(ctx context.Context, server *localpg.Server) (*shop.Service, *store.Store, error) {

@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
-	"net"
 	"os"
 	"os/exec"
 	"sync"
@@ -16,7 +15,6 @@ import (
 	"time"
 
 	"github.com/chromedp/chromedp"
-	"github.com/gofiber/fiber/v2"
 
 	"umberfrost/internal/demo"
 	"umberfrost/internal/localpg"
@@ -119,7 +117,7 @@ type Room struct {
 	now      time.Time
 	mu       sync.Mutex
 	store    *store.Store
-	app      *fiber.App
+	failed   error              // how serving ended
 	blank    bool               // nobody has said what it is like
 	stop     context.CancelFunc // of what it does beside answering
 	watch    sync.WaitGroup
@@ -170,27 +168,26 @@ func (r *Room) Start(ctx context.Context) error {
 	if r.address == "" {
 		r.address = "127.0.0.1:0"
 	}
-	listener, err := net.Listen("tcp", r.address)
+	listener, err := web.Listen(r.address, nil)
 	if err != nil {
 		return err
 	}
 	r.address = listener.Addr().String()
 	r.URL = "http://" + r.address
 	log := slog.New(slog.NewTextHandler(io.Discard, nil))
-	r.app = web.New(service, ui.Files(), log, "")
+	app := web.New(service, ui.Files(), web.Options{Log: log})
 	watching, stop := context.WithCancel(context.Background())
 	r.stop = stop
 	r.watch.Go(func() { service.Watch(watching, log) })
-	go r.app.Listener(listener)
+	r.watch.Go(func() { r.failed = web.Serve(watching, app, listener) })
 	return nil
 }
 
-// Stop ends the application and its connections; the database stays. It waits, as
-// the program does, for the connections that a browser opens ahead and never uses.
+// Stop ends the application and its connections; the database stays.
 func (r *Room) Stop() error {
 	r.stop()
 	r.watch.Wait()
-	return errors.Join(r.app.ShutdownWithTimeout(60*time.Second), r.store.Close())
+	return errors.Join(r.failed, r.store.Close())
 }
 
 // Advance moves the present on.

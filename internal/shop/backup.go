@@ -138,8 +138,11 @@ func (s *Service) Restore(ctx context.Context, path string) error {
 	if err != nil {
 		return err
 	}
-	s.writing.Lock()
-	defer s.writing.Unlock()
+	end, err := s.queue.take(ctx)
+	if err != nil {
+		return err
+	}
+	defer end()
 	return s.store.Restore(ctx, path)
 }
 

@@ -6,7 +6,6 @@ package shop
 import (
 	"context"
 	"fmt"
-	"sync"
 	"time"
 
 	"umberfrost/internal/craft/abrasive"
@@ -38,7 +37,7 @@ type Service struct {
 	store *store.Store
 	clock func() time.Time
 	snapshot
-	writing sync.Mutex    // held by the one that changes the shop
+	queue   queue
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
 	backups backups
@@ -60,7 +59,7 @@ func New(s *store.Store, clock func() time.Time) (*Service, error) {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}
 	}
-	return &Service{store: s, clock: clock, asking: make(chan struct{}, 1), thought: thought{draws: usualDraws}}, nil
+	return &Service{store: s, clock: clock, queue: queue{taken: make(chan struct{}, 1)}, asking: make(chan struct{}, 1), thought: thought{draws: usualDraws}}, nil
 }
 
 // ThinkWithin bounds the search for a better order to so many placed events, and the chance of a promise to so many
@@ -70,8 +69,13 @@ func (s *Service) ThinkWithin(events, draws int) { s.thought = thought{events, d
 // Now is the present as this shop sees it.
 func (s *Service) Now() time.Time { return s.clock() }
 
-// Ready reports whether the database answers.
+// readyWithin is how long the database may take to say that it is well.
+const readyWithin = 1500 * time.Millisecond
+
+// Ready reports whether the database answers, within two seconds whatever it does.
 func (s *Service) Ready(ctx context.Context) error {
+	ctx, stop := context.WithTimeout(ctx, readyWithin)
+	defer stop()
 	_, err := s.store.Revision(ctx)
 	return err
 }
@@ -139,10 +143,13 @@ type writing struct {
 
 // change runs a use case that changes the shop: all of it is kept, or nothing.
 func (s *Service) change(ctx context.Context, do func(*writing) error) error {
-	s.writing.Lock()
-	defer s.writing.Unlock()
+	end, err := s.queue.take(ctx)
+	if err != nil {
+		return err
+	}
+	defer end()
 	w := &writing{desk: s.take(), stands: make(map[schedule.Event]*job.Entry)}
-	err := s.store.Write(ctx, func(tx *store.Tx) error {
+	err = s.store.Write(ctx, func(tx *store.Tx) error {
 		w.Tx = tx
 		if err := do(w); err != nil {
 			return err

@@ -74,8 +74,8 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 		}
 		sleep(ctx, wait)
 	}
+	s.watch.end() // before the rest: a page that listens is not kept by what is thought about
 	work.Wait()
-	s.watch.end()
 }
 
 // keepWarm works out the shop after each change on the desk that the next one will take, so
@@ -96,8 +96,11 @@ func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.
 func (s *Service) warm(ctx context.Context) error {
 	within, stop := context.WithTimeout(ctx, warmMost) // changes wait for it
 	defer stop()
-	s.writing.Lock()
-	defer s.writing.Unlock()
+	end, err := s.queue.take(within)
+	if err != nil {
+		return err
+	}
+	defer end()
 	return s.apart(within, func(m *moment) error {
 		s.watch.stand(m.ground)
 		return nil

@@ -12,11 +12,15 @@ import (
 // that anybody makes, on a connection of its own, until the context ends or the
 // connection is lost. Changes that follow each other quickly may be told as one.
 func (s *Store) Listen(ctx context.Context, tell func(revision int64)) error {
-	conn, err := pgx.Connect(ctx, s.url)
+	conn, err := pgx.ConnectConfig(ctx, s.config.Copy())
 	if err != nil {
 		return explain(err)
 	}
-	defer conn.Close(context.WithoutCancel(ctx))
+	defer func() { // a database that hangs is not waited for
+		parting, stop := context.WithTimeout(context.WithoutCancel(ctx), partWait)
+		defer stop()
+		conn.Close(parting)
+	}()
 	if _, err := conn.Exec(ctx, `listen revision`); err != nil {
 		return explain(err)
 	}

@@ -16,11 +16,14 @@ import (
 	"fmt"
 	"io/fs"
 	"net"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
-	_ "github.com/jackc/pgx/v5/stdlib" // the database/sql driver
+	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
 )
@@ -38,22 +41,49 @@ var (
 
 // Store is a shop's database.
 type Store struct {
-	db  *sqlx.DB
-	url string
+	db     *sqlx.DB
+	url    string
+	config *pgx.ConnConfig // without the time-outs of serverWaits
 }
 
 // idleConns is how many connections are kept for the next question.
 const idleConns = 8
 
+// What the database is waited for. A statement that takes longer than these is given up by the server itself, so that
+// nothing hangs behind it when nobody waits for it any more.
+const (
+	connectWait = 5 * time.Second
+	answerWait  = 5 * time.Second // for its shortest answer, before anything longer is asked
+	partWait    = 500 * time.Millisecond
+)
+
+// serverWaits are the time-outs that the server keeps, in milliseconds: of a statement, of a lock that another server
+// on this database holds, and of a transaction in which nobody asks for anything.
+var serverWaits = map[string]string{
+	"statement_timeout":                   "60000",
+	"lock_timeout":                        "5000",
+	"idle_in_transaction_session_timeout": "120000",
+}
+
 // Open connects to a database by its URL. It does not migrate.
 func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := sqlx.Open("pgx", url)
+	config, err := pgx.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("database URL: %w", err)
 	}
+	if config.ConnectTimeout == 0 {
+		config.ConnectTimeout = connectWait
+	}
+	served := config.Copy()
+	for name, wait := range serverWaits {
+		if _, said := served.RuntimeParams[name]; !said {
+			served.RuntimeParams[name] = wait
+		}
+	}
+	db := sqlx.NewDb(stdlib.OpenDB(*served), "pgx")
 	db.SetMaxOpenConns(16)
 	db.SetMaxIdleConns(idleConns)
-	s := &Store{db: db, url: url}
+	s := &Store{db: db, url: url, config: config}
 	if err := db.PingContext(ctx); err != nil {
 		db.Close()
 		return nil, explain(err)
@@ -61,8 +91,17 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	return s, nil
 }
 
-// Close gives back the connections.
-func (s *Store) Close() error { return s.db.Close() }
+// Close gives back the connections. Those of a database that hangs are left to themselves.
+func (s *Store) Close() error {
+	closed := make(chan error, 1)
+	go func() { closed <- s.db.Close() }()
+	select {
+	case err := <-closed:
+		return err
+	case <-time.After(partWait):
+		return nil
+	}
+}
 
 // Migrate brings the schema up to date. It is safe to run at every start.
 func (s *Store) Migrate(ctx context.Context) error {
@@ -70,7 +109,9 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files, goose.WithGoMigrations(toLayers()))
+	db := stdlib.OpenDB(*s.config) // a migration takes as long as it takes
+	defer db.Close()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, files, goose.WithGoMigrations(toLayers()))
 	if err != nil {
 		return fmt.Errorf("reading migrations: %w", err)
 	}
@@ -101,6 +142,9 @@ func (s *Store) Read(ctx context.Context, do func(*Tx) error) error {
 // Write runs a change. All of it is kept, or nothing; the revision is raised
 // with it and announced when it is committed.
 func (s *Store) Write(ctx context.Context, do func(*Tx) error) error {
+	if _, err := s.Revision(ctx); err != nil { // a database that hangs is noticed before others stand behind this change
+		return err
+	}
 	return s.in(ctx, nil, func(tx *Tx) error {
 		if err := tx.GetContext(ctx, &tx.Revision, `update revision set number = number + 1 returning number`); err != nil {
 			return err
@@ -129,8 +173,10 @@ func (tx *Tx) NewShop(ctx context.Context) error {
 	return explain(err)
 }
 
-// Revision is the number of the last committed change.
+// Revision is the number of the last committed change. A database that does not say it within a few seconds is away.
 func (s *Store) Revision(ctx context.Context) (int64, error) {
+	ctx, stop := context.WithTimeout(ctx, answerWait)
+	defer stop()
 	var number int64
 	err := s.db.GetContext(ctx, &number, `select number from revision`)
 	return number, explain(err)
@@ -148,6 +194,10 @@ func (s *Store) in(ctx context.Context, options *sql.TxOptions, do func(*Tx) err
 	return explain(tx.Commit())
 }
 
+// awayCodes begin the codes of errors that come of a database that is away, full or held up, not of what was asked:
+// connections, resources, an operator, a statement or a lock that took too long, a transaction that was given up.
+var awayCodes = []string{"08", "53", "57", "55P03", "25P03", "40"}
+
 // explain turns the database's errors into the ones that callers tell apart.
 func explain(err error) error {
 	var pg *pgconn.PgError
@@ -162,7 +212,7 @@ func explain(err error) error {
 		switch {
 		case pg.Code == "23505":
 			return fmt.Errorf("%w: %w", ErrConflict, err)
-		case strings.HasPrefix(pg.Code, "08"), strings.HasPrefix(pg.Code, "57P"), pg.Code == "53300":
+		case slices.ContainsFunc(awayCodes, func(code string) bool { return strings.HasPrefix(pg.Code, code) }):
 			return fmt.Errorf("%w: %w", ErrUnavailable, err)
 		}
 		return err

@@ -28,7 +28,7 @@ func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		}
 		defer os.RemoveAll(folder)
 		name := "umberfrost-" + service.Now().UTC().Format("2006-01-02-150405") + ".backup"
-		made, err := service.Backup(c.Context(), filepath.Join(folder, name))
+		made, err := service.Backup(c.UserContext(), filepath.Join(folder, name))
 		if err != nil {
 			return r.sendError(c, "make-backup", err)
 		}
@@ -42,10 +42,10 @@ func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		return sendBackup(c, path)
 	})
 	app.Post(backupFile, func(c *fiber.Ctx) error {
-		if err := restore(c.Context(), service, c.Body()); err != nil {
+		if err := restore(c.UserContext(), service, c.Body()); err != nil {
 			return r.sendError(c, "restore-backup", err)
 		}
-		view, err := service.Backups(c.Context())
+		view, err := service.Backups(c.UserContext())
 		if err != nil {
 			return r.sendError(c, "restore-backup", err)
 		}

@@ -93,7 +93,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara")
 	require.NoError(t, err)
 	quiet := discard
-	app := web.New(service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, quiet, "")
+	app := web.New(service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: quiet})
 	socket, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	watching, stop := context.WithCancel(context.Background())

@@ -10,7 +10,6 @@ import (
 	"net"
 	"net/http"
 	"net/url"
-	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -23,7 +22,7 @@ import (
 // must not read it by giving a name of its own to this address, and must not write into
 // it with whatever a browser sends along.
 type doors struct {
-	hosts []string // names that the server is asked for by, beside those of loopback
+	named func(host string) bool // whether it is asked for by a name, beside those of loopback; nil: by no other
 }
 
 var errForeign = fiber.NewError(http.StatusForbidden, "This can only be asked by the shop's own pages, or by a tool on the same machine.")
@@ -32,7 +31,7 @@ func (d doors) guard(c *fiber.Ctx) error {
 	host := string(c.Context().Host())
 	if !d.known(host) {
 		return fiber.NewError(http.StatusMisdirectedRequest,
-			fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by the name that --listen gives it.", host))
+			fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by a name of its certificate.", host))
 	}
 	switch c.Method() {
 	case fiber.MethodGet, fiber.MethodHead, fiber.MethodOptions:
@@ -61,15 +60,22 @@ func (d doors) guard(c *fiber.Ctx) error {
 
 // known reports whether the server is asked for by a name of its own.
 func (d doors) known(host string) bool {
-	name := host
+	name := hostName(host)
+	return Loopback(name) || (d.named != nil && d.named(name))
+}
+
+// hostName is the name of a host without its port.
+func hostName(host string) string {
 	if only, _, err := net.SplitHostPort(host); err == nil {
-		name = only
+		host = only
 	}
-	name = strings.ToLower(strings.Trim(name, "[]"))
-	if ip := net.ParseIP(name); ip != nil && ip.IsLoopback() {
-		return true
-	}
-	return name == "localhost" || slices.Contains(d.hosts, name)
+	return strings.ToLower(strings.Trim(host, "[]"))
+}
+
+// Loopback reports whether a name is one of this machine for itself.
+func Loopback(name string) bool {
+	ip := net.ParseIP(name)
+	return name == "localhost" || (ip != nil && ip.IsLoopback())
 }
 
 // fromHere reports whether a write comes from a page of this server. Browsers say where
@@ -139,13 +145,4 @@ func walkTexts(d *json.Decoder, path string, look func(path, text string)) error
 		}
 	}
 	return nil
-}
-
-// hostsOf are the names that an address to listen on gives a server.
-func hostsOf(listen string) []string {
-	host, _, err := net.SplitHostPort(listen)
-	if ip := net.ParseIP(host); err != nil || host == "" || (ip != nil && ip.IsUnspecified()) {
-		return nil
-	}
-	return []string{strings.ToLower(host)}
 }

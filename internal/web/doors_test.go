@@ -263,7 +263,7 @@ func TestWhatIsRightButForOneThing(t *testing.T) {
 
 // A tool on the same machine says neither origin nor site.
 func TestALoopbackToolMayWrite(t *testing.T) {
-	app := web.New(open(t).service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, discard, "")
+	app := web.New(open(t).service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: discard})
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(listener)

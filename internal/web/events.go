@@ -2,8 +2,10 @@ package web
 
 import (
 	"bufio"
+	"context"
 	"encoding/json"
 	"fmt"
+	"runtime/debug"
 	"time"
 
 	"github.com/gofiber/fiber/v2"
@@ -22,11 +24,21 @@ const heartbeat = 10 * time.Second
 // reader or the server goes. A page that comes back after sleep or without a network
 // reads the last notice first, and so knows whether it has missed any. It is a raw
 // stream: the typed layer's own needs a flusher that Fiber's adapter lacks.
-func sendEvents(service *shop.Service) fiber.Handler {
+//
+// Whoever reads too slowly is let go: each beat renews the time that the next one may take to be sent.
+func sendEvents(service *shop.Service, options Options) fiber.Handler {
 	return func(c *fiber.Ctx) error {
+		ctx, conn := context.WithoutCancel(c.UserContext()), c.Context().Conn()
 		c.Set(fiber.HeaderContentType, "text/event-stream")
 		c.Set("X-Accel-Buffering", "no")
 		c.Context().SetBodyStreamWriter(func(w *bufio.Writer) {
+			defer func() { // it runs on its own, and would take the server with it
+				if cause := recover(); cause != nil {
+					options.Log.ErrorContext(ctx, "panic", "path", liveEvents, "cause", fmt.Sprint(cause), "stack", string(debug.Stack()))
+				}
+			}()
+			options.Metrics.streams.Inc()
+			defer options.Metrics.streams.Dec()
 			notices, end := service.Listen()
 			defer end()
 			beat := time.NewTicker(heartbeat)
@@ -42,7 +54,7 @@ func sendEvents(service *shop.Service) fiber.Handler {
 				case <-beat.C:
 					fmt.Fprint(w, "event: beat\ndata: \n\n")
 				}
-				if w.Flush() != nil {
+				if conn.SetWriteDeadline(time.Now().Add(writeWait)) != nil || w.Flush() != nil {
 					return
 				}
 			}

@@ -39,7 +39,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		if err != nil {
 			return fiber.NewError(http.StatusUnprocessableEntity, "the id of a recipe is a UUID")
 		}
-		own, err := service.OwnRecipe(c.Context(), id)
+		own, err := service.OwnRecipe(c.UserContext(), id)
 		if err != nil {
 			return r.sendError(c, "export-recipe", err)
 		}
@@ -56,7 +56,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		if err != nil {
 			return refuse(c, "This recipe file cannot be accepted.", err)
 		}
-		view, err := service.TakeRecipe(c.Context(), own)
+		view, err := service.TakeRecipe(c.UserContext(), own)
 		if err != nil {
 			return r.sendError(c, "import-recipe", err)
 		}
@@ -67,7 +67,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		if err != nil {
 			return refuse(c, "This schedule file cannot be accepted.", err)
 		}
-		done, err := service.Import(c.Context(), file)
+		done, err := service.Import(c.UserContext(), file)
 		if err != nil {
 			return r.sendError(c, "import-schedule-file", err)
 		}
@@ -89,7 +89,7 @@ func refuse(c *fiber.Ctx, detail string, err error) error {
 }
 
 func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, only *uuid.UUID, name string) error {
-	file, err := service.Export(c.Context(), only)
+	file, err := service.Export(c.UserContext(), only)
 	if err != nil {
 		return r.sendError(c, "export-schedule-file", err)
 	}
@@ -103,7 +103,7 @@ func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, only *uuid.UUID
 }
 
 func (r registrar) sendError(c *fiber.Ctx, operation string, err error) error {
-	problem := r.problem(c.Context(), operation, err)
+	problem := r.problem(c.UserContext(), operation, err)
 	var model *huma.ErrorModel
 	if errors.As(problem, &model) {
 		if model.Status == http.StatusServiceUnavailable {

@@ -57,7 +57,7 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This backup was made by a newer Umberfrost; update this one first. The shop is as it was.")
 	case errors.Is(err, shop.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
-	case errors.Is(err, shop.ErrUnavailable):
+	case errors.Is(err, shop.ErrUnavailable), errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
 		p := problemOf(http.StatusServiceUnavailable, "about:blank",
 			"The database does not answer. Nothing was saved; try again in a moment.")
@@ -83,7 +83,11 @@ func handleError(log *slog.Logger) fiber.ErrorHandler {
 		case errors.As(err, &known):
 			status, detail = known.Code, known.Message
 		default:
-			log.Error("request failed", "path", c.Path(), "error", err)
+			log.ErrorContext(c.UserContext(), "request failed", "path", c.Path(), "error", err)
+		}
+		if c.GetRespHeader(requestID) == "" { // it was refused before anything looked at it
+			setHeaders(c)
+			log.Info("request", "method", c.Method(), "path", c.Path(), "status", status, "from", c.Context().RemoteIP().String())
 		}
 		c.Status(status)
 		return c.JSON(problemOf(status, "about:blank", detail), "application/problem+json")

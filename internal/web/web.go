@@ -18,9 +18,7 @@ import (
 	"github.com/gofiber/fiber/v2"
 	"github.com/gofiber/fiber/v2/middleware/compress"
 	"github.com/gofiber/fiber/v2/middleware/filesystem"
-	"github.com/gofiber/fiber/v2/middleware/recover"
 	"github.com/google/uuid"
-	"github.com/valyala/fasthttp"
 
 	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
@@ -37,14 +35,26 @@ const (
 	readLimit = 8 << 20
 )
 
-// New makes the application. It answers to the names of loopback and to those that
-// the address it listens on gives it; an empty one gives none.
-func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *fiber.App {
-	app := doorway(service, log, listen)
+// Options are how a shop is served.
+type Options struct {
+	Log       *slog.Logger
+	Metrics   *Metrics               // nil: nobody asks for them
+	Named     func(host string) bool // whether it answers to a name, beside those of loopback; nil: to no other
+	Addresses []string               // at which devices reach it over TLS
+	Authority []byte                 // certificate of the shop's own authority, which they take (DER); nil: there is none
+}
+
+// New makes the application.
+func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
+	log := options.Log
+	if options.Metrics == nil {
+		options.Metrics = NewMetrics()
+	}
+	app := doorway(service, options)
 	register(humafiber.New(app, config()), service, log)
 	scheduleFiles(app, service, log)
 	backupFiles(app, service, log)
-	app.Get(liveEvents, sendEvents(service))
+	app.Get(liveEvents, sendEvents(service, options))
 	app.All("/api/*", func(c *fiber.Ctx) error {
 		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
 	})
@@ -53,24 +63,17 @@ func New(service *shop.Service, files fs.FS, log *slog.Logger, listen string) *f
 }
 
 // doorway is what every request passes before anything answers it.
-func doorway(service *shop.Service, log *slog.Logger, listen string) *fiber.App {
+func doorway(service *shop.Service, options Options) *fiber.App {
 	app := fiber.New(fiber.Config{
-		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(log),
+		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(options.Log),
+		ReadTimeout: readWait, IdleTimeout: idleWait,
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
-	app.Server().HeaderReceived = bodyOf
-	app.Use(recover.New(), headers, doors{hostsOf(listen)}.guard,
+	app.Server().HeaderReceived = requestConfig
+	app.Use(observed(options.Log, options.Metrics), recovered(options.Log), headers, doors{options.Named}.guard, within,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	app.Use("/api", tellTime(service.Now), retell(service.Notation))
 	return app
-}
-
-// bodyOf is how much of a request is read: files may be larger than what a person types.
-func bodyOf(header *fasthttp.RequestHeader) fasthttp.RequestConfig {
-	if most, is := fileLimit(string(header.RequestURI())); is && header.IsPost() {
-		return fasthttp.RequestConfig{MaxRequestBodySize: most + 1}
-	}
-	return fasthttp.RequestConfig{}
 }
 
 // fileLimit is how large a file may be that comes in under a path, in bytes.
@@ -82,6 +85,11 @@ func fileLimit(path string) (most int, is bool) {
 		return formats.MaxRecipeBytes, true
 	}
 	return 0, false
+}
+
+// isFile reports whether something of any size goes out or comes in under a path.
+func isFile(path string) bool {
+	return strings.HasSuffix(path, "-file") || strings.HasSuffix(path, "/file")
 }
 
 // OpenAPI is the API's document as JSON, as it is committed.
@@ -119,13 +127,17 @@ func (idText) Schema(huma.Registry) *huma.Schema {
 
 // headers keep the page to itself.
 func headers(c *fiber.Ctx) error {
+	setHeaders(c)
+	return c.Next()
+}
+
+func setHeaders(c *fiber.Ctx) {
 	c.Set("X-Content-Type-Options", "nosniff")
 	c.Set("Referrer-Policy", "no-referrer")
 	c.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
 	if strings.HasPrefix(c.Path(), "/api/") {
 		c.Set("Cache-Control", "no-store")
 	}
-	return c.Next()
 }
 
 // clockHeader is the present by the shop's clock, on every answer: timers run by it on any device.

@@ -61,7 +61,7 @@ func serve(t testing.TB, s *store.Store) *room {
 	require.NoError(t, err)
 	r.service = service
 	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}, "assets/a1.js": {Data: []byte("1")}}
-	r.app = web.New(service, files, discard, "127.0.0.1:8177")
+	r.app = web.New(service, files, web.Options{Log: discard})
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	r.person = reference.People[0].ID
@@ -492,7 +492,7 @@ func BenchmarkRack(b *testing.B) {
 }
 
 func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
-	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, discard, "")
+	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: discard})
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(listener)
