@@ -22,7 +22,7 @@ func main() {
 		SilenceUsage: true,
 	}
 	root.AddCommand(startCommand(), demoCommand(), serveCommand(), migrateCommand(), openapiCommand(), planCommand(), exportCommand(), importCommand(),
-		backupCommand(), restoreCommand(), trustCommand(), versionCommand())
+		backupCommand(), restoreCommand(), trustCommand(), pairCommand(), versionCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		os.Exit(exitCode(err))
 	}

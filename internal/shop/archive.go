@@ -102,7 +102,7 @@ func (s *Service) wake(ctx context.Context, in Entry) error {
 	if err != nil || asleep == uuid.Nil {
 		return err
 	}
-	_, err = s.KeepChanges(ctx, Changes{Changes: []Change{{Kind: "back", InstrumentID: asleep}}, PersonID: in.PersonID})
+	_, err = s.KeepChanges(ctx, Changes{Changes: []Change{{Kind: "back", InstrumentID: asleep}}, PersonID: who(ctx, in.PersonID)})
 	var other *Invalid
 	if errors.As(err, &other) {
 		return nil // somebody was quicker, or the entry is malformed, which it is told next

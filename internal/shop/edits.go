@@ -126,6 +126,7 @@ func (s *Service) Redo(ctx context.Context, in TakenBack) (Kept, error) {
 }
 
 func (s *Service) turn(ctx context.Context, in TakenBack, again bool) (Kept, error) {
+	in.PersonID = who(ctx, in.PersonID)
 	kept := Kept{}
 	err := s.onShop(ctx, func(w *writing) error {
 		row, err := w.turnable(ctx, in, again)

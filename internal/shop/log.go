@@ -206,6 +206,9 @@ func (w *writing) follow(ctx context.Context, in Entry, entry, voided job.Entry)
 
 // enter appends an entry, and lets it stand for its event.
 func (w *writing) enter(ctx context.Context, e job.Entry, standing bool) error {
+	if c := CallerOf(ctx); c.Pairing != uuid.Nil {
+		e.Entered = &job.Entered{Pairing: c.Pairing, Device: c.Device, Person: c.Person}
+	}
 	if err := w.AddEntry(ctx, e); err != nil {
 		return err
 	}

@@ -25,7 +25,8 @@ type LogLine struct {
 	Kind         string        `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled,timed,stopped"`
 	Title        string        `json:"title"`
 	Piece        job.PieceKind `json:"piece"`
-	By           string        `json:"by"`
+	By           string        `json:"by" doc:"who has worked"`
+	EnteredBy    string        `json:"enteredBy,omitempty" doc:"on which paired device it was entered, and who was on it where that is somebody else"`
 	Happened     Moment        `json:"happened"`
 	Recorded     Moment        `json:"recorded"`
 	Planned      *Moment       `json:"planned,omitempty" doc:"when it was planned at the time it was logged"`
@@ -215,6 +216,11 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 	line.CanStrike, line.Minutes = !line.Struck && row.Kind != job.Void && row.Kind != job.Stopped, row.Minutes
 	line.CanCorrect, line.Corrected = !line.Struck && row.Kind == job.Done, row.Corrects != nil
 	line.Details = append([]string{}, m.actualText(row.Actual)...)
+	if on := row.Entry.Entered; on != nil {
+		if line.EnteredBy = on.Device; on.Person != row.Person {
+			line.EnteredBy = m.personName(on.Person) + " on " + on.Device
+		}
+	}
 	line.Entered = enteredOf(row.Actual)
 	if event := row.Event(); event.Coat > 0 {
 		shown := ref(event)

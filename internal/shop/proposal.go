@@ -154,6 +154,7 @@ type Decision struct {
 // AcceptProposal makes a proposed order the accepted one. It fails with *Taken when
 // the shop has changed so that the order gains nothing any more.
 func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error) {
+	in.PersonID = who(ctx, in.PersonID)
 	f := s.found()
 	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
 		return Kept{}, &Taken{Message: "that order is no longer the best that is known; look at the new one"}

@@ -38,6 +38,7 @@ type RecipeNamed struct {
 // SaveRecipe saves a recipe, or another version of one. It fails with *Invalid naming the field. Saving the very
 // same once more changes nothing.
 func (s *Service) SaveRecipe(ctx context.Context, in RecipeSaved) (RecipeView, error) {
+	in.PersonID = who(ctx, in.PersonID)
 	err := s.onShop(ctx, func(w *writing) error {
 		content, err := w.before.contentOf(in)
 		if err != nil {

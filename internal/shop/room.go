@@ -199,6 +199,7 @@ func (s *Service) AddReadings(ctx context.Context, in NewReadings) (ReadingsKept
 
 // TypeReading keeps what a person read off.
 func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKept, error) {
+	in.PersonID = who(ctx, in.PersonID)
 	now := s.clock()
 	return s.keepReadings(ctx, func(m *moment) ([]store.Reading, error) {
 		var bad Invalid

@@ -40,6 +40,7 @@ type Service struct {
 	queue   queue
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
+	tries   tries
 	backups backups
 	thought thought
 }

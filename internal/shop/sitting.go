@@ -319,6 +319,7 @@ type SittingBegun struct {
 // BeginSitting keeps a sitting that somebody begins now. It fails with *Invalid on what is not planned, and
 // with *Taken where the id is that of another.
 func (s *Service) BeginSitting(ctx context.Context, in SittingBegun) (SittingView, error) {
+	in.PersonID = who(ctx, in.PersonID)
 	one := job.Sitting{ID: in.ID, Person: in.PersonID, StartedAt: s.clock()}
 	for _, e := range in.Events {
 		one.Events = append(one.Events, schedule.Event{Step: e.StepID, Coat: e.Coat})

@@ -142,6 +142,11 @@ type Kept struct {
 // with *Taken where somebody has changed the same thing since.
 func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 	kept := Kept{}
+	caller := CallerOf(ctx)
+	in.PersonID = who(ctx, in.PersonID)
+	if err := caller.checkMoves(in); err != nil {
+		return kept, err
+	}
 	err := s.change(ctx, func(w *writing) error {
 		if said, err := w.KeptChanges(ctx, in.ID); err == nil {
 			kept = Kept{said, []MovedForecast{}} // as after a lost answer, or a double tap

@@ -155,8 +155,15 @@ drop schema public cascade;
 create schema public;
 `
 
-// settle makes what was restored a revision that nobody has seen, and tells of it.
+// settle makes what was restored a revision that nobody has seen, and tells of it. Devices are paired anew: of those that
+// were let in when the backup was made, some may have been withdrawn since.
 const settle = `
+do $$ begin
+	if to_regclass('public.pairing') is not null then
+		update public.pairing set withdrawn_at = now() where withdrawn_at is null;
+		delete from public.pairing_code;
+	end if;
+end $$;
 update public.revision set number = greatest(number, :stood) + 1;
 select pg_notify('revision', number::text) from public.revision \g /dev/null
 commit;

@@ -21,13 +21,14 @@ type entryRow struct {
 	ToBe     JSON[*job.Planned]      `db:"planned"` // Planned, in its
 	WasSo    JSON[*job.Actual]       `db:"actual"`  // Actual, in its
 	Clock    JSON[*job.Timer]        `db:"timer"`   // Timer, in its
+	On       JSON[*job.Entered]      `db:"entered"` // Entered, in its
 }
 
 func entryRows(entries []job.Entry) []entryRow {
 	rows := make([]entryRow, len(entries))
 	for i, e := range entries {
 		rows[i].Entry, rows[i].Marks.V, rows[i].Resolved.V, rows[i].ToBe.V = e, append([]string{}, e.Flags...), e.Figures, e.Planned
-		rows[i].WasSo.V, rows[i].Clock.V = e.Actual, e.Timer
+		rows[i].WasSo.V, rows[i].Clock.V, rows[i].On.V = e.Actual, e.Timer, e.Entered
 	}
 	return rows
 }
@@ -35,7 +36,7 @@ func entryRows(entries []job.Entry) []entryRow {
 func (row entryRow) entry() job.Entry {
 	e := row.Entry
 	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures, e.Planned = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V, row.ToBe.V
-	e.Actual, e.Timer = row.WasSo.V, row.Clock.V
+	e.Actual, e.Timer, e.Entered = row.WasSo.V, row.Clock.V, row.On.V
 	return e
 }
 
@@ -87,10 +88,10 @@ func (tx *Tx) AddEntries(ctx context.Context, entries []job.Entry) error {
 	return inBulk(ctx, tx, `
 		insert into log_entry (id, kind, instrument_id, step_id, coat, voids, happened_at, recorded_at, person_id,
 			device_id, device_seq, minutes, note, flags, figures, planned, piece_id, place_id, milestone, passed,
-			actual, timer, stops, corrects, sitting_id)
+			actual, timer, stops, corrects, sitting_id, entered)
 		values (:id, :kind, :instrument_id, :step_id, :coat, :voids, :happened_at, :recorded_at, :person_id,
 			:device_id, :device_seq, :minutes, :note, :flags, :figures, :planned, :piece_id, :place_id, :milestone, :passed,
-			:actual, :timer, :stops, :corrects, :sitting_id)`, entryRows(entries))
+			:actual, :timer, :stops, :corrects, :sitting_id, :entered)`, entryRows(entries))
 }
 
 // StandingEntry returns the entry that completes an event, ErrNotFound when none does.

@@ -21,7 +21,7 @@ const backupFile = "/api/backup-file"
 // operations.
 func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 	r := registrar{nil, log}
-	app.Get(backupFile, func(c *fiber.Ctx) error {
+	app.Get(backupFile, needs(whole), func(c *fiber.Ctx) error {
 		folder, err := os.MkdirTemp("", "umberfrost-backup-")
 		if err != nil {
 			return err
@@ -34,14 +34,14 @@ func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		}
 		return sendBackup(c, made.Path)
 	})
-	app.Get("/api/backups/:name/file", func(c *fiber.Ctx) error {
+	app.Get("/api/backups/:name/file", needs(whole), func(c *fiber.Ctx) error {
 		path, err := service.BackupPath(c.Params("name"))
 		if err != nil {
 			return r.sendError(c, "get-backup", err)
 		}
 		return sendBackup(c, path)
 	})
-	app.Post(backupFile, func(c *fiber.Ctx) error {
+	app.Post(backupFile, needs(whole), func(c *fiber.Ctx) error {
 		if err := restore(c.UserContext(), service, c.Body()); err != nil {
 			return r.sendError(c, "restore-backup", err)
 		}

@@ -27,7 +27,7 @@ func TestABackupComesOutAndOnlyABackupGoesIn(t *testing.T) {
 	r := open(t)
 	request := httptest.NewRequest("GET", "/api/backup-file", nil)
 	request.Host = "localhost"
-	answer, err := r.app.Test(request, -1)
+	answer, err := r.answer(request)
 	require.NoError(t, err)
 	require.Equal(t, 200, answer.StatusCode)
 	assert.Contains(t, answer.Header.Get("Content-Disposition"), ".backup\"")

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"mime"
 	"net"
 	"net/http"
@@ -15,17 +16,21 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v2"
+
+	"umberfrost/internal/shop"
 )
 
 // doors decide who may come in. A shop is served to the pages that it has given out
-// itself and to tools on the same machine, to nobody else: a page of another site
+// itself, to tools on the same machine and to paired devices, to nobody else: a page of another site
 // must not read it by giving a name of its own to this address, and must not write into
 // it with whatever a browser sends along.
 type doors struct {
-	named func(host string) bool // whether it is asked for by a name, beside those of loopback; nil: by no other
+	named   func(host string) bool // whether it is asked for by a name, beside those of loopback; nil: by no other
+	service *shop.Service
+	log     *slog.Logger
 }
 
-var errForeign = fiber.NewError(http.StatusForbidden, "This can only be asked by the shop's own pages, or by a tool on the same machine.")
+var errForeign = fiber.NewError(http.StatusForbidden, "This can only be asked by the shop's own pages, by a tool on the same machine, or by a paired device.")
 
 func (d doors) guard(c *fiber.Ctx) error {
 	host := string(c.Context().Host())
@@ -79,11 +84,11 @@ func Loopback(name string) bool {
 }
 
 // fromHere reports whether a write comes from a page of this server. Browsers say where
-// a request comes from; what says nothing is no browser, and is let in from loopback only.
+// a request comes from; what says nothing is no browser, and is let in from this machine, or with the token of a device.
 func fromHere(c *fiber.Ctx, host string) bool {
 	site, origin := c.Get("Sec-Fetch-Site"), c.Get(fiber.HeaderOrigin)
 	if site == "" && origin == "" {
-		return c.Context().RemoteIP().IsLoopback()
+		return here(c) || bearer(c) != ""
 	}
 	if site != "" && site != "same-origin" && site != "none" {
 		return false

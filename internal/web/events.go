@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v2"
+	"github.com/google/uuid"
 
 	"umberfrost/internal/shop"
 )
@@ -29,6 +30,7 @@ const heartbeat = 10 * time.Second
 func sendEvents(service *shop.Service, options Options) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		ctx, conn := context.WithoutCancel(c.UserContext()), c.Context().Conn()
+		caller := shop.CallerOf(ctx)
 		c.Set(fiber.HeaderContentType, "text/event-stream")
 		c.Set("X-Accel-Buffering", "no")
 		c.Context().SetBodyStreamWriter(func(w *bufio.Writer) {
@@ -53,6 +55,9 @@ func sendEvents(service *shop.Service, options Options) fiber.Handler {
 					fmt.Fprintf(w, "event: shop\ndata: %s\n\n", data)
 				case <-beat.C:
 					fmt.Fprint(w, "event: beat\ndata: \n\n")
+				}
+				if caller.Pairing != uuid.Nil && !service.Still(ctx, caller.Pairing) {
+					return
 				}
 				if conn.SetWriteDeadline(time.Now().Add(writeWait)) != nil || w.Flush() != nil {
 					return

@@ -24,17 +24,17 @@ const recipeFile = "/api/recipe-file"
 // their own, published with the formats, so they stand beside the typed operations.
 func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 	r := registrar{nil, log}
-	app.Get(scheduleFile, func(c *fiber.Ctx) error {
+	app.Get(scheduleFile, needs(look), func(c *fiber.Ctx) error {
 		return r.sendFile(c, service, nil, "shop")
 	})
-	app.Get("/api/instruments/:id/schedule-file", func(c *fiber.Ctx) error {
+	app.Get("/api/instruments/:id/schedule-file", needs(look), func(c *fiber.Ctx) error {
 		id, err := uuid.Parse(c.Params("id"))
 		if err != nil {
 			return fiber.NewError(http.StatusUnprocessableEntity, "the id of an instrument is a UUID")
 		}
 		return r.sendFile(c, service, &id, id.String())
 	})
-	app.Get("/api/recipes/:id/file", func(c *fiber.Ctx) error {
+	app.Get("/api/recipes/:id/file", needs(look), func(c *fiber.Ctx) error {
 		id, err := uuid.Parse(c.Params("id"))
 		if err != nil {
 			return fiber.NewError(http.StatusUnprocessableEntity, "the id of a recipe is a UUID")
@@ -51,7 +51,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		c.Set(fiber.HeaderContentDisposition, `attachment; filename="umberfrost-recipe-`+id.String()+`.json"`)
 		return c.Send(out.Bytes())
 	})
-	app.Post(recipeFile, func(c *fiber.Ctx) error {
+	app.Post(recipeFile, needs(whole), func(c *fiber.Ctx) error {
 		own, err := formats.ReadRecipe(bytes.NewReader(c.Body()))
 		if err != nil {
 			return refuse(c, "This recipe file cannot be accepted.", err)
@@ -62,7 +62,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		}
 		return c.Status(http.StatusCreated).JSON(view)
 	})
-	app.Post(scheduleFile, func(c *fiber.Ctx) error {
+	app.Post(scheduleFile, needs(whole), func(c *fiber.Ctx) error {
 		file, err := formats.Read(bytes.NewReader(c.Body()))
 		if err != nil {
 			return refuse(c, "This schedule file cannot be accepted.", err)

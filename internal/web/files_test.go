@@ -70,7 +70,7 @@ func (r *room) file() *formats.File {
 	r.t.Helper()
 	request := httptest.NewRequest("GET", "/api/schedule-file", nil)
 	request.Host = "localhost"
-	response, err := r.app.Test(request, -1)
+	response, err := r.answer(request)
 	require.NoError(r.t, err)
 	defer response.Body.Close()
 	require.Equal(r.t, 200, response.StatusCode)

@@ -8,6 +8,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
+
+	"umberfrost/internal/shop"
 )
 
 // Health is the answer of a server that is well.
@@ -64,8 +66,8 @@ type registrar struct {
 }
 
 // get registers an operation that reads.
-func get[In, Out any](r registrar, id, path, summary string, do func(context.Context, *In) (Out, error)) {
-	huma.Register(r.api, operation(id, http.MethodGet, path, summary, http.StatusOK),
+func get[In, Out any](r registrar, id string, least shop.Role, path, summary string, do func(context.Context, *In) (Out, error)) {
+	huma.Register(r.api, operation(id, least, http.MethodGet, path, summary, http.StatusOK),
 		func(ctx context.Context, in *In) (*body[Out], error) {
 			out, err := do(ctx, in)
 			if err != nil {
@@ -76,8 +78,8 @@ func get[In, Out any](r registrar, id, path, summary string, do func(context.Con
 }
 
 // post registers an operation that takes a body.
-func post[In, Out any](r registrar, id, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
-	huma.Register(r.api, operation(id, http.MethodPost, path, summary, status),
+func post[In, Out any](r registrar, id string, least shop.Role, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
+	huma.Register(r.api, operation(id, least, http.MethodPost, path, summary, status),
 		func(ctx context.Context, in *body[In]) (*body[Out], error) {
 			out, err := do(ctx, &in.Body)
 			if err != nil {
@@ -87,7 +89,18 @@ func post[In, Out any](r registrar, id, path, summary string, status int, do fun
 		})
 }
 
-func operation(id, method, path, summary string, status int) huma.Operation {
+// The least role of a device that may ask for an operation.
+const (
+	look  = shop.RoleLook
+	bench = shop.RoleBench
+	whole = shop.RoleShop
+)
+
+// roleNote is where the document of the API says of each operation which role it needs. Where it says none, nobody
+// need be paired.
+const roleNote = "x-role"
+
+func operation(id string, least shop.Role, method, path, summary string, status int) huma.Operation {
 	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, DefaultStatus: status,
-		MaxBodyBytes: bodyLimit, BodyReadTimeout: -1}
+		MaxBodyBytes: bodyLimit, BodyReadTimeout: -1, Extensions: map[string]any{roleNote: least}}
 }

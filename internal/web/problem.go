@@ -15,9 +15,12 @@ import (
 
 // Types of problem that a client tells apart beyond its status.
 const (
-	problemDoubtful = "/problems/doubtful" // ask the person, then send again with confirm
-	problemTaken    = "/problems/taken"    // somebody else was first
-	problemNotBegun = "/problems/not-begun"
+	problemDoubtful  = "/problems/doubtful" // ask the person, then send again with confirm
+	problemTaken     = "/problems/taken"    // somebody else was first
+	problemNotBegun  = "/problems/not-begun"
+	problemUnpaired  = "/problems/unpaired"
+	problemWithdrawn = "/problems/withdrawn"
+	problemRole      = "/problems/role"
 )
 
 // retryAfter is the hint, in seconds, that goes with a database that is away.
@@ -28,7 +31,18 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	var invalid *shop.Invalid
 	var doubtful *shop.Doubtful
 	var taken *shop.Taken
+	var forbidden *shop.Forbidden
+	var busy *shop.Busy
 	switch {
+	case errors.Is(err, shop.ErrUnpaired):
+		return problemOf(http.StatusUnauthorized, problemUnpaired, "This device is not paired with the shop. Make a code under Shop, Devices on one that is, and enter it here.")
+	case errors.Is(err, shop.ErrWithdrawn):
+		return problemOf(http.StatusUnauthorized, problemWithdrawn, "This device's pairing was withdrawn. What it has not sent yet stays on it; pair it again to send that.")
+	case errors.As(err, &forbidden):
+		return problemOf(http.StatusForbidden, problemRole, forbidden.Error())
+	case errors.As(err, &busy):
+		return huma.ErrorWithHeaders(problemOf(http.StatusTooManyRequests, "about:blank", busy.Error()),
+			http.Header{"Retry-After": {fmt.Sprint(int(busy.After.Seconds()) + 1)}})
 	case errors.As(err, &invalid):
 		p := problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be accepted.")
 		for _, f := range invalid.Faults {

@@ -51,10 +51,11 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 		options.Metrics = NewMetrics()
 	}
 	app := doorway(service, options)
-	register(humafiber.New(app, config()), service, log)
+	register(humafiber.New(app, config()), service, options)
 	scheduleFiles(app, service, log)
 	backupFiles(app, service, log)
-	app.Get(liveEvents, sendEvents(service, options))
+	app.Get(liveEvents, needs(look), sendEvents(service, options))
+	app.Get(authorityFile, sendAuthority(options.Authority))
 	app.All("/api/*", func(c *fiber.Ctx) error {
 		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
 	})
@@ -70,9 +71,9 @@ func doorway(service *shop.Service, options Options) *fiber.App {
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
 	app.Server().HeaderReceived = requestConfig
-	app.Use(observed(options.Log, options.Metrics), recovered(options.Log), headers, doors{options.Named}.guard, within,
+	app.Use(observed(options.Log, options.Metrics), recovered(options.Log), headers, doors{options.Named, service, options.Log}.guard, within,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
-	app.Use("/api", tellTime(service.Now), retell(service.Notation))
+	app.Use("/api", doors{options.Named, service, options.Log}.identify, tellTime(service.Now), retell(service.Notation))
 	return app
 }
 
@@ -96,7 +97,7 @@ func isFile(path string) bool {
 func OpenAPI() ([]byte, error) {
 	app := fiber.New()
 	api := humafiber.New(app, config())
-	register(api, nil, slog.Default())
+	register(api, nil, Options{Log: slog.Default()})
 	document, err := api.OpenAPI().MarshalJSON()
 	if err != nil {
 		return nil, err
@@ -170,187 +171,189 @@ func interfaceFiles(files fs.FS) fiber.Handler {
 
 // register adds every operation. The service may be nil when only the document
 // is wanted.
-func register(api huma.API, service *shop.Service, log *slog.Logger) {
-	r := registrar{api, log}
-	get(r, "get-health", "/api/health", "Whether the server and its database answer",
+func register(api huma.API, service *shop.Service, options Options) {
+	api.UseMiddleware(needsRole(api))
+	r := registrar{api, options.Log}
+	registerDoor(r, service, options)
+	get(r, "get-health", look, "/api/health", "Whether the server and its database answer",
 		func(ctx context.Context, _ *struct{}) (Health, error) {
 			if err := service.Ready(ctx); err != nil {
 				return Health{}, err
 			}
 			return Health{Status: "ok", Now: service.Now().UTC()}, nil
 		})
-	get(r, "get-beginning", "/api/beginning", "Whether the shop has begun, and what it may begin from",
+	get(r, "get-beginning", look, "/api/beginning", "Whether the shop has begun, and what it may begin from",
 		func(ctx context.Context, _ *struct{}) (shop.BeginningView, error) {
 			return service.Beginning(ctx)
 		})
-	post(r, "begin-shop", "/api/beginning", "Say what a shop is like before its first instrument", http.StatusCreated,
+	post(r, "begin-shop", whole, "/api/beginning", "Say what a shop is like before its first instrument", http.StatusCreated,
 		func(ctx context.Context, in *shop.Beginning) (shop.BeginningView, error) {
 			return service.Begin(ctx, *in)
 		})
-	get(r, "get-reference", "/api/reference", "What a person may choose from",
+	get(r, "get-reference", look, "/api/reference", "What a person may choose from",
 		func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
 			return service.Reference(ctx)
 		})
-	get(r, "get-rack", "/api/rack", "What hangs on the rail and what hands do next",
+	get(r, "get-rack", look, "/api/rack", "What hangs on the rail and what hands do next",
 		func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
 			return service.Rack(ctx)
 		})
-	get(r, "get-bench", "/api/bench", "What a device keeps to go on with when it cannot reach the shop: the rack and its sheets",
+	get(r, "get-bench", look, "/api/bench", "What a device keeps to go on with when it cannot reach the shop: the rack and its sheets",
 		func(ctx context.Context, _ *struct{}) (shop.Bench, error) {
 			return service.Bench(ctx)
 		})
-	get(r, "list-instruments", "/api/instruments", "All jobs, running ones first",
+	get(r, "list-instruments", look, "/api/instruments", "All jobs, running ones first",
 		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
 			return service.Instruments(ctx)
 		})
-	get(r, "get-having", "/api/having", "What fits into the time that somebody has, by the planner's own order",
+	get(r, "get-having", look, "/api/having", "What fits into the time that somebody has, by the planner's own order",
 		func(ctx context.Context, in *havingAsked) (shop.Having, error) {
 			return service.Have(ctx, in.For, in.Person)
 		})
-	get(r, "list-archive", "/api/archive", "Instruments that are put aside, the last one first",
+	get(r, "list-archive", look, "/api/archive", "Instruments that are put aside, the last one first",
 		func(ctx context.Context, _ *struct{}) ([]shop.ArchivedLine, error) {
 			return service.Archive(ctx)
 		})
-	post(r, "delete-instrument", "/api/instruments/delete", "Delete an instrument of which nothing is logged, by its name", http.StatusOK,
+	post(r, "delete-instrument", whole, "/api/instruments/delete", "Delete an instrument of which nothing is logged, by its name", http.StatusOK,
 		func(ctx context.Context, in *shop.Deletion) (shop.Deleted, error) {
 			return service.Delete(ctx, *in)
 		})
-	get(r, "list-looks", "/api/looks", "How the instruments look by now",
+	get(r, "list-looks", look, "/api/looks", "How the instruments look by now",
 		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLook, error) {
 			return service.Looks(ctx)
 		})
-	get(r, "get-instrument", "/api/instruments/{id}", "One job with its threads, steps and log",
+	get(r, "get-instrument", look, "/api/instruments/{id}", "One job with its threads, steps and log",
 		func(ctx context.Context, in *byID) (shop.InstrumentView, error) {
 			return service.Instrument(ctx, in.ID)
 		})
-	get(r, "get-sheet", "/api/steps/{id}/coats/{coat}", "All a finisher needs for one event",
+	get(r, "get-sheet", look, "/api/steps/{id}/coats/{coat}", "All a finisher needs for one event",
 		func(ctx context.Context, in *byEvent) (shop.Sheet, error) {
 			return service.Sheet(ctx, in.ID, in.Coat)
 		})
-	post(r, "forecast-instrument", "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK,
+	post(r, "forecast-instrument", look, "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK,
 		func(ctx context.Context, in *shop.NewInstrument) (shop.Forecast, error) {
 			return service.Forecast(ctx, *in)
 		})
-	post(r, "compare-schools", "/api/schools", "Plan every way of one choice beside the others without saving any", http.StatusOK,
+	post(r, "compare-schools", look, "/api/schools", "Plan every way of one choice beside the others without saving any", http.StatusOK,
 		func(ctx context.Context, in *shop.SchoolsAsked) (shop.Ways, error) {
 			return service.Schools(ctx, *in)
 		})
-	post(r, "keep-instrument", "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated,
+	post(r, "keep-instrument", whole, "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated,
 		func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
 			return service.Keep(ctx, *in)
 		})
-	post(r, "add-readings", "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated,
+	post(r, "add-readings", bench, "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated,
 		func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
 			return service.AddReadings(ctx, *in)
 		})
-	post(r, "type-reading", "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated,
+	post(r, "type-reading", bench, "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated,
 		func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
 			return service.TypeReading(ctx, *in)
 		})
-	get(r, "get-weeks", "/api/weeks", "The threads of running instruments through some weeks, under what the days hold",
+	get(r, "get-weeks", look, "/api/weeks", "The threads of running instruments through some weeks, under what the days hold",
 		func(ctx context.Context, in *weeksAsked) (shop.Weeks, error) {
 			return service.Weeks(ctx, shop.WeeksAsked{From: in.From, Weeks: in.Weeks, First: in.First, Count: in.Count})
 		})
-	get(r, "get-starts", "/api/steps/{id}/coats/{coat}/starts", "Where a sitting may be put by hand, and why not elsewhere",
+	get(r, "get-starts", look, "/api/steps/{id}/coats/{coat}/starts", "Where a sitting may be put by hand, and why not elsewhere",
 		func(ctx context.Context, in *startsAsked) (shop.StartsView, error) {
 			return service.Starts(ctx, in.ID, in.Coat, in.until())
 		})
-	post(r, "ask-what-if", "/api/what-ifs", "Plan changes beside today's plan without keeping them", http.StatusOK,
+	post(r, "ask-what-if", look, "/api/what-ifs", "Plan changes beside today's plan without keeping them", http.StatusOK,
 		func(ctx context.Context, in *shop.Changes) (shop.WhatIf, error) {
 			return service.WhatIf(ctx, *in)
 		})
-	post(r, "ask-repairs", "/api/repairs", "The ways of putting some damage right, with hours, days and risk", http.StatusOK,
+	post(r, "ask-repairs", look, "/api/repairs", "The ways of putting some damage right, with hours, days and risk", http.StatusOK,
 		func(ctx context.Context, in *shop.RepairAsked) (shop.RepairView, error) {
 			return service.Repairs(ctx, *in)
 		})
-	post(r, "keep-changes", "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
+	post(r, "keep-changes", bench, "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
 		func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
 			return service.KeepChanges(ctx, *in)
 		})
-	get(r, "list-recipes", "/api/recipes", "Recipes of the shop's own",
+	get(r, "list-recipes", look, "/api/recipes", "Recipes of the shop's own",
 		func(ctx context.Context, _ *struct{}) ([]shop.RecipeLine, error) {
 			return service.Recipes(ctx)
 		})
-	get(r, "get-recipe", "/api/recipes/{id}", "One of them with its versions, and what the latest would do where an earlier one is used",
+	get(r, "get-recipe", look, "/api/recipes/{id}", "One of them with its versions, and what the latest would do where an earlier one is used",
 		func(ctx context.Context, in *byID) (shop.RecipeView, error) {
 			return service.Recipe(ctx, in.ID)
 		})
-	post(r, "save-recipe", "/api/recipes", "Save a recipe, or another version of one", http.StatusCreated,
+	post(r, "save-recipe", whole, "/api/recipes", "Save a recipe, or another version of one", http.StatusCreated,
 		func(ctx context.Context, in *shop.RecipeSaved) (shop.RecipeView, error) {
 			return service.SaveRecipe(ctx, *in)
 		})
-	post(r, "name-recipe", "/api/recipes/name", "Give a recipe another name, or take it from what is offered", http.StatusOK,
+	post(r, "name-recipe", whole, "/api/recipes/name", "Give a recipe another name, or take it from what is offered", http.StatusOK,
 		func(ctx context.Context, in *shop.RecipeNamed) (shop.RecipeView, error) {
 			return service.NameRecipe(ctx, *in)
 		})
-	post(r, "compare-recipes", "/api/recipes/compare", "Two versions line by line", http.StatusOK,
+	post(r, "compare-recipes", look, "/api/recipes/compare", "Two versions line by line", http.StatusOK,
 		func(ctx context.Context, in *shop.RecipePair) (shop.RecipeCompared, error) {
 			return service.CompareRecipes(ctx, *in)
 		})
-	post(r, "undo-change", "/api/undo", "Take back the change of a schedule that was made last", http.StatusOK,
+	post(r, "undo-change", whole, "/api/undo", "Take back the change of a schedule that was made last", http.StatusOK,
 		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {
 			return service.Undo(ctx, *in)
 		})
-	post(r, "redo-change", "/api/redo", "Make again the change of a schedule that was taken back last", http.StatusOK,
+	post(r, "redo-change", whole, "/api/redo", "Make again the change of a schedule that was taken back last", http.StatusOK,
 		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {
 			return service.Redo(ctx, *in)
 		})
-	get(r, "get-proposal", "/api/proposal", "The better order of work that was found last",
+	get(r, "get-proposal", look, "/api/proposal", "The better order of work that was found last",
 		func(ctx context.Context, _ *struct{}) (shop.ProposalNow, error) {
 			return service.Proposal(ctx)
 		})
-	post(r, "accept-proposal", "/api/proposal/accept", "Make a proposed order the accepted one", http.StatusOK,
+	post(r, "accept-proposal", whole, "/api/proposal/accept", "Make a proposed order the accepted one", http.StatusOK,
 		func(ctx context.Context, in *shop.Decision) (shop.Kept, error) {
 			return service.AcceptProposal(ctx, *in)
 		})
-	post(r, "dismiss-proposal", "/api/proposal/dismiss", "Decline what a proposal gains for a week", http.StatusOK,
+	post(r, "dismiss-proposal", whole, "/api/proposal/dismiss", "Decline what a proposal gains for a week", http.StatusOK,
 		func(ctx context.Context, in *shop.Decision) (shop.ProposalNow, error) {
 			if err := service.DismissProposal(ctx, *in); err != nil {
 				return shop.ProposalNow{}, err
 			}
 			return service.Proposal(ctx)
 		})
-	get(r, "get-shop", "/api/shop", "What the shop has decided about itself",
+	get(r, "get-shop", look, "/api/shop", "What the shop has decided about itself",
 		func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
 			return service.Shop(ctx)
 		})
-	get(r, "list-backups", "/api/backups", "Backups that the server keeps by itself, and whether one may be restored",
+	get(r, "list-backups", whole, "/api/backups", "Backups that the server keeps by itself, and whether one may be restored",
 		func(ctx context.Context, _ *struct{}) (shop.BackupsView, error) {
 			return service.Backups(ctx)
 		})
-	get(r, "list-timers", "/api/timers", "Timers that run, or have rung and that nobody has stopped",
+	get(r, "list-timers", look, "/api/timers", "Timers that run, or have rung and that nobody has stopped",
 		func(ctx context.Context, _ *struct{}) ([]shop.TimerView, error) {
 			return service.Timers(ctx)
 		})
-	get(r, "list-sittings", "/api/sittings", "Sittings that are under way, and those that could be begun today",
+	get(r, "list-sittings", look, "/api/sittings", "Sittings that are under way, and those that could be begun today",
 		func(ctx context.Context, _ *struct{}) (shop.SittingsNow, error) {
 			return service.Sittings(ctx)
 		})
-	get(r, "get-sitting", "/api/sittings/{id}", "A sitting that was begun: what to lay out, and its steps in order",
+	get(r, "get-sitting", look, "/api/sittings/{id}", "A sitting that was begun: what to lay out, and its steps in order",
 		func(ctx context.Context, in *byID) (shop.SittingView, error) {
 			return service.Sitting(ctx, in.ID)
 		})
-	get(r, "get-planned-sitting", "/api/steps/{id}/coats/{coat}/sitting", "The sitting that an event is planned in, as it could be begun",
+	get(r, "get-planned-sitting", look, "/api/steps/{id}/coats/{coat}/sitting", "The sitting that an event is planned in, as it could be begun",
 		func(ctx context.Context, in *byEvent) (shop.SittingView, error) {
 			return service.PlannedSitting(ctx, shop.EventRef{StepID: in.ID, Coat: in.Coat})
 		})
-	post(r, "begin-sitting", "/api/sittings", "Begin a sitting; the same id again changes nothing", http.StatusCreated,
+	post(r, "begin-sitting", bench, "/api/sittings", "Begin a sitting; the same id again changes nothing", http.StatusCreated,
 		func(ctx context.Context, in *shop.SittingBegun) (shop.SittingView, error) {
 			return service.BeginSitting(ctx, *in)
 		})
-	post(r, "change-sitting", "/api/sittings/change", "Acknowledge cautions of a sitting, or end it", http.StatusOK,
+	post(r, "change-sitting", bench, "/api/sittings/change", "Acknowledge cautions of a sitting, or end it", http.StatusOK,
 		func(ctx context.Context, in *shop.SittingChanged) (shop.SittingView, error) {
 			return service.ChangeSitting(ctx, *in)
 		})
-	get(r, "get-hours", "/api/hours", "How long work took against what was planned",
+	get(r, "get-hours", look, "/api/hours", "How long work took against what was planned",
 		func(ctx context.Context, in *hoursAsked) (shop.Hours, error) {
 			return service.Hours(ctx, in.Days)
 		})
-	post(r, "read-log", "/api/log-pages", "Some lines of the log of the shop or of an instrument, the newest first", http.StatusOK,
+	post(r, "read-log", look, "/api/log-pages", "Some lines of the log of the shop or of an instrument, the newest first", http.StatusOK,
 		func(ctx context.Context, in *shop.LogAsked) (shop.LogPage, error) {
 			return service.LogPage(ctx, *in)
 		})
-	post(r, "log-entry", "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated,
+	post(r, "log-entry", bench, "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated,
 		func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
 			return service.Log(ctx, *in)
 		})

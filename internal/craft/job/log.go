@@ -55,6 +55,14 @@ type Entry struct {
 	Stops      *uuid.UUID         `json:"stops,omitempty" db:"stops"`        // of stopped: the entry that started the timer
 	Corrects   *uuid.UUID         `json:"corrects,omitempty" db:"corrects"`  // the entry that it was struck for
 	Sitting    *uuid.UUID         `json:"sitting,omitempty" db:"sitting_id"` // in which it was logged
+	Entered    *Entered           `json:"entered,omitempty" db:"-"`          // on which paired device; nil: on the shop's own machine
+}
+
+// Entered is the paired device on which an entry was made, and who was on it: not always who has worked.
+type Entered struct {
+	Pairing uuid.UUID `json:"pairing"`
+	Device  string    `json:"device"` // as it was called then
+	Person  uuid.UUID `json:"person"`
 }
 
 // Planned is what a step was to be when an entry about it was made: what is planned may become another

@@ -90,6 +90,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What this device is to the shop, and what it may do */
+        get: operations["get-door"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Be the one who is on this device from now on */
+        post: operations["be-on-device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forecasts": {
         parameters: {
             query?: never;
@@ -255,6 +289,91 @@ export interface paths {
         get: operations["list-looks"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let this device in by its one-time code */
+        post: operations["pair-device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairing-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a code that lets one device in, within ten minutes */
+        post: operations["make-pairing-code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Devices that were let in, withdrawn ones behind */
+        get: operations["list-pairings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairings/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Call a device something else, let it do other things, or let it in no more */
+        post: operations["change-pairing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for a PIN before somebody is on a device, or for none */
+        post: operations["set-pin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1061,6 +1180,26 @@ export interface components {
             /** @description why it cannot be put on here now, and until when; absent when it can */
             room?: string;
         };
+        CodeAsked: {
+            /**
+             * Format: uuid
+             * @description who will be on it
+             */
+            personId: string;
+            /**
+             * @description what it may do: look; bench: log and move too; shop: everything
+             * @enum {string}
+             */
+            role: "look" | "bench" | "shop";
+        };
+        CodeMade: {
+            /** @description as a person reads it: K7QF-3MTX */
+            code: string;
+            /** Format: date-time */
+            ends: string;
+            /** @description when it lapses */
+            until: components["schemas"]["Moment"];
+        };
         ColourView: {
             hex: string;
             name: string;
@@ -1130,6 +1269,30 @@ export interface components {
         Difference: {
             a: string;
             b: string;
+        };
+        DoorView: {
+            /** @description at which other devices reach the shop; told to who may pair them */
+            addresses: string[];
+            /** @description the shop has an authority of its own, whose certificate is at /authority.crt */
+            authority: boolean;
+            /** @description what it is called */
+            device: string;
+            /** @description it is the shop's own machine, which need not be paired */
+            here: boolean;
+            paired: boolean;
+            /** @description who is on it; empty on the shop's own machine, which says so itself */
+            personId: string;
+            /** @description who enters a PIN before they are on a device */
+            pins: string[];
+            /**
+             * @description what it may do
+             * @enum {string}
+             */
+            role: "look" | "bench" | "shop" | "";
+            /** @description once, to a device that has asked for one: what it sends as Authorization: Bearer */
+            token?: string;
+            /** @description it was paired once, and is let in no more */
+            withdrawn: boolean;
         };
         Due: {
             because: string;
@@ -1779,6 +1942,7 @@ export interface components {
             until?: string;
         };
         LogLine: {
+            /** @description who has worked */
             by: string;
             /** @description it can be put right: it is struck and logged anew, as it was */
             canCorrect: boolean;
@@ -1791,6 +1955,8 @@ export interface components {
             details: string[];
             /** @description what it says, as it would be typed, to put right */
             entered: components["schemas"]["EnteredView"];
+            /** @description on which paired device it was entered, and who was on it where that is somebody else */
+            enteredBy?: string;
             event?: components["schemas"]["EventRef"];
             /** @description what was doubtful when it came in: out-of-order, too-soon, future, duplicate, late */
             flags: string[];
@@ -1985,6 +2151,12 @@ export interface components {
             of: components["schemas"]["Option"][];
             text: string;
         };
+        OnDevice: {
+            /** Format: uuid */
+            personId: string;
+            /** @description of that person, where they have one */
+            pin?: string;
+        };
         Option: {
             id: string;
             text: string;
@@ -2082,6 +2254,44 @@ export interface components {
             after: components["schemas"]["WeekRow"];
             before: components["schemas"]["WeekRow"];
         };
+        PairAsked: {
+            /** @description the device is no browser: it gets a token in the answer, to send as Authorization: Bearer */
+            bearer?: boolean;
+            /** @description as it is shown in Shop; case, spaces and hyphens do not count */
+            code: string;
+            /** @description what the device is called in the shop: Bench tablet */
+            name: string;
+        };
+        PairingChanged: {
+            /** Format: uuid */
+            id: string;
+            /** @description absent: as it is */
+            name?: string;
+            /**
+             * @description absent: as it is
+             * @enum {string}
+             */
+            role?: "look" | "bench" | "shop";
+            /** @description it is let in no more, and forgets what it has seen; what it has not sent yet stays on it */
+            withdraw?: boolean;
+        };
+        PairingView: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            paired: components["schemas"]["Moment"];
+            /** @description who is on it now */
+            person: string;
+            /** Format: uuid */
+            personId: string;
+            /** @enum {string} */
+            role: "look" | "bench" | "shop";
+            /** @description when it asked last */
+            seen: components["schemas"]["Moment"];
+            /** @description it is the device that asks */
+            this: boolean;
+            withdrawn?: components["schemas"]["Moment"];
+        };
         PartOffer: {
             /** @description what may be done to them; none chosen: all of it */
             do: components["schemas"]["Option"][];
@@ -2163,6 +2373,12 @@ export interface components {
             width: string;
             /** @description of every region that names no other */
             wood: string;
+        };
+        PinSet: {
+            /** Format: uuid */
+            personId: string;
+            /** @description 4 to 8 digits; empty: none is asked for */
+            pin: string;
         };
         PlaceForm: {
             /** @description places with the same air share its dust; empty: air of its own */
@@ -3570,6 +3786,68 @@ export interface operations {
             };
         };
     };
+    "get-door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "be-on-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnDevice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "forecast-instrument": {
         parameters: {
             query?: never;
@@ -3905,6 +4183,168 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstrumentLook"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "pair-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairAsked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-pairing-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeAsked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeMade"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-pairings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-pairing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairingChanged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinSet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorView"];
                 };
             };
             /** @description Error */
