@@ -7,6 +7,7 @@ import (
 
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -36,7 +37,7 @@ func TestTwentyTabsShareOneStream(t *testing.T) {
 	reference := get[shop.Reference](t, r.URL+"/api/reference")
 	left := tabs[7]
 	left.visit("/shop")
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Wren"}}}, 201)
+	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Wren"}}}, 201)
 	left.see("[data-people]", "Wren")
 }
 

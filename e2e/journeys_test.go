@@ -10,6 +10,7 @@ import (
 
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -274,7 +275,7 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	before := p.text("[data-instrument='Knot']")
 
 	loft := shop.PlaceID("loft")
-	var cold shop.NewReadings
+	cold := shop.NewReadings{ID: uuid.New()}
 	for h := range 7 * 24 {
 		at := demo.Fixed.Add(time.Duration(h-84) * time.Hour) // half of it read, half of it forecast
 		cold.Readings = append(cold.Readings, shop.NewReading{PlaceID: loft, At: &at, Temperature: 9, Humidity: 70})

@@ -111,7 +111,7 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 	}
 	require.NotEqual(t, uuid.Nil, last)
 	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person,
+	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: person,
 		Changes: []shop.Change{{Kind: "material", StepID: last, Material: "nitro"}}}, 201)
 	p.see("[data-objection=goes-over]", "before what is below has cured")
 	p.click("[data-objection=goes-over] button", "Look at the step")
@@ -169,7 +169,7 @@ func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
 		}
 	}
 	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: person,
+	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: person,
 		Changes: []shop.Change{{Kind: "material", StepID: oil, Material: "finishing-oil"}}}, 201)
 	p.visit("/instruments/" + id + "?step=" + oil.String() + "&coat=1")
 	p.see("[data-sheet]", "Does not go.")

@@ -223,11 +223,11 @@ func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
 	require.NoError(t, r.Stop()) // the stream outlives its server
 	require.NoError(t, r.Start(context.Background()))
 	reference := get[shop.Reference](t, r.URL+"/api/reference")
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}},
+	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}},
 		201)
 	tobin.see("[data-people]", "Plover")
 	changed := time.Now() // and once the stream is back, without any delay that a person would notice
-	post(t, r.URL+"/api/changes", shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Dotterel"}}},
+	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Dotterel"}}},
 		201)
 	tobin.see("[data-people]", "Dotterel")
 	t.Logf("a change was seen on the other page after %d ms", time.Since(changed).Milliseconds())

@@ -53,6 +53,7 @@ func (c *checker) all(f *File) {
 	for i, r := range f.Shop.Readings {
 		path := fmt.Sprintf("/shop/readings/%d", i)
 		c.known(path+"/place", &r.Place)
+		c.known(path+"/struckBy", r.StruckBy)
 		if err := r.Check(); err != nil {
 			c.fault(path, "%v", err)
 		}

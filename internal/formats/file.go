@@ -106,13 +106,16 @@ type Profile struct {
 
 // Reading is the air of a place at a moment: measured, or forecast.
 type Reading struct {
+	ID         uuid.UUID  `json:"id,omitzero"`
 	Place      uuid.UUID  `json:"place"`
 	At         time.Time  `json:"at"`
 	RecordedAt time.Time  `json:"recordedAt,omitzero"`
 	Person     *uuid.UUID `json:"person,omitempty"` // who typed it; absent: a device
 	Entered    string     `json:"entered,omitempty"`
 	climate.Air
-	Surface *unit.Celsius `json:"surfaceC,omitempty"`
+	Surface  *unit.Celsius `json:"surfaceC,omitempty"`
+	StruckAt *time.Time    `json:"struckAt,omitempty"` // since when it counts no more
+	StruckBy *uuid.UUID    `json:"struckBy,omitempty"`
 }
 
 // Product is a named material with its data sheets.

@@ -178,7 +178,7 @@ func (f *File) place(i int, week Week, zone *time.Location, now time.Time) (sche
 
 // room is the air of a place; nil where nobody has said anything about it.
 func (f *File) room(id uuid.UUID, profile *Profile, zone *time.Location) (*climate.Room, error) {
-	stored := slices.DeleteFunc(slices.Clone(f.Shop.Readings), func(r Reading) bool { return r.Place != id })
+	stored := slices.DeleteFunc(slices.Clone(f.Shop.Readings), func(r Reading) bool { return r.Place != id || r.StruckAt != nil })
 	if profile == nil && len(stored) == 0 {
 		return nil, nil
 	}

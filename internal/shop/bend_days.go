@@ -18,8 +18,8 @@ func (b *bent) dayAhead(text string) (calendar.Day, error) {
 	if err != nil {
 		return day, invalid("date", err.Error(), text)
 	}
-	if ahead := calendar.DaysBetween(calendar.DayOf(b.now.In(b.plan.Zone)), day); ahead < 0 || ahead > mostAhead {
-		return day, invalid("date", "choose a day from today on, within two years", text)
+	if calendar.DaysBetween(calendar.DayOf(b.now.In(b.plan.Zone)), day) < 0 || !plausibleDay(day, b.now) {
+		return day, invalid("date", "choose a day from today on, within ten years", text)
 	}
 	return day, nil
 }

@@ -83,8 +83,8 @@ type Changes struct {
 	Threads  bool      `json:"threads,omitempty" doc:"with the threads of what differs, before and after"`
 }
 
-// mostAhead is how far ahead a day may be decided.
-const mostAhead = 2 * 366
+// Once is the id under which they are kept once.
+func (in Changes) Once() uuid.UUID { return in.ID }
 
 // apply puts one change, the i-th, into the shop, or says what is wrong with it.
 func (b *bent) apply(i int, c *Change) error {

@@ -31,10 +31,16 @@ type NewInstrument struct {
 	Materials map[string]uuid.UUID `json:"materials,omitempty" doc:"the product chosen for a role, such as body:clear, or body:clear:finish for a second layer of it; the family's figures stand in for the rest"`
 }
 
+// Once is the id under which it is kept once.
+func (in NewInstrument) Once() uuid.UUID { return in.ID }
+
 // Keep saves a new instrument at the end of the order of work. Keeping the same
 // id again returns what was kept the first time.
 func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, error) {
 	err := s.onShop(ctx, func(w *writing) error {
+		if err := w.once(ctx, "instrument", in.ID, in, s.clock()); err != nil {
+			return err
+		}
 		for _, other := range w.before.file.Instruments {
 			if other.ID == in.ID {
 				return errKept
@@ -154,8 +160,8 @@ func (m *moment) checkDays(promised, shown string) (faults []recipe.Fault, promi
 		fault("promise", err.Error(), promised)
 	case calendar.DaysBetween(today, promise) < 0:
 		fault("promise", "the promised day must be today, "+today.String()+", or later", promised)
-	case calendar.DaysBetween(today, promise) > 3*365:
-		fault("promise", "the promised day must lie within three years", promised)
+	case !plausibleDay(promise, m.now):
+		fault("promise", "the promised day must lie within ten years", promised)
 	}
 	if shown != "" {
 		day, err := calendar.ParseDay(shown)

@@ -11,6 +11,7 @@ import (
 // Errors of the database that a caller of the use cases tells apart.
 var (
 	ErrNotFound    = store.ErrNotFound    // an id that does not exist
+	ErrRefused     = store.ErrRefused     // what no check before the database has seen; nothing was saved
 	ErrUnavailable = store.ErrUnavailable // the database does not answer; nothing was saved
 )
 

@@ -107,7 +107,7 @@ func readPlaces(ctx context.Context, tx *store.Tx, file *formats.File, since tim
 
 // fileReading is a reading as the schedule file has it, to the microsecond as the database keeps it.
 func fileReading(r store.Reading) formats.Reading {
-	reading := formats.Reading{Place: r.Place, At: r.At.UTC().Round(time.Microsecond),
+	reading := formats.Reading{ID: r.ID, Place: r.Place, StruckAt: utc(r.StruckAt), StruckBy: r.StruckBy, At: r.At.UTC().Round(time.Microsecond),
 		RecordedAt: r.RecordedAt.UTC().Round(time.Microsecond),
 		Person:     r.Person, Entered: r.Entered, Air: climate.Air{Temperature: unit.Celsius(r.Temperature),
 			Humidity: unit.Percent(r.Humidity)}}

@@ -86,7 +86,7 @@ func TestAShopGoesOutAndComesBackWithoutLoss(t *testing.T) {
 	require.NoError(t, err)
 	done, err := service.Import(ctx, read)
 	require.NoError(t, err)
-	assert.Equal(t, shop.Imported{Instruments: 2, Entries: 7, Places: 1, Readings: 2}, done)
+	assert.Equal(t, shop.Imported{Instruments: 2, Entries: 7, Places: 1, Readings: 2, People: 1, Left: []string{}}, done)
 	again, err := service.Export(ctx, nil)
 	require.NoError(t, err)
 	assert.Equal(t, text, written(t, again))

@@ -14,6 +14,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
@@ -25,7 +26,12 @@ type Imported struct {
 	Entries     int `json:"entries" doc:"lines of the log"`
 	Products    int `json:"products"`
 	Places      int `json:"places"`
-	Readings    int `json:"readings"`
+	Readings    int `json:"readings" doc:"that are new"`
+	Recipes     int `json:"recipes" doc:"of the shop's own"`
+	People      int `json:"people"`
+	Sittings    int `json:"sittings"`
+
+	Left []string `json:"left" doc:"what the file says that a shop does not keep, or has already"`
 }
 
 // Import adds what a schedule file holds. Into an empty shop all of it comes,
@@ -55,6 +61,9 @@ func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[
 	var done Imported
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad
+	}
+	if err := Implausible(file, s.clock()); err != nil {
+		return done, err
 	}
 	err := s.change(ctx, func(w *writing) error {
 		settings, err := w.ShopSettings(ctx)
@@ -88,6 +97,7 @@ func (i *importing) all(ctx context.Context) error {
 			return err
 		}
 	}
+	i.done.Left = i.left()
 	now := i.now.Truncate(time.Minute)
 	st, err := load(ctx, i.tx, now, nil)
 	if err != nil {
@@ -104,6 +114,27 @@ func (i *importing) all(ctx context.Context) error {
 	return i.remember(ctx, "imported a schedule file", nil)
 }
 
+// left says what of the file did not come in.
+func (i *importing) left() []string {
+	left := []string{}
+	say := func(n int, what string) {
+		if n > 0 {
+			left = append(left, phrase.Plural(n, what))
+		}
+	}
+	say(len(i.file.Factors), "learned factor")
+	say(len(i.file.Begun), "begun event")
+	if i.before != nil {
+		say(len(i.file.Shop.Settings), "setting")
+		say(len(i.file.Shop.People)-i.done.People, "person")
+		say(len(i.file.Shop.Places)-i.done.Places, "place")
+		say(len(i.file.Products)-i.done.Products, "product")
+		say(len(i.file.Recipes)-i.done.Recipes, "recipe")
+	}
+	say(len(i.file.Shop.Readings)-i.done.Readings, "reading")
+	return left
+}
+
 func (i *importing) shop(ctx context.Context) error {
 	for _, p := range i.file.Shop.People {
 		if i.before != nil && slices.ContainsFunc(i.before.people, func(known store.Person) bool { return known.ID == p.ID }) {
@@ -112,6 +143,7 @@ func (i *importing) shop(ctx context.Context) error {
 		if err := i.tx.AddPerson(ctx, store.Person{ID: p.ID, Name: p.Name, Week: storeWeek(p.Week), Left: p.Left}); err != nil {
 			return named(err, "people", p.Name)
 		}
+		i.done.People++
 	}
 	if i.before != nil {
 		return nil
@@ -225,7 +257,7 @@ func (i *importing) places(ctx context.Context) error {
 	}
 	var readings []store.Reading
 	for _, r := range i.file.Shop.Readings {
-		row := store.Reading{Place: r.Place, At: r.At, RecordedAt: r.RecordedAt, Temperature: float64(r.Temperature),
+		row := store.Reading{ID: r.ID, StruckAt: r.StruckAt, StruckBy: r.StruckBy, Place: r.Place, At: r.At, RecordedAt: r.RecordedAt, Temperature: float64(r.Temperature),
 			Humidity: float64(r.Humidity), Entered: r.Entered, Person: r.Person}
 		if row.RecordedAt.IsZero() {
 			row.RecordedAt = i.now
@@ -236,8 +268,9 @@ func (i *importing) places(ctx context.Context) error {
 		}
 		readings = append(readings, row)
 	}
-	i.done.Readings = len(readings)
-	return i.tx.AddReadings(ctx, readings)
+	var err error
+	i.done.Readings, err = i.tx.AddReadings(ctx, readings)
+	return err
 }
 
 func storePlace(id uuid.UUID, v formats.PlaceVersion) store.Place {
@@ -314,6 +347,7 @@ func (i *importing) sittings(ctx context.Context) error {
 		if err := i.tx.AddSitting(ctx, one); err != nil {
 			return named(err, "sittings", one.ID.String())
 		}
+		i.done.Sittings++
 	}
 	return nil
 }
@@ -334,6 +368,9 @@ func (i *importing) log(ctx context.Context) error {
 	n := 0
 	for e, err := range i.entries {
 		if err != nil {
+			return err
+		}
+		if err := within(fmt.Sprintf("log[%d].", n), Implausible(e, i.now)); err != nil {
 			return err
 		}
 		e = i.entry(n, e)
@@ -377,10 +414,15 @@ func (i *importing) entry(n int, e job.Entry) job.Entry {
 
 func (i *importing) snapshots(ctx context.Context) error {
 	var page []store.Snapshot
+	n := 0
 	for row, err := range i.moves {
 		if err != nil {
 			return err
 		}
+		if err := within(fmt.Sprintf("snapshots[%d].", n), Implausible(row, i.now)); err != nil {
+			return err
+		}
+		n++
 		page = append(page, store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
 			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart, Told: row.Told})
 		if len(page) == atATime {

@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -30,7 +31,7 @@ type Entry struct {
 	Milestone    material.Milestone `json:"milestone,omitempty" enum:"touch-dry,recoat,sand,topcoat,handle,buff,full-cure" doc:"of tested"`
 	Passed       *bool              `json:"passed,omitempty" doc:"of tested"`
 	Voids        uuid.UUID          `json:"voids,omitempty" doc:"the entry that a void strikes"`
-	HappenedAt   *time.Time         `json:"happenedAt,omitempty" doc:"when it was finished; absent means now"`
+	HappenedAt   *time.Time         `json:"happenedAt,omitempty" date:"judged" doc:"when it was finished; absent means now"`
 	PersonID     uuid.UUID          `json:"personId"`
 	DeviceID     uuid.UUID          `json:"deviceId"`
 	DeviceSeq    int64              `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
@@ -59,16 +60,28 @@ type Logged struct {
 
 // Flags and doubts, beside the suspicions of the planner.
 const (
-	future    = "future"
-	caughtUp  = "caught-up" // logged minutes after what it stands on, as people do who catch up
-	lateFlag  = "late"
-	tooLate   = "overran"    // later than a timer of it allowed
-	onPurpose = "on-purpose" // over what it does not go over, with a reason
+	future   = "future"
+	caughtUp = "caught-up" // logged minutes after what it stands on, as people do who catch up
+	lateFlag = "late"
+
+	wrongClock = "wrong-clock" // the device said a time that cannot be: that of its arrival stands instead
+	tooLate    = "overran"     // later than a timer of it allowed
+	onPurpose  = "on-purpose"  // over what it does not go over, with a reason
 )
 
 // corrected is how far apart two times of one entry are when somebody has corrected it
 // meanwhile: sent again after a lost answer, it says when it was made, not when it came.
 const corrected = 10 * time.Minute
+
+// Once is the id under which it is kept once.
+func (in Entry) Once() uuid.UUID { return in.ID }
+
+// content is what an entry says, without how it came: sent again it may be late, and what was doubted is answered.
+func (in Entry) content() Entry {
+	in.Late, in.Confirm, in.HappenedAt = false, nil, nil
+	in.Note = strings.TrimSpace(in.Note)
+	return in
+}
 
 // Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
 // when a live entry looks wrong and was not confirmed, and *Taken when another
@@ -79,16 +92,18 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 		return logged, err
 	}
 	err := s.onShop(ctx, func(w *writing) error {
+		known := w.once(ctx, "entry", in.ID, in.content(), s.clock())
 		kept, err := w.Entry(ctx, in.ID)
 		switch {
 		case err == nil:
-			logged, err = w.before.again(in, kept)
-			if err == nil {
-				return errKept
+			if logged, err = w.before.again(in, kept); err == nil {
+				err = cmp.Or(known, errKept)
 			}
 			return err
 		case !errors.Is(err, store.ErrNotFound):
 			return err
+		case known != nil:
+			return known
 		}
 		logged, err = w.record(ctx, in, s.clock())
 		return err
@@ -121,6 +136,9 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
 	if in.HappenedAt != nil {
 		entry.HappenedAt = *in.HappenedAt
+	}
+	if in.Late && !plausible(entry.HappenedAt, now) { // it is kept all the same, as of when it came
+		entry.HappenedAt, entry.Flags = now, append(entry.Flags, wrongClock)
 	}
 	if err := before.checkEntry(in, &entry); err != nil {
 		return Logged{}, err
@@ -259,8 +277,8 @@ func (m *moment) checkEntry(in Entry, entry *job.Entry) error {
 	if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
 		fault("personId", "must be one of the people of this shop", in.PersonID)
 	}
-	if age := m.now.Sub(entry.HappenedAt); age > 5*365*24*time.Hour || age < -366*24*time.Hour {
-		fault("happenedAt", "must lie within the last five years and the next one", entry.HappenedAt)
+	if !plausible(entry.HappenedAt, m.now) {
+		fault("happenedAt", datesAccepted, nil)
 	}
 	if (in.Kind == job.Skipped || in.Kind == job.Note) && entry.Note == "" {
 		fault("note", "say why, in 1 to 2000 characters", in.Note)

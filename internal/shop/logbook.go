@@ -120,7 +120,7 @@ func (s *Service) LogPage(ctx context.Context, in LogAsked) (LogPage, error) {
 	if err != nil {
 		return page, err
 	}
-	if err := in.days(&asked, m.plan.Zone); err != nil {
+	if err := in.days(&asked, m.now, m.plan.Zone); err != nil {
 		return page, err
 	}
 	if in.After != "" {
@@ -149,7 +149,7 @@ func (s *Service) LogPage(ctx context.Context, in LogAsked) (LogPage, error) {
 }
 
 // days reads the days between which the log is wanted.
-func (in LogAsked) days(asked *store.LogAsked, zone *time.Location) error {
+func (in LogAsked) days(asked *store.LogAsked, now time.Time, zone *time.Location) error {
 	for _, d := range []struct {
 		field, text string
 		later       int
@@ -159,8 +159,11 @@ func (in LogAsked) days(asked *store.LogAsked, zone *time.Location) error {
 			continue
 		}
 		day, err := calendar.ParseDay(d.text)
-		if err != nil || day.Year < 2000 || day.Year > 2100 {
+		switch {
+		case err != nil:
 			return invalid(d.field, "write the day like 2026-03-12", d.text)
+		case !plausibleDay(day, now):
+			return invalid(d.field, datesAccepted, d.text)
 		}
 		*d.into = day.AddDays(d.later).At(0, zone)
 	}

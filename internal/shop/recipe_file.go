@@ -73,6 +73,7 @@ func (i *importing) recipes(ctx context.Context) error {
 				return named(err, "recipes", r.Name)
 			}
 		}
+		i.done.Recipes++
 	}
 	return nil
 }

@@ -28,6 +28,9 @@ type RecipeSaved struct {
 	PersonID     uuid.UUID         `json:"personId,omitzero"`
 }
 
+// Once is the id under which it is kept once: saved again with other content, it is another version.
+func (in RecipeSaved) Once() uuid.UUID { return in.ID }
+
 // RecipeNamed is another name of a recipe, and whether it is still offered.
 type RecipeNamed struct {
 	ID      uuid.UUID `json:"id"`

@@ -316,15 +316,22 @@ type SittingBegun struct {
 	Seen     []string   `json:"seen,omitempty" maxItems:"40" doc:"cautions that were acknowledged, by id"`
 }
 
+// Once is the id under which it is kept once.
+func (in SittingBegun) Once() uuid.UUID { return in.ID }
+
 // BeginSitting keeps a sitting that somebody begins now. It fails with *Invalid on what is not planned, and
 // with *Taken where the id is that of another.
 func (s *Service) BeginSitting(ctx context.Context, in SittingBegun) (SittingView, error) {
+	asked := in
 	in.PersonID = who(ctx, in.PersonID)
 	one := job.Sitting{ID: in.ID, Person: in.PersonID, StartedAt: s.clock()}
 	for _, e := range in.Events {
 		one.Events = append(one.Events, schedule.Event{Step: e.StepID, Coat: e.Coat})
 	}
 	err := s.onShop(ctx, func(w *writing) error {
+		if err := w.once(ctx, "sitting", in.ID, asked, s.clock()); err != nil && !errors.Is(err, errKept) {
+			return err
+		}
 		known, err := w.Sitting(ctx, in.ID)
 		switch {
 		case err == nil && slices.Equal(known.Events, one.Events):

@@ -91,7 +91,7 @@ func TestASittingOfTwoNecks(t *testing.T) {
 	other := begin
 	other.Events = other.Events[:1]
 	_, err = r.service.BeginSitting(ctx, other)
-	assert.ErrorContains(t, err, "another sitting has this id already")
+	assert.ErrorContains(t, err, "something else was kept under this id")
 
 	now, err = r.service.Sittings(ctx)
 	require.NoError(t, err)

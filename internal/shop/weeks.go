@@ -100,6 +100,9 @@ func (s *Service) Weeks(ctx context.Context, asked WeeksAsked) (Weeks, error) {
 			if first, err = calendar.ParseDay(asked.From); err != nil {
 				return invalid("from", err.Error(), asked.From)
 			}
+			if !plausibleDay(first, m.now) {
+				return invalid("from", datesAccepted, asked.From)
+			}
 		}
 		view = m.weeks(first, asked)
 		return nil

@@ -142,12 +142,15 @@ type Kept struct {
 // with *Taken where somebody has changed the same thing since.
 func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 	kept := Kept{}
-	caller := CallerOf(ctx)
+	caller, asked := CallerOf(ctx), in
 	in.PersonID = who(ctx, in.PersonID)
 	if err := caller.checkMoves(in); err != nil {
 		return kept, err
 	}
 	err := s.change(ctx, func(w *writing) error {
+		if err := w.once(ctx, "changes", in.ID, asked, s.clock()); err != nil && !errors.Is(err, errKept) {
+			return err
+		}
 		if said, err := w.KeptChanges(ctx, in.ID); err == nil {
 			kept = Kept{said, []MovedForecast{}} // as after a lost answer, or a double tap
 			return errKept

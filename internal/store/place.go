@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -33,6 +34,7 @@ type Profile struct {
 
 // Reading is the air of a place at a moment.
 type Reading struct {
+	ID          uuid.UUID  `db:"uid"`
 	Place       uuid.UUID  `db:"place_id"`
 	At          time.Time  `db:"at"`
 	RecordedAt  time.Time  `db:"recorded_at"`
@@ -41,6 +43,8 @@ type Reading struct {
 	Surface     *float64   `db:"surface_c"`
 	Entered     string     `db:"entered"`
 	Person      *uuid.UUID `db:"person_id"`
+	StruckAt    *time.Time `db:"struck_at"`
+	StruckBy    *uuid.UUID `db:"struck_by"`
 }
 
 // PlaceVersions lists every version of every place, in the order of the places
@@ -70,19 +74,37 @@ func (tx *Tx) AddPlace(ctx context.Context, p Place) error {
 	return explain(err)
 }
 
-// AddReadings appends readings. The very same one, to the moment it was recorded,
-// is kept once.
-func (tx *Tx) AddReadings(ctx context.Context, readings []Reading) error {
-	return inBulk(ctx, tx, `
-		insert into reading (place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id)
-		values (:place_id, :at, :recorded_at, :temperature_c, :humidity_pct, :surface_c, :entered, :person_id)
+// AddReadings appends readings, and says how many are new: the very same one, to the moment it was recorded, is kept
+// once. Those without an id get one.
+func (tx *Tx) AddReadings(ctx context.Context, readings []Reading) (added int, err error) {
+	readings = slices.Clone(readings)
+	for i := range readings {
+		if readings[i].ID == uuid.Nil {
+			readings[i].ID = uuid.New()
+		}
+	}
+	return counted(ctx, tx, `
+		insert into reading (uid, place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id, struck_at, struck_by)
+		values (:uid, :place_id, :at, :recorded_at, :temperature_c, :humidity_pct, :surface_c, :entered, :person_id, :struck_at, :struck_by)
 		on conflict do nothing`, readings)
+}
+
+// StrikeReading lets a reading count no more. ErrNotFound when there is none, or it is struck.
+func (tx *Tx) StrikeReading(ctx context.Context, id, by uuid.UUID, at time.Time) error {
+	rows, err := tx.ExecContext(ctx, `update reading set struck_at = $3, struck_by = $2 where uid = $1 and struck_at is null`, id, by, at)
+	if err != nil {
+		return explain(err)
+	}
+	if n, err := rows.RowsAffected(); err != nil || n == 0 {
+		return ErrNotFound
+	}
+	return nil
 }
 
 // ReadingsSince lists the readings from a moment on, by place and time.
 func (tx *Tx) ReadingsSince(ctx context.Context, since time.Time) ([]Reading, error) {
 	return all[Reading](ctx, tx, 10*most, `
-		select place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id from reading
+		select uid, place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id, struck_at, struck_by from reading
 		where at >= $1 order by place_id, at, recorded_at, id limit $2`, since)
 }
 

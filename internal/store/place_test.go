@@ -70,13 +70,17 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 		if err := tx.AddPlace(ctx, store.Place{ID: room, ValidFrom: noon, Name: "the room", Kind: "bench"}); err != nil {
 			return err
 		}
-		if err := tx.AddReadings(ctx, many); err != nil {
-			return err
+		for _, test := range []struct {
+			readings []store.Reading
+			added    int
+		}{{many, 2500}, {many[:3], 0}, {[]store.Reading{many[0], reading(1, 12, noon.Add(time.Minute))}, 1}} {
+			added, err := tx.AddReadings(ctx, test.readings)
+			if err != nil {
+				return err
+			}
+			assert.Equal(t, test.added, added)
 		}
-		if err := tx.AddReadings(ctx, many[:3]); err != nil {
-			return err
-		}
-		return tx.AddReadings(ctx, []store.Reading{reading(1, 12, noon.Add(time.Minute))})
+		return nil
 	}))
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
 		list, err := tx.ReadingsSince(ctx, noon)
@@ -89,8 +93,30 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 		assert.Len(t, late, 100)
 		return nil
 	}))
-	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddReadings(ctx, []store.Reading{reading(1, 200, noon)}) }),
-		"no room is that hot")
+	assert.ErrorIs(t, s.Write(ctx, func(tx *store.Tx) error {
+		_, err := tx.AddReadings(ctx, []store.Reading{reading(1, 200, noon)})
+		return err
+	}), store.ErrRefused, "no room is that hot")
+
+	var struck uuid.UUID
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		list, err := tx.ReadingsSince(ctx, noon)
+		require.NoError(t, err)
+		struck = list[2].ID
+		who := store.Person{ID: uuid.New(), Name: "Mara"}
+		require.NoError(t, tx.AddPerson(ctx, who))
+		require.NoError(t, tx.StrikeReading(ctx, struck, who.ID, noon))
+		assert.ErrorIs(t, tx.StrikeReading(ctx, struck, who.ID, noon), store.ErrNotFound, "it is struck")
+		return nil
+	}))
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
+		list, err := tx.ReadingsSince(ctx, noon)
+		require.NoError(t, err)
+		require.Len(t, list, 2501, "what is struck stays")
+		assert.Equal(t, struck, list[2].ID)
+		assert.Equal(t, noon, list[2].StruckAt.UTC())
+		return nil
+	}))
 }
 
 func TestPinsAndTheOrderAreDecisions(t *testing.T) {

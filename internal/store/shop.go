@@ -86,13 +86,25 @@ func each[T any](ctx context.Context, tx *Tx, query string) iter.Seq2[T, error] 
 
 // inBulk inserts rows, a page at a time.
 func inBulk[T any](ctx context.Context, tx *Tx, query string, rows []T) error {
+	_, err := counted(ctx, tx, query, rows)
+	return err
+}
+
+// counted is inBulk where some rows may be there already: it says how many were not.
+func counted[T any](ctx context.Context, tx *Tx, query string, rows []T) (written int, err error) {
 	const page = 1000
 	for ; len(rows) > 0; rows = rows[min(page, len(rows)):] {
-		if _, err := tx.NamedExecContext(ctx, query, rows[:min(page, len(rows))]); err != nil {
-			return explain(err)
+		result, err := tx.NamedExecContext(ctx, query, rows[:min(page, len(rows))])
+		if err != nil {
+			return written, explain(err)
 		}
+		n, err := result.RowsAffected()
+		if err != nil {
+			return written, explain(err)
+		}
+		written += int(n)
 	}
-	return nil
+	return written, nil
 }
 
 // Empty reports whether there is neither an instrument nor a log.

@@ -36,6 +36,7 @@ var (
 	ErrUnavailable = errors.New("the database does not answer")
 	ErrNotFound    = errors.New("there is no such thing")
 	ErrConflict    = errors.New("it is there already")
+	ErrRefused     = errors.New("the database does not take this")
 	ErrTooMany     = errors.New("this shop has more of it than is read at once")
 )
 
@@ -204,7 +205,7 @@ func explain(err error) error {
 	var connect *pgconn.ConnectError
 	var network net.Error
 	switch {
-	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict):
+	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict), errors.Is(err, ErrRefused):
 		return err
 	case errors.Is(err, sql.ErrNoRows):
 		return fmt.Errorf("%w: %w", ErrNotFound, err)
@@ -214,6 +215,8 @@ func explain(err error) error {
 			return fmt.Errorf("%w: %w", ErrConflict, err)
 		case slices.ContainsFunc(awayCodes, func(code string) bool { return strings.HasPrefix(pg.Code, code) }):
 			return fmt.Errorf("%w: %w", ErrUnavailable, err)
+		case strings.HasPrefix(pg.Code, "22"), strings.HasPrefix(pg.Code, "23"):
+			return fmt.Errorf("%w: %w", ErrRefused, err)
 		}
 		return err
 	case errors.As(err, &connect), errors.As(err, &network), errors.Is(err, driver.ErrBadConn), pgconn.SafeToRetry(err),

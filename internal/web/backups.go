@@ -20,7 +20,7 @@ const backupFile = "/api/backup-file"
 // backupFiles gives out backups and takes one in. They are files of the database, so they stand beside the typed
 // operations.
 func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
-	r := registrar{nil, log}
+	r := registrar{log: log}
 	app.Get(backupFile, needs(whole), func(c *fiber.Ctx) error {
 		folder, err := os.MkdirTemp("", "umberfrost-backup-")
 		if err != nil {

@@ -13,6 +13,7 @@ import (
 	"testing/fstest"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -31,9 +32,9 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 
 	var wrong problem
 	bad := shop.Change{Kind: "week", Weekday: 1, Hours: "nine to five"}
-	require.Equal(t, 422, r.post("/api/changes", shop.Changes{PersonID: r.person, Changes: []shop.Change{more, bad}}, &wrong))
+	require.Equal(t, 422, r.post("/api/changes", shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{more, bad}}, &wrong))
 	assert.Contains(t, wrong.at("body.changes[1].hours"), "write it like 09:00–12:30")
-	require.Equal(t, 422, r.post("/api/changes", shop.Changes{Changes: []shop.Change{more}}, &wrong))
+	require.Equal(t, 422, r.post("/api/changes", shop.Changes{ID: uuid.New(), Changes: []shop.Change{more}}, &wrong))
 	assert.Contains(t, wrong.at("body.personId"), "one of the people")
 	require.Equal(t, 422, r.post("/api/what-ifs", `{"changes":[]}`, &wrong))
 	require.Equal(t, 422, r.post("/api/what-ifs", `{"changes":[{"kind":"magic"}]}`, &wrong))
@@ -42,7 +43,7 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 	assert.Equal(t, step.Coats, r.step("Clear, to the levelling").Coats, "nothing of it was kept")
 
 	var kept shop.Kept
-	require.Equal(t, 201, r.post("/api/changes", shop.Changes{PersonID: r.person, Changes: []shop.Change{more}}, &kept))
+	require.Equal(t, 201, r.post("/api/changes", shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{more}}, &kept))
 	require.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &r.instrument))
 	assert.Equal(t, step.Coats+2, r.step("Clear, to the levelling").Coats)
 

@@ -45,6 +45,9 @@ func (d doors) guard(c *fiber.Ctx) error {
 	if !fromHere(c, host) {
 		return errForeign
 	}
+	if c.Method() != fiber.MethodPost {
+		return c.Next() // to be told that there is no such operation
+	}
 	wanted := fiber.MIMEApplicationJSON
 	if c.Path() == backupFile {
 		wanted = fiber.MIMEOctetStream
@@ -114,7 +117,7 @@ func unkeepable(body []byte) []*huma.ErrorDetail {
 	_ = walkTexts(json.NewDecoder(bytes.NewReader(body)), "body", func(path, text string) {
 		if strings.ContainsRune(text, 0) {
 			faults = append(faults, &huma.ErrorDetail{Location: strings.ReplaceAll(path, "\x00", ""),
-				Message: "leave out the character 0 (\\u0000); any other text is accepted", Value: strings.ReplaceAll(text, "\x00", "�")})
+				Message: "leave out the character 0 (\\u0000); any other text is accepted"})
 		}
 	})
 	return faults

@@ -243,7 +243,7 @@ func TestWhatIsRightButForOneThing(t *testing.T) {
 		})
 	}
 	assert.Empty(t, r.logbook())
-	for day, want := range map[string]string{"0001-01-01": "or later", "9999-12-31": "within three years"} {
+	for day, want := range map[string]string{"0001-01-01": "or later", "9999-12-31": "within ten years"} {
 		in := curlew()
 		in.Promise = day
 		var p problem

@@ -23,7 +23,7 @@ const recipeFile = "/api/recipe-file"
 // scheduleFiles gives out and takes in schedule files. They have a schema of
 // their own, published with the formats, so they stand beside the typed operations.
 func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
-	r := registrar{nil, log}
+	r := registrar{log: log}
 	app.Get(scheduleFile, needs(look), func(c *fiber.Ctx) error {
 		return r.sendFile(c, service, nil, "shop")
 	})

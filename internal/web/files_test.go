@@ -18,7 +18,7 @@ import (
 )
 
 func reading(place uuid.UUID, temperature, humidity float64, at *time.Time) shop.NewReadings {
-	return shop.NewReadings{Readings: []shop.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity, At: at}}}
+	return shop.NewReadings{ID: uuid.New(), Readings: []shop.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity, At: at}}}
 }
 
 func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
@@ -36,7 +36,7 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 		"too hot":          {reading(room, 99, 50, nil), 422, "body.readings[0].temperatureC", "from −30 to 60 °C"},
 		"no humidity":      {reading(room, 18, 0, nil), 422, "body.readings[0].humidityPct", "from 1 to 100 %"},
 		"far ahead":        {reading(room, 18, 50, &far), 422, "body.readings[0].at", "within the next 60 days"},
-		"none at all":      {shop.NewReadings{Readings: []shop.NewReading{}}, 422, "body.readings", "1"},
+		"none at all":      {shop.NewReadings{ID: uuid.New(), Readings: []shop.NewReading{}}, 422, "body.readings", "1"},
 		"not JSON":         {`{"readings":`, 400, "body", "unexpected"},
 		"words for digits": {`{"readings":[{"placeId":"` + room.String() + `","temperatureC":"warm","humidityPct":50}]}`, 422, "body.readings[0].temperatureC", "number"},
 	} {
@@ -52,10 +52,16 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 
 func TestATypedReadingSaysWhatWouldBeAccepted(t *testing.T) {
 	r := open(t)
-	typed := shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
+	typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil))
 	assert.Equal(t, "18,6 °C, 52 %", r.file().Shop.Readings[0].Entered, "what was entered is kept beside what it means")
-	typed.Temperature, typed.Humidity = "warm", ""
+	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), "after a lost answer")
+	assert.Len(t, r.file().Shop.Readings, 1)
+	typed.Humidity = "53 %"
+	var taken problem
+	require.Equal(t, 409, r.post("/api/readings/typed", typed, &taken), "something else under the same id")
+	assert.Contains(t, taken.Detail, "an id of its own")
+	typed.ID, typed.Temperature, typed.Humidity = uuid.New(), "warm", ""
 	var p problem
 	require.Equal(t, 422, r.post("/api/readings/typed", typed, &p))
 	assert.Contains(t, p.at("body.temperature"), "write it like 18.6")

@@ -61,7 +61,7 @@ func (d doors) identify(c *fiber.Ctx) error {
 	caller, err := d.caller(c)
 	outside := errors.Is(err, shop.ErrUnpaired) || errors.Is(err, shop.ErrWithdrawn)
 	if err != nil && !(outside && open[c.Path()]) {
-		return registrar{nil, d.log}.sendError(c, "identify", err)
+		return registrar{log: d.log}.sendError(c, "identify", err)
 	}
 	c.SetUserContext(shop.As(c.UserContext(), caller))
 	return c.Next()

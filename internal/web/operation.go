@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/shop"
 )
 
@@ -63,6 +64,7 @@ type body[T any] struct {
 type registrar struct {
 	api huma.API
 	log *slog.Logger
+	now func() time.Time
 }
 
 // get registers an operation that reads.
@@ -71,7 +73,7 @@ func get[In, Out any](r registrar, id string, least shop.Role, path, summary str
 		func(ctx context.Context, in *In) (*body[Out], error) {
 			out, err := do(ctx, in)
 			if err != nil {
-				return nil, r.problem(ctx, id, err)
+				return nil, inQuery(r.problem(ctx, id, err))
 			}
 			return &body[Out]{out}, nil
 		})
@@ -81,12 +83,26 @@ func get[In, Out any](r registrar, id string, least shop.Role, path, summary str
 func post[In, Out any](r registrar, id string, least shop.Role, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
 	huma.Register(r.api, operation(id, least, http.MethodPost, path, summary, status),
 		func(ctx context.Context, in *body[In]) (*body[Out], error) {
+			if err := shop.Implausible(in.Body, r.now()); err != nil {
+				return nil, r.problem(ctx, id, err)
+			}
 			out, err := do(ctx, &in.Body)
 			if err != nil {
 				return nil, r.problem(ctx, id, err)
 			}
 			return &body[Out]{out}, nil
 		})
+}
+
+// once refuses what has no id to be kept once under: sent again after a lost answer, it would be kept twice.
+func once[In interface{ Once() uuid.UUID }, Out any](do func(context.Context, *In) (Out, error)) func(context.Context, *In) (Out, error) {
+	return func(ctx context.Context, in *In) (Out, error) {
+		if (*in).Once() == uuid.Nil {
+			var none Out
+			return none, &shop.Invalid{Faults: []recipe.Fault{{Path: "id", Message: "give it an id of its own, a UUID that the device makes: it is kept once under that, however often it is sent"}}}
+		}
+		return do(ctx, in)
+	}
 }
 
 // The least role of a device that may ask for an operation.

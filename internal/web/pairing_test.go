@@ -182,7 +182,7 @@ func TestWhoDidItIsWhoIsOnTheDevice(t *testing.T) {
 	changes := map[string]any{"id": uuid.New(), "personId": tobin, "changes": []any{map[string]any{"kind": "day", "date": "2026-03-20", "open": false}}}
 	status, answer, _ = tablet.asks("POST", "/api/changes", changes)
 	assert.Equal(t, 403, status, "the bench moves work, and closes no days: %s", answer)
-	changes["changes"] = []any{map[string]any{"kind": "pin", "stepId": r.step("Apply lacquer").StepID, "coat": 1, "at": "2026-04-14T09:00:00Z"}}
+	changes["changes"] = []any{map[string]any{"kind": "pin", "stepId": r.instrument.Pieces[0].Steps[len(r.instrument.Pieces[0].Steps)-1].StepID, "coat": 1, "at": "2026-04-14T09:00:00Z"}}
 	status, answer, _ = tablet.asks("POST", "/api/changes", changes)
 	assert.Equal(t, 201, status, string(answer))
 }

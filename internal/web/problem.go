@@ -6,6 +6,9 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
+	"regexp"
+	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v2"
@@ -46,7 +49,7 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	case errors.As(err, &invalid):
 		p := problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be accepted.")
 		for _, f := range invalid.Faults {
-			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: "body." + f.Path, Message: f.Message, Value: f.Value})
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: "body." + f.Path, Message: f.Message})
 		}
 		return p
 	case errors.As(err, &doubtful):
@@ -69,6 +72,9 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This file is no backup of Umberfrost that can be read. The shop is as it was.")
 	case errors.Is(err, shop.ErrNewer):
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This backup was made by a newer Umberfrost; update this one first. The shop is as it was.")
+	case errors.Is(err, shop.ErrRefused):
+		r.log.ErrorContext(ctx, "refused by the database only", "operation", operation, "error", err)
+		return problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be kept. Nothing was saved.")
 	case errors.Is(err, shop.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
 	case errors.Is(err, shop.ErrUnavailable), errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
@@ -79,6 +85,60 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	}
 	r.log.ErrorContext(ctx, "operation failed", "operation", operation, "error", err)
 	return problemOf(http.StatusInternalServerError, "about:blank", "Something went wrong in the server. Nothing was saved.")
+}
+
+// required is how the typed layer says of a whole what of it is missing.
+var required = regexp.MustCompile(`^expected required property (\S+) to be present$`)
+
+// unechoed is an error of the typed layer without what was entered: that may be long, or a secret.
+func unechoed(status int, detail string, causes ...error) huma.StatusError {
+	p := problemOf(status, "about:blank", detail)
+	for _, cause := range causes {
+		var said huma.ErrorDetailer
+		switch {
+		case cause == nil:
+		case errors.As(cause, &said):
+			d := said.ErrorDetail()
+			location, message := d.Location, d.Message
+			if field := required.FindStringSubmatch(message); field != nil {
+				location, message = location+"."+field[1], "is needed here"
+			}
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: location, Message: message})
+		default:
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: cause.Error()})
+		}
+	}
+	return p
+}
+
+// noOperation answers what no operation does: by another method it may be one.
+func noOperation(routes []fiber.Route) fiber.Handler {
+	return func(c *fiber.Ctx) error {
+		var methods []string
+		for _, route := range routes {
+			if strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path) && !slices.Contains(methods, route.Method) {
+				methods = append(methods, route.Method)
+			}
+		}
+		if len(methods) == 0 {
+			return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
+		}
+		c.Set(fiber.HeaderAllow, strings.Join(methods, ", "))
+		return fiber.NewError(http.StatusMethodNotAllowed, fmt.Sprintf("%s is asked for with %s.", c.Path(), strings.Join(methods, " or ")))
+	}
+}
+
+// inQuery is the problem of an operation that has no body.
+func inQuery(err error) error {
+	var p *huma.ErrorModel
+	if errors.As(err, &p) {
+		for _, d := range p.Errors {
+			if field, is := strings.CutPrefix(d.Location, "body."); is {
+				d.Location = "query." + field
+			}
+		}
+	}
+	return err
 }
 
 func problemOf(status int, kind, detail string) *huma.ErrorModel {

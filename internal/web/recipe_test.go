@@ -34,7 +34,7 @@ func TestAWishIsChangedAndGuardedOverTheWire(t *testing.T) {
 	wish.Pieces[0] = wish.Pieces[0].Ending("", "satin")
 	ask := func(c shop.Change) (problem, int) {
 		var wrong problem
-		status := r.post("/api/changes", shop.Changes{PersonID: r.person, Changes: []shop.Change{c}}, &wrong)
+		status := r.post("/api/changes", shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{c}}, &wrong)
 		return wrong, status
 	}
 	change := shop.Change{Kind: "wish", InstrumentID: r.instrument.ID, Wish: &wish, Version: r.instrument.Version}

@@ -56,9 +56,7 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 	backupFiles(app, service, log)
 	app.Get(liveEvents, needs(look), sendEvents(service, options))
 	app.Get(authorityFile, sendAuthority(options.Authority))
-	app.All("/api/*", func(c *fiber.Ctx) error {
-		return fiber.NewError(http.StatusNotFound, "there is no such operation: "+c.Path())
-	})
+	app.All("/api/*", noOperation(app.GetRoutes(true)))
 	app.Get("/*", interfaceFiles(files))
 	return app
 }
@@ -109,6 +107,7 @@ func OpenAPI() ([]byte, error) {
 
 func config() huma.Config {
 	huma.DefaultArrayNullable = false // lists are empty, never null
+	huma.NewError = unechoed
 	c := huma.DefaultConfig("Umberfrost", Version)
 	c.Info.Description = "Finish schedules for guitar bodies and necks: planned, dated and logged."
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/openapi", "", ""
@@ -173,7 +172,10 @@ func interfaceFiles(files fs.FS) fiber.Handler {
 // is wanted.
 func register(api huma.API, service *shop.Service, options Options) {
 	api.UseMiddleware(needsRole(api))
-	r := registrar{api, options.Log}
+	r := registrar{api, options.Log, time.Now}
+	if service != nil {
+		r.now = service.Now
+	}
 	registerDoor(r, service, options)
 	get(r, "get-health", look, "/api/health", "Whether the server and its database answer",
 		func(ctx context.Context, _ *struct{}) (Health, error) {
@@ -239,16 +241,20 @@ func register(api huma.API, service *shop.Service, options Options) {
 			return service.Schools(ctx, *in)
 		})
 	post(r, "keep-instrument", whole, "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated,
-		func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
+		once(func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
 			return service.Keep(ctx, *in)
-		})
+		}))
 	post(r, "add-readings", bench, "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated,
-		func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
+		once(func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
 			return service.AddReadings(ctx, *in)
-		})
+		}))
 	post(r, "type-reading", bench, "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated,
-		func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
+		once(func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
 			return service.TypeReading(ctx, *in)
+		}))
+	post(r, "strike-reading", bench, "/api/readings/strike", "Let a reading count no more; it stays, struck", http.StatusOK,
+		func(ctx context.Context, in *shop.ReadingStruck) (shop.ReadingsKept, error) {
+			return service.StrikeReading(ctx, *in)
 		})
 	get(r, "get-weeks", look, "/api/weeks", "The threads of running instruments through some weeks, under what the days hold",
 		func(ctx context.Context, in *weeksAsked) (shop.Weeks, error) {
@@ -267,9 +273,9 @@ func register(api huma.API, service *shop.Service, options Options) {
 			return service.Repairs(ctx, *in)
 		})
 	post(r, "keep-changes", bench, "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
-		func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
+		once(func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
 			return service.KeepChanges(ctx, *in)
-		})
+		}))
 	get(r, "list-recipes", look, "/api/recipes", "Recipes of the shop's own",
 		func(ctx context.Context, _ *struct{}) ([]shop.RecipeLine, error) {
 			return service.Recipes(ctx)
@@ -279,9 +285,9 @@ func register(api huma.API, service *shop.Service, options Options) {
 			return service.Recipe(ctx, in.ID)
 		})
 	post(r, "save-recipe", whole, "/api/recipes", "Save a recipe, or another version of one", http.StatusCreated,
-		func(ctx context.Context, in *shop.RecipeSaved) (shop.RecipeView, error) {
+		once(func(ctx context.Context, in *shop.RecipeSaved) (shop.RecipeView, error) {
 			return service.SaveRecipe(ctx, *in)
-		})
+		}))
 	post(r, "name-recipe", whole, "/api/recipes/name", "Give a recipe another name, or take it from what is offered", http.StatusOK,
 		func(ctx context.Context, in *shop.RecipeNamed) (shop.RecipeView, error) {
 			return service.NameRecipe(ctx, *in)
@@ -338,9 +344,9 @@ func register(api huma.API, service *shop.Service, options Options) {
 			return service.PlannedSitting(ctx, shop.EventRef{StepID: in.ID, Coat: in.Coat})
 		})
 	post(r, "begin-sitting", bench, "/api/sittings", "Begin a sitting; the same id again changes nothing", http.StatusCreated,
-		func(ctx context.Context, in *shop.SittingBegun) (shop.SittingView, error) {
+		once(func(ctx context.Context, in *shop.SittingBegun) (shop.SittingView, error) {
 			return service.BeginSitting(ctx, *in)
-		})
+		}))
 	post(r, "change-sitting", bench, "/api/sittings/change", "Acknowledge cautions of a sitting, or end it", http.StatusOK,
 		func(ctx context.Context, in *shop.SittingChanged) (shop.SittingView, error) {
 			return service.ChangeSitting(ctx, *in)
@@ -354,7 +360,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 			return service.LogPage(ctx, *in)
 		})
 	post(r, "log-entry", bench, "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated,
-		func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
+		once(func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
 			return service.Log(ctx, *in)
-		})
+		}))
 }

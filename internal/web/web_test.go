@@ -354,8 +354,8 @@ func TestMalformedEntriesAreRefusedByField(t *testing.T) {
 		"no reason":        {func(e *shop.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
 		"only checks fail": {func(e *shop.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
 		"nothing to void":  {func(e *shop.Entry) { e.Kind, e.Voids = "void", uuid.New() }, "body.voids", "an entry of the log"},
-		"long ago": {func(e *shop.Entry) { at := now.AddDate(-20, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
-			"last five years"},
+		"long ago": {func(e *shop.Entry) { at := now.AddDate(-30, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
+			"from the year 2000 to ten years from now"},
 		"unknown kind": {func(e *shop.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
 	} {
 		t.Run(name, func(t *testing.T) {

@@ -27,7 +27,23 @@ alter table person add column pin text;
 -- On which paired device an entry was made, and who was on it; null on the shop's own machine.
 alter table log_entry add column entered jsonb;
 
+-- What was kept under an id that a device made: the same once more is kept once, something else under it is refused.
+create table request (
+    id        uuid primary key,
+    operation text not null,
+    digest    bytea not null check (length(digest) = 32), -- of what was asked for
+    at        timestamptz not null
+);
+
+-- A reading can be struck: it stays, and counts no more.
+alter table reading
+    add column uid       uuid not null unique default gen_random_uuid(),
+    add column struck_at timestamptz,
+    add column struck_by uuid references person;
+
 -- +goose Down
+alter table reading drop column struck_by, drop column struck_at, drop column uid;
+drop table request;
 alter table log_entry drop column entered;
 alter table person drop column pin;
 drop table pairing_code, pairing;

@@ -465,6 +465,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a reading count no more; it stays, struck */
+        post: operations["strike-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/typed": {
         parameters: {
             query?: never;
@@ -2104,6 +2121,13 @@ export interface components {
             temperatureC: number;
         };
         NewReadings: {
+            /** @description doubts that somebody has answered: unlikely */
+            confirm?: string[];
+            /**
+             * Format: uuid
+             * @description made by the device; sending it again changes nothing
+             */
+            id: string;
             readings: components["schemas"]["NewReading"][];
         };
         Notation: {
@@ -2416,6 +2440,8 @@ export interface components {
             past: components["schemas"]["AirAt"][];
             /** @description a reading says so */
             read: boolean;
+            /** @description the last ones, the newest first; those that are struck too */
+            readings: components["schemas"]["ReadingLine"][];
             /** @description read 4 min ago, or its usual air */
             source: string;
             /** @description 18.6 °C */
@@ -2530,6 +2556,25 @@ export interface components {
             today: string;
             /** @description hands-on work planned for the rest of the day */
             workLeft: string;
+        };
+        ReadingLine: {
+            at: components["schemas"]["Moment"];
+            /** @description who typed it; empty: a device */
+            by: string;
+            /** Format: uuid */
+            id: string;
+            struck: boolean;
+            /** @description 18.6 °C, 52 % */
+            text: string;
+        };
+        ReadingStruck: {
+            /**
+             * Format: uuid
+             * @description of the reading
+             */
+            id: string;
+            /** Format: uuid */
+            personId: string;
         };
         ReadingsKept: {
             /** Format: int64 */
@@ -3355,8 +3400,15 @@ export interface components {
             ways: components["schemas"]["Option"][];
         };
         TypedReading: {
+            /** @description doubts that the person has answered: unlikely */
+            confirm?: string[];
             /** @description as typed: 52, 52 % */
             humidity: string;
+            /**
+             * Format: uuid
+             * @description made by the device; sending it again changes nothing
+             */
+            id: string;
             /** Format: uuid */
             personId: string;
             /** Format: uuid */
@@ -4497,6 +4549,39 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsKept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "strike-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingStruck"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
