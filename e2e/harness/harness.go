@@ -4,28 +4,36 @@ package harness
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/base64"
 	"errors"
 	"fmt"
 	"io"
 	"log/slog"
+	"net"
 	"os"
 	"os/exec"
 	"sync"
 	"sync/atomic"
 	"time"
 
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
 
 	"umberfrost/internal/demo"
 	"umberfrost/internal/localpg"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
+	"umberfrost/internal/trust"
 	"umberfrost/internal/web"
 	"umberfrost/ui"
 )
 
 // template is the database that every room is a copy of.
 const template = "room"
+
+// Name is what a room is called on its network.
+const Name = "shop.local"
 
 // placed and draws are how much a room thinks ahead after every change: a tenth of the usual.
 const (
@@ -44,6 +52,7 @@ type Building struct {
 	server  *localpg.Server
 	rooms   atomic.Int64
 	browser context.Context
+	trust   *trust.Kept
 	close   []func()
 }
 
@@ -60,6 +69,9 @@ func Build(ctx context.Context, work demo.Room) (*Building, error) {
 	}
 	b.close = append(b.close, func() { b.server.Stop() })
 	if err := b.fill(ctx, work); err != nil {
+		return nil, errors.Join(err, b.Close())
+	}
+	if b.trust, err = trust.Make(dir+"/trust", []string{Name, "localhost"}, time.Now); err != nil {
 		return nil, errors.Join(err, b.Close())
 	}
 	if err := b.startBrowser(ctx); err != nil {
@@ -101,6 +113,8 @@ func (b *Building) startBrowser(ctx context.Context) error {
 		chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
 		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
 		chromedp.Flag("disable-sync", true), chromedp.Flag("disable-quic", true), chromedp.Flag("force-device-scale-factor", "1"),
+		chromedp.Flag("ignore-certificate-errors-spki-list", b.spki()), // it trusts the shop's authority, as a device that has taken it
+		chromedp.Flag("host-resolver-rules", "MAP "+Name+" 127.0.0.1"),
 		chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(b.dir+"/browser"), chromedp.WSURLReadTimeout(time.Minute))
 	allocator, stop := chromedp.NewExecAllocator(ctx, options...)
 	browser, cancel := chromedp.NewContext(allocator)
@@ -109,9 +123,16 @@ func (b *Building) startBrowser(ctx context.Context) error {
 	return chromedp.Do(browser)
 }
 
+// spki is what a browser knows the server's certificate by.
+func (b *Building) spki() string {
+	sum := sha256.Sum256(b.trust.Leaf().RawSubjectPublicKeyInfo)
+	return base64.StdEncoding.EncodeToString(sum[:])
+}
+
 // Room is one running application on its own database.
 type Room struct {
-	URL      string
+	URL      string // on the shop's own machine
+	Network  string // for other devices, over TLS
 	database string
 	building *Building
 	now      time.Time
@@ -122,6 +143,7 @@ type Room struct {
 	stop     context.CancelFunc // of what it does beside answering
 	watch    sync.WaitGroup
 	address  string
+	network  string
 }
 
 // Room opens a copy of the demo room, or an empty one.
@@ -174,12 +196,22 @@ func (r *Room) Start(ctx context.Context) error {
 	}
 	r.address = listener.Addr().String()
 	r.URL = "http://" + r.address
+	if r.network == "" {
+		r.network = "127.0.0.1:0"
+	}
+	secure, err := web.Listen(r.network, r.building.trust.Config())
+	if err != nil {
+		return err
+	}
+	r.network = secure.Addr().String()
+	_, port, _ := net.SplitHostPort(r.network)
+	r.Network = "https://" + net.JoinHostPort(Name, port)
 	log := slog.New(slog.NewTextHandler(io.Discard, nil))
-	app := web.New(service, ui.Files(), web.Options{Log: log})
+	app := web.New(service, ui.Files(), web.Options{Log: log, Named: r.building.trust.Named, Addresses: []string{r.Network}, Authority: r.building.trust.Authority.Raw})
 	watching, stop := context.WithCancel(context.Background())
 	r.stop = stop
 	r.watch.Go(func() { service.Watch(watching, log) })
-	r.watch.Go(func() { r.failed = web.Serve(watching, app, listener) })
+	r.watch.Go(func() { r.failed = web.Serve(watching, app, listener, secure) })
 	return nil
 }
 
@@ -215,4 +247,13 @@ func (b *Building) Page(width, height int64) (context.Context, context.CancelFun
 	limited, stop := context.WithTimeout(tab, pageTime)
 	closePage := func() { stop(); cancel() }
 	return limited, closePage, chromedp.Do(limited, chromedp.EmulateViewport(width, height))
+}
+
+// Foreign lets what a page asks for come from another machine on the network, as a proxy here would pass it on.
+func Foreign(page context.Context) error {
+	if _, err := chromedp.Call(page, network.Enable, network.EnableParams{}); err != nil {
+		return err
+	}
+	_, err := chromedp.Call(page, network.SetExtraHTTPHeaders, network.SetExtraHTTPHeadersParams{Headers: network.Headers{"X-Forwarded-For": "10.0.0.7"}})
+	return err
 }

@@ -283,3 +283,48 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// FuzzReadStream reads a file line by line as Read does as a whole: what the one accepts, the other does.
+func FuzzReadStream(f *testing.F) {
+	names, _ := filepath.Glob(examples + "/*.json")
+	for _, name := range names {
+		data, err := os.ReadFile(name)
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(data)
+	}
+	f.Add([]byte(`{"format":"umberfrost-schedule","version":4,"log":[{}],"snapshots":[7]}`))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		var wrong *Invalid
+		whole, failed := Read(bytes.NewReader(data))
+		stream, err := ReadStream(bytes.NewReader(data))
+		if errors.Is(err, ErrEarlier) {
+			return
+		}
+		entries := 0
+		if err == nil {
+			for _, one := range stream.Log() {
+				if err = one; err != nil {
+					break
+				}
+				entries++
+			}
+		}
+		if err == nil {
+			for _, one := range stream.Snapshots() {
+				if err = one; err != nil {
+					break
+				}
+			}
+		}
+		switch {
+		case err != nil && !errors.As(err, &wrong):
+			t.Fatalf("an error without a place: %v", err)
+		case failed == nil && err != nil:
+			t.Fatalf("as a whole it is accepted, and line by line it is not: %v", err)
+		case failed == nil && entries != len(whole.Log):
+			t.Fatalf("%d entries line by line, %d as a whole", entries, len(whole.Log))
+		}
+	})
+}

@@ -221,7 +221,7 @@ func (m *moment) logLine(row store.LogRow) LogLine {
 	line.Details = append([]string{}, m.actualText(row.Actual)...)
 	if on := row.Entry.Entered; on != nil {
 		if line.EnteredBy = on.Device; on.Person != row.Person {
-			line.EnteredBy = m.personName(on.Person) + " on " + on.Device
+			line.EnteredBy = on.Device + " by " + m.personName(on.Person)
 		}
 	}
 	line.Entered = enteredOf(row.Actual)

@@ -264,12 +264,15 @@ func (k *Kept) now() *tls.Certificate {
 	return k.server
 }
 
+// Leaf is the certificate that it serves with now.
+func (k *Kept) Leaf() *x509.Certificate { return k.now().Leaf }
+
 // Named reports whether the certificate is for a host of this name.
-func (k *Kept) Named(host string) bool { return k.now().Leaf.VerifyHostname(host) == nil }
+func (k *Kept) Named(host string) bool { return k.Leaf().VerifyHostname(host) == nil }
 
 // Names are the names and addresses that a server is asked for by, beside those of its own machine; names first.
 func (k *Kept) Names() []string {
-	return slices.DeleteFunc(namesOf(k.now().Leaf), func(name string) bool {
+	return slices.DeleteFunc(namesOf(k.Leaf()), func(name string) bool {
 		ip := net.ParseIP(name)
 		return name == "localhost" || strings.HasPrefix(name, "*") || (ip != nil && ip.IsLoopback())
 	})

@@ -170,7 +170,7 @@ func TestWhoDidItIsWhoIsOnTheDevice(t *testing.T) {
 	require.Equal(t, 201, status, string(answer))
 	line := r.logbook()[0]
 	assert.Equal(t, "Tobin", line.By, "who has worked is chosen")
-	assert.Equal(t, "Mara on Bench tablet", line.EnteredBy)
+	assert.Equal(t, "Bench tablet by Mara", line.EnteredBy)
 
 	status, answer, _ = tablet.asks("POST", "/api/readings/typed", map[string]any{"id": uuid.New(), "placeId": reference.Places[0].ID, "temperature": "19", "humidity": "50", "personId": tobin})
 	require.Equal(t, 201, status, string(answer))

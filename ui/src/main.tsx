@@ -3,6 +3,7 @@ import { StrictMode, Suspense, lazy } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { startBench } from './api/bench'
+import { keepPages } from './api/door'
 import { startLive } from './api/live'
 import { startOutbox } from './api/outbox'
 import { queries } from './api/queries'
@@ -26,6 +27,7 @@ const later = {
   recipes: () => import('./screens/recipes/RecipesScreen'),
 }
 const BeginScreen = lazy(() => import('./screens/begin/BeginScreen').then((m) => ({ default: m.BeginScreen }))) // once in its life
+const PairScreen = lazy(() => import('./screens/pair/PairScreen').then((m) => ({ default: m.PairScreen })))
 const InstrumentScreen = lazy(() => later.instrument().then((m) => ({ default: m.InstrumentScreen })))
 const InstrumentsScreen = lazy(() => later.instruments().then((m) => ({ default: m.InstrumentsScreen })))
 const NewInstrumentScreen = lazy(() => later.newInstrument().then((m) => ({ default: m.NewInstrumentScreen })))
@@ -42,7 +44,7 @@ window.addEventListener('load', () => Object.values(later).forEach((fetch) => vo
 void startOutbox()
 startLive()
 startBench()
-if (import.meta.env.PROD) window.addEventListener('load', () => void navigator.serviceWorker?.register('/sw.js'))
+if (import.meta.env.PROD) window.addEventListener('load', keepPages)
 
 const root = document.getElementById('root')
 if (root)
@@ -57,6 +59,14 @@ if (root)
                 element={
                   <Suspense fallback={null}>
                     <BeginScreen />
+                  </Suspense>
+                }
+              />
+              <Route
+                path="pair"
+                element={
+                  <Suspense fallback={null}>
+                    <PairScreen />
                   </Suspense>
                 }
               />

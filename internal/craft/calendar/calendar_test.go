@@ -119,3 +119,14 @@ func FuzzParseHours(f *testing.F) {
 		assert.Equal(t, append([]Hours{}, hours...), append([]Hours{}, again...))
 	})
 }
+
+func FuzzParseDay(f *testing.F) {
+	f.Add("2026-03-12")
+	f.Add("0000-01-01")
+	f.Fuzz(func(t *testing.T, text string) {
+		day, err := ParseDay(text)
+		if err == nil && day.String() != text {
+			t.Fatalf("%q was read as %s", text, day)
+		}
+	})
+}

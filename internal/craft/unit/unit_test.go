@@ -117,3 +117,24 @@ func TestFilmAsTyped(t *testing.T) {
 	_, err := ParseFilm("thick")
 	assert.ErrorContains(t, err, "90 µm or 3.5 mil")
 }
+
+func FuzzParseFigures(f *testing.F) {
+	for _, text := range []string{"18,6 °C", "65 °F", "52 %", "-3", "5 F", "35 µm", "1.4 mil", "−4", "1e308", "0x1p-2"} {
+		f.Add(text)
+	}
+	finite := func(t *testing.T, text string, v float64, err error) {
+		if err == nil && (math.IsNaN(v) || math.IsInf(v, 0)) {
+			t.Fatalf("%q was read as %v", text, v)
+		}
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		celsius, err := ParseCelsius(text)
+		finite(t, text, float64(celsius), err)
+		percent, err := ParsePercent(text)
+		finite(t, text, float64(percent), err)
+		degrees, err := ParseDegrees(text)
+		finite(t, text, float64(degrees), err)
+		film, err := ParseFilm(text)
+		finite(t, text, float64(film), err)
+	})
+}

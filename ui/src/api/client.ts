@@ -2,6 +2,7 @@ import createClient, { type Middleware } from 'openapi-fetch'
 import type { components, paths } from './schema'
 import { hearClock } from './clock'
 import { setConnection } from './connection'
+import { setOutside } from './outside'
 import { notationHeader, notationWords, type Notation } from './notation'
 
 export type Schemas = components['schemas']
@@ -96,6 +97,8 @@ export type ArchivedLine = Schemas['ArchivedLine']
 export type Having = Schemas['Having']
 export type PromiseMove = Schemas['PromiseMove']
 export type TypedReading = Schemas['TypedReading']
+export type DoorView = Schemas['DoorView']
+export type PairingView = Schemas['PairingView']
 
 /** Problem is an answer of the server that says what was wrong and what would be accepted. */
 export class Problem extends Error {
@@ -111,6 +114,11 @@ export class Problem extends Error {
   /** New: the shop has not said anything about itself yet. */
   get notBegun() {
     return this.kind === '/problems/not-begun'
+  }
+
+  /** Outside: the shop does not let this device in. */
+  get outside() {
+    return this.status === 401
   }
 
   /** Away: nothing reached the shop's database, and the same may succeed later. */
@@ -129,6 +137,7 @@ const reachable: Middleware = {
     const now = response.headers.get('Shop-Now')
     if (now) hearClock(now)
     setConnection(response.status === 503 ? 'database' : 'ok')
+    if (response.status === 401) setOutside(true)
   },
   onError({ request }) {
     if (request.signal.aborted) return // given up by the page itself
@@ -224,5 +233,13 @@ export const api = {
   acceptProposal: (body: Schemas['Decision']) => unwrap(client.POST('/api/proposal/accept', { body })),
   dismissProposal: (body: Schemas['Decision']) => unwrap(client.POST('/api/proposal/dismiss', { body })),
   shop: () => unwrap(client.GET('/api/shop')),
+  door: () => unwrap(client.GET('/api/door')),
+  pair: (body: Schemas['PairAsked']) => unwrap(client.POST('/api/pair', { body })),
+  beOnDevice: (body: Schemas['OnDevice']) => unwrap(client.POST('/api/door/person', { body })),
+  pairings: () => unwrap(client.GET('/api/pairings')),
+  makeCode: (body: Schemas['CodeAsked']) => unwrap(client.POST('/api/pairing-codes', { body })),
+  changePairing: (body: Schemas['PairingChanged']) => unwrap(client.POST('/api/pairings/change', { body })),
+  setPin: (body: Schemas['PinSet']) => unwrap(client.POST('/api/people/pin', { body })),
+  strikeReading: (body: Schemas['ReadingStruck']) => unwrap(client.POST('/api/readings/strike', { body })),
   typeReading: (body: TypedReading) => unwrap(client.POST('/api/readings/typed', { body })),
 }

@@ -23,6 +23,8 @@ const touched = {
     'repairs',
     'recipe',
     'recipes',
+    'door',
+    'pairings',
   ],
   /** A better order or chances were worked out. */
   thought: ['rack', 'instruments', 'instrument', 'weeks', 'proposal'],

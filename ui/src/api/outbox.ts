@@ -20,7 +20,6 @@ const mostTries = 5
 const ownTab = uuid()
 const channel = 'BroadcastChannel' in window ? new BroadcastChannel(name) : undefined
 const waiting = held<Waiting[]>([])
-
 export const useOutbox = waiting.use
 
 /** What was sent from this page lately, and when: until the shop has told of it, it is known from here. */
@@ -176,8 +175,8 @@ export async function send(made: Waiting, personId: string, shop: string, held =
   })
 }
 
-/** failed reports whether the shop did not get as far as judging an entry. */
-const failed = (error: Problem) => error.status === 0 || error.status >= 500
+/** failed reports whether the shop did not get as far as judging an entry: also where it does not let the device in. */
+const failed = (error: Problem) => error.status === 0 || error.status >= 500 || error.outside || error.status === 429
 
 /** flush sends what is waiting for a shop, in order, up to an entry; false when the shop cannot take it now. */
 async function flush(shop: string, before = Infinity): Promise<boolean> {
@@ -193,8 +192,9 @@ async function flush(shop: string, before = Infinity): Promise<boolean> {
     } catch (error) {
       if (!(error instanceof Problem)) return false
       const tries = w.tries + 1
-      if (error.away || (failed(error) && tries < mostTries)) {
-        if (!error.away) await update(w.seq, { tries })
+      const waits = error.away || error.outside
+      if (waits || (failed(error) && tries < mostTries)) {
+        if (!waits) await update(w.seq, { tries })
         return false
       }
       await update(w.seq, { refused: error.message, tries })

@@ -47,6 +47,14 @@ export async function keepLarge(name: string, value: unknown) {
   }
 }
 
+export async function dropLarge(name: string) {
+  try {
+    await (await store()).delete('kept', name)
+  } catch {
+    // A forbidden store has nothing to drop.
+  }
+}
+
 export async function readLarge<T>(name: string): Promise<T | undefined> {
   try {
     return (await (await store()).get('kept', name)) as T | undefined

@@ -3,6 +3,8 @@ import { Suspense, useEffect, useRef } from 'react'
 import { ErrorBoundary } from 'react-error-boundary'
 import { NavLink, Navigate, Outlet, useLocation } from 'react-router'
 import { Problem } from '../api/client'
+import { useDoor } from '../api/door'
+import { useOutside } from '../api/outside'
 import { useReference } from '../api/queries'
 import { Connection } from './Connection'
 import { Keys } from './Keys'
@@ -10,9 +12,9 @@ import { InstrumentsIcon, Mark, RackIcon, ShopIcon, WeeksIcon } from './icons'
 import { Button } from '../parts/Button'
 import { lazily } from '../parts/lazily'
 import { Tray } from '../parts/what-if/Tray'
-import { setPerson, usePerson } from '../api/person'
 import { setTheme, useTheme } from './theme'
 import { Timers } from './Timers'
+import { Who } from './Who'
 import { Toasts } from './Toasts'
 
 const Tell = lazily(() => import('./Tell').then((m) => m.Tell))
@@ -27,7 +29,10 @@ const entries = [
 /** Frame is the band with the navigation, and the screen beside it. */
 export function Frame() {
   const { error } = useReference()
+  const outside = useOutside()
+  useDoor()
   const whole = useLocation().pathname.startsWith('/sittings/') // a sitting has the screen for itself
+  if (outside) return <Navigate to="/pair" replace />
   if (error instanceof Problem && error.notBegun) return <Navigate to="/begin" replace />
   return (
     <div className="flex min-h-dvh flex-col md:flex-row">
@@ -109,29 +114,6 @@ function Band() {
         <ThemeSwitch />
       </div>
     </nav>
-  )
-}
-
-/** Who stands at this device: their name goes into the log. */
-function Who() {
-  const reference = useReference()
-  const chosen = usePerson()
-  const people = reference.data?.people ?? []
-  if (people.length < 2) return null
-  const at = Math.max(
-    0,
-    people.findIndex((p) => p.id === chosen),
-  )
-  const next = people[(at + 1) % people.length]
-  return (
-    <button
-      className="flex min-h-14 min-w-14 flex-col items-center justify-center px-2 text-[13px] hover:bg-band-on md:w-full"
-      onClick={() => next && setPerson(next.id)}
-    >
-      <span className="text-[11px] opacity-80">logging</span>
-      <span className="font-semibold">{people[at]?.name}</span>
-      <span className="sr-only">on this device. Change to {next?.name}</span>
-    </button>
   )
 }
 

@@ -20,7 +20,11 @@ export function LeaveOut({ what, says, bare, onLeave }: Props) {
       title={`Leave out ${what}`}
       open={open}
       onOpenChange={setOpen}
-      trigger={<Button look={bare ? 'bare' : 'plain'}>Leave it out…</Button>}
+      trigger={
+        <Button needs="bench" look={bare ? 'bare' : 'plain'}>
+          Leave it out…
+        </Button>
+      }
     >
       <form
         onSubmit={(e) => {
@@ -32,8 +36,10 @@ export function LeaveOut({ what, says, bare, onLeave }: Props) {
         {says && <p className="mb-2">{says}</p>}
         <Because label="Because" value={reason} onChange={setReason} />
         <div className="mt-4 flex justify-end gap-3">
-          <Button onClick={() => setOpen(false)}>Keep it in</Button>
-          <Button look="loud" type="submit" disabled={reason.trim() === ''}>
+          <Button needs="bench" onClick={() => setOpen(false)}>
+            Keep it in
+          </Button>
+          <Button needs="bench" look="loud" type="submit" disabled={reason.trim() === ''}>
             Leave it out
           </Button>
         </div>

@@ -31,7 +31,11 @@ export function SaveRecipe({ label, className, ...rest }: Props) {
       title={rest.title}
       open={open}
       onOpenChange={setOpen}
-      trigger={<Button className={className}>{label}</Button>}
+      trigger={
+        <Button needs="shop" className={className}>
+          {label}
+        </Button>
+      }
     >
       {open && <SaveForm {...rest} onDone={() => setOpen(false)} />}
     </Over>
@@ -111,8 +115,10 @@ function SaveForm({
         </p>
       )}
       <div className="flex justify-end gap-3">
-        <Button onClick={onDone}>Not now</Button>
-        <Button look="loud" type="submit" disabled={save.isPending || (!chosen && name.trim() === '')}>
+        <Button needs="shop" onClick={onDone}>
+          Not now
+        </Button>
+        <Button needs="shop" look="loud" type="submit" disabled={save.isPending || (!chosen && name.trim() === '')}>
           Save it
         </Button>
       </div>

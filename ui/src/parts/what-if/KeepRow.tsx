@@ -21,7 +21,7 @@ export function KeepRow({
         )}
       </p>
       <Button onClick={undo}>Undo</Button>
-      <Button look="loud" disabled={change.busy || change.wrong} onClick={change.keep}>
+      <Button needs="shop" look="loud" disabled={change.busy || change.wrong} onClick={change.keep}>
         {verb}
       </Button>
     </div>

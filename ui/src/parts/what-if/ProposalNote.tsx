@@ -90,7 +90,7 @@ function Found({ found, close }: { found: Proposal; close: () => void }) {
         <Button onClick={() => dismiss.mutate()} disabled={dismiss.isPending}>
           Leave it as it is
         </Button>
-        <Button look="loud" onClick={() => accept.mutate()} disabled={accept.isPending}>
+        <Button needs="shop" look="loud" onClick={() => accept.mutate()} disabled={accept.isPending}>
           Accept this order
         </Button>
       </div>

@@ -20,7 +20,7 @@ export function Aside({ view }: { view: InstrumentView }) {
         <KeepRow change={change} undo={() => setAsked(false)} verb={`Bring ${view.name} back`} />
       ) : (
         <div>
-          <Button look="loud" onClick={() => setAsked(true)}>
+          <Button needs="shop" look="loud" onClick={() => setAsked(true)}>
             Bring back
           </Button>
         </div>

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import type { LogLine } from '../../api/client'
+import { useMay } from '../../api/door'
 import { forget, keep, readKept, text as textShape } from '../../api/kept'
 import { useLog } from '../../frame/logging'
 import { Button, LinkButton } from '../../parts/Button'
@@ -7,12 +8,13 @@ import { Line } from '../log/Line'
 
 /** LogPanel is what happened, newest first. Nothing in it is ever changed; a mistake is struck. */
 export function LogPanel({ log, more, instrumentId }: { log: LogLine[]; more: boolean; instrumentId: string }) {
+  const may = useMay('bench')
   return (
     <section className="panel p-4" aria-labelledby="log-head" data-logbook>
       <h2 id="log-head" className="name mb-2 text-lg">
         Log
       </h2>
-      <AddNote instrumentId={instrumentId} />
+      {may && <AddNote instrumentId={instrumentId} />}
       {log.length === 0 && (
         <p className="text-ink-2">Nothing is logged yet. One tap on a step writes who did it and when.</p>
       )}

@@ -35,26 +35,36 @@ function Actions({ sheet, title }: { sheet: Sheet; title: string }) {
   return (
     <div className="flex flex-wrap gap-3" data-event={`${stepId}/${coat}`}>
       <Button
+        needs="bench"
         look={sheet.canLog ? 'loud' : 'plain'}
         data-log={`${stepId}/${coat}`}
         onClick={() => void log({ kind: 'done', stepId, coat }, title)}
       >
         {sheet.logLabel}
       </Button>
-      <Button data-more onClick={() => tell({ event: sheet.event, title })}>
+      <Button needs="bench" data-more onClick={() => tell({ event: sheet.event, title })}>
         Log with more…
       </Button>
-      <LinkButton to={`/sitting?step=${stepId}&coat=${coat}`}>Start sitting</LinkButton>
+      <LinkButton needs="bench" to={`/sitting?step=${stepId}&coat=${coat}`}>
+        Start sitting
+      </LinkButton>
       {sheet.behind > 0 && (
-        <Button data-catch-up onClick={() => void log({ kind: 'done', stepId, coat }, `All up to ${title}`)}>
+        <Button
+          needs="bench"
+          data-catch-up
+          onClick={() => void log({ kind: 'done', stepId, coat }, `All up to ${title}`)}
+        >
           All done up to here
         </Button>
       )}
       {sheet.kind === 'inspect' && (
-        <Button onClick={() => void log({ kind: 'failed', stepId, coat }, `Not passed: ${title}`)}>Not passed</Button>
+        <Button needs="bench" onClick={() => void log({ kind: 'failed', stepId, coat }, `Not passed: ${title}`)}>
+          Not passed
+        </Button>
       )}
       {rounds !== undefined && (
         <Button
+          needs="bench"
           data-settle
           onClick={() => void log({ kind: 'settled', stepId, coat: rounds }, `Enough after ${rounds}: ${title}`)}
         >

@@ -23,8 +23,12 @@ export function TestFilm({ test, of }: { test: NonNullable<Sheet['test']>; of: s
       <p className="mb-2">A pass ends the wait, a fail makes it longer.</p>
       <Choice label="How" value={way} options={test.ways} onChange={setWay} />
       <div className="mt-2 flex flex-wrap gap-3 pb-3">
-        <Button onClick={() => say(true)}>Passed</Button>
-        <Button onClick={() => say(false)}>Not yet</Button>
+        <Button needs="bench" onClick={() => say(true)}>
+          Passed
+        </Button>
+        <Button needs="bench" onClick={() => say(false)}>
+          Not yet
+        </Button>
       </div>
     </details>
   )

@@ -38,7 +38,7 @@ export function InstrumentsScreen() {
           value={looked}
           onChange={(e) => setParams(e.target.value ? { find: e.target.value } : {}, { replace: true })}
         />
-        <LinkButton look="dark" to="/instruments/new" className="ml-auto">
+        <LinkButton needs="shop" look="dark" to="/instruments/new" className="ml-auto">
           New instrument
         </LinkButton>
       </header>

@@ -19,6 +19,7 @@ const flags: Record<string, string> = {
   'caught-up': 'caught up later',
   'stood-on': 'others stand on it',
   overran: 'too late by its timer',
+  'wrong-clock': 'its clock was wrong',
 }
 
 /** Line is one entry of the log: what, when, who, what was true of it, and what can be done with it. */
@@ -46,6 +47,7 @@ export function Line({ line, shop }: { line: LogLine; shop?: boolean }) {
         <Told more={line.happened.full}>
           {line.happened.said}, {line.by}
         </Told>
+        {line.enteredBy && <span>entered on {line.enteredBy}</span>}
         {line.minutes !== undefined && <span>{line.minutes} min</span>}
         {shop && line.planned && <span>planned {say(Date.parse(line.planned.at))}</span>}
         {line.plannedGap && line.plannedGap !== 'as planned' && !line.struck && <span>{line.plannedGap}</span>}
@@ -58,6 +60,7 @@ export function Line({ line, shop }: { line: LogLine; shop?: boolean }) {
         <span className="ml-auto flex">
           {line.canCorrect && line.event && (
             <Button
+              needs="bench"
               look="bare"
               className="px-2!"
               aria-label={`Correct: ${line.title}, ${line.happened.said}`}
@@ -68,6 +71,7 @@ export function Line({ line, shop }: { line: LogLine; shop?: boolean }) {
           )}
           {line.canStrike && (
             <Button
+              needs="bench"
               look="bare"
               className="px-2!"
               aria-label={`Strike: ${line.title}, ${line.happened.said}`}
@@ -78,6 +82,7 @@ export function Line({ line, shop }: { line: LogLine; shop?: boolean }) {
           )}
           {line.canRestore && (
             <Button
+              needs="bench"
               look="bare"
               className="px-2!"
               aria-label={`Log again: ${line.title}, ${line.happened.said}`}

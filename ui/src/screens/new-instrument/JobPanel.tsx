@@ -61,7 +61,7 @@ interface KeepProps {
 export function KeepBar({ keeping, ready, onStartOver }: KeepProps) {
   return (
     <div className="sticky bottom-14 z-20 -mx-4 mt-4 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line bg-panel px-4 py-2 md:bottom-0 print:hidden">
-      <Button type="submit" form="job" look="loud" disabled={keeping}>
+      <Button needs="shop" type="submit" form="job" look="loud" disabled={keeping}>
         {keeping ? 'Keeping…' : 'Keep this instrument'}
       </Button>
       <Button look="bare" onClick={onStartOver}>

@@ -38,7 +38,7 @@ export function NextForHands({ rack, time, onTime, having }: Props) {
           Next for your hands
         </h2>
         <TimeIHave time={time} onTime={onTime} />
-        <LinkButton className="ml-auto" to="/sitting">
+        <LinkButton needs="bench" className="ml-auto" to="/sitting">
           Start sitting
         </LinkButton>
       </div>
@@ -125,6 +125,7 @@ function Row({ due, loud }: { due: Due; loud: boolean }) {
         {waiting && <NotSent />}
         {due.canLog && !waiting && (
           <Button
+            needs="bench"
             look={loud ? 'loud' : 'plain'}
             className="w-full"
             data-log={key}

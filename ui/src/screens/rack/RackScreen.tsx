@@ -79,7 +79,7 @@ function Head({ rack }: { rack: Rack }) {
 
 function NewLink() {
   return (
-    <LinkButton look="dark" to="/instruments/new">
+    <LinkButton needs="shop" look="dark" to="/instruments/new">
       New instrument
     </LinkButton>
   )

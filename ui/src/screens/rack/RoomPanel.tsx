@@ -6,6 +6,7 @@ import { verdictChip } from '../../parts/verdicts'
 import { AirCurve } from './AirCurve'
 import { lazily } from '../../parts/lazily'
 
+const Readings = lazily(() => import('./Readings').then((m) => m.Readings))
 const TypeReading = lazily(() => import('./TypeReading').then((m) => m.TypeReading))
 
 /** RoomPanel is the air now, and whether what is due today may be put on in it. */
@@ -21,7 +22,7 @@ export function RoomPanel({ room }: { room: RoomNow }) {
           Room now
         </h2>
         {!typing && (
-          <Button look="bare" className="-my-2 px-0!" onClick={() => setTyping(true)}>
+          <Button needs="bench" look="bare" className="-my-2 px-0!" onClick={() => setTyping(true)}>
             Type a reading
           </Button>
         )}
@@ -29,7 +30,10 @@ export function RoomPanel({ room }: { room: RoomNow }) {
       {typing ? (
         <TypeReading places={room.places} start={place.id} done={() => setTyping(false)} />
       ) : (
-        <PlaceAir place={place} />
+        <>
+          <PlaceAir place={place} />
+          {place.readings.length > 0 && <Readings key={place.id} readings={place.readings} />}
+        </>
       )}
       {room.places.length > 1 && !typing && (
         <div className="mt-1 flex flex-wrap gap-x-4" role="group" aria-label="Places">

@@ -1,4 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { v7 as uuid } from 'uuid'
 import * as z from 'zod/mini'
 import { Problem, api, type RoomNow } from '../../api/client'
 import { refresh } from '../../api/fresh'
@@ -19,9 +21,19 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
   const who = useWhoKnown()
   const { inch } = useNotation()
   const { form, value, clear } = useKeptForm('reading', shape, { placeId: start, temperature: '', humidity: '' })
+  const written = `${value.placeId} ${value.temperature} ${value.humidity}`
+  const [made, setMade] = useState(() => ({ id: uuid(), written }))
+  if (made.written !== written) setMade({ id: uuid(), written }) // another reading has an id of its own
+  const { id } = made
   const send = useMutation({
-    mutationFn: async () =>
-      api.typeReading({ ...value, temperature: withUnit(value.temperature, inch), personId: await who() }),
+    mutationFn: async (confirm: string[]) =>
+      api.typeReading({
+        ...value,
+        id,
+        confirm,
+        temperature: withUnit(value.temperature, inch),
+        personId: await who(),
+      }),
     networkMode: 'always',
     onSuccess: ({ moved }) => {
       clear()
@@ -31,13 +43,14 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
     },
   })
   const problem = send.error instanceof Problem ? send.error : undefined
+  const doubtful = problem?.kind === '/problems/doubtful'
   const fault = (field: string) => problem?.faults.find((f) => f.location.startsWith(`body.${field}`))?.message
   return (
     <form
       className="grid grid-cols-2 gap-3 py-2"
       onSubmit={(e) => {
         e.preventDefault()
-        send.mutate()
+        send.mutate([])
       }}
     >
       <div className="col-span-2">
@@ -56,6 +69,14 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
         {...bind(form, 'temperature')}
       />
       <Text label="Humidity, %" inputMode="decimal" fault={fault('humidity')} {...bind(form, 'humidity')} />
+      {doubtful && (
+        <div className="col-span-2 border-l-4 border-closing bg-closing-fill px-3 py-2 text-closing" role="alert">
+          <p>{problem?.faults[0]?.message}</p>
+          <Button className="mt-2" onClick={() => send.mutate(['unlikely'])}>
+            It is right, keep it
+          </Button>
+        </div>
+      )}
       {problem && problem.faults.length === 0 && (
         <p className="col-span-2 text-sm text-late" role="alert">
           {problem.message}

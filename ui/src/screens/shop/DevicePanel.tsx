@@ -1,3 +1,4 @@
+import { useDoor, type Role } from '../../api/door'
 import { setOwnNotation, useOwnNotation } from '../../api/notation'
 import { queries } from '../../api/queries'
 import { setKeysAct, useKeysAct } from '../../frame/keys'
@@ -5,6 +6,8 @@ import { setTheme, useTheme } from '../../frame/theme'
 import { Choice } from '../../parts/fields/Choice'
 import { Tick } from '../../parts/fields/Tick'
 import { useNotation } from '../../parts/notation'
+import { Untrusted } from '../../parts/Untrusted'
+import { roleWords } from './roles'
 import { NotationFields } from '../../parts/fields/NotationFields'
 
 /** DevicePanel is how this device shows the shop; nothing in it is sent anywhere. */
@@ -13,6 +16,7 @@ export function DevicePanel() {
   const now = useNotation()
   const keys = useKeysAct()
   const theme = useTheme()
+  const door = useDoor().data
   const write = (next: typeof own) => {
     setOwnNotation(next)
     void queries.invalidateQueries() // every figure on screen comes written from the shop
@@ -22,6 +26,11 @@ export function DevicePanel() {
       <h2 id="device-head" className="name mb-3 text-xl">
         This device
       </h2>
+      {door?.paired && (
+        <p className="mb-3">
+          It is <b>{door.device}</b>, and {roleWords[door.role as Role]}.
+        </p>
+      )}
       <div className="grid gap-3">
         <Choice
           label="Theme"
@@ -40,6 +49,7 @@ export function DevicePanel() {
         />
         {own && <NotationFields legend="How figures are written here" value={own} onChange={write} />}
       </div>
+      {door && <Untrusted door={door} />}
     </section>
   )
 }

@@ -6,6 +6,7 @@ import { Text } from '../../parts/fields/Text'
 import { Tick } from '../../parts/fields/Tick'
 import { useKeptForm } from '../../parts/fields/useKeptForm'
 import { KeepRow } from '../../parts/what-if/KeepRow'
+import { PinRow } from './PinRow'
 import { personShape } from './shapes'
 import { useChange } from '../../parts/what-if/useChange'
 import { WeekFields } from '../../parts/fields/WeekFields'
@@ -84,6 +85,7 @@ function Edit({ person, close }: { person: PersonForm; close: () => void }) {
         />
       )}
       <KeepRow change={change} undo={done} verb={person.id ? 'Keep' : 'Add'} />
+      {person.id && !person.left && <PinRow id={person.id} name={person.name} />}
     </div>
   )
 }

@@ -1,3 +1,4 @@
+import { useMay } from '../../api/door'
 import { useReference, useShop } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
@@ -6,6 +7,7 @@ import { BackupPanel } from './BackupPanel'
 import { DaysPanel } from './DaysPanel'
 import { DevicePanel } from './DevicePanel'
 import { HoursPanel } from './HoursPanel'
+import { PairingPanel } from './PairingPanel'
 import { PeoplePanel } from './PeoplePanel'
 import { PlacesPanel } from './PlacesPanel'
 import { WaysPanel } from './WaysPanel'
@@ -13,6 +15,7 @@ import { WaysPanel } from './WaysPanel'
 /** ShopScreen is what the shop has decided about itself: every change says what it does before it is kept. */
 export function ShopScreen() {
   const shop = useShop()
+  const may = useMay('shop')
   const today = useReference().data?.today ?? ''
   return (
     <div className="px-4 pb-4">
@@ -26,23 +29,33 @@ export function ShopScreen() {
           <LinkButton to="/hours">Hours</LinkButton>
         </span>
       </header>
+      {!may && (
+        <p className="mb-3 border-l-4 border-waiting bg-waiting-fill px-3 py-2">
+          What the shop has decided is shown here; this device may not change it.
+        </p>
+      )}
       <Asking query={shop}>
         {(view) => (
-          <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
-            <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
-              <HoursPanel view={view} />
-              <DaysPanel view={view} today={today} />
-              <PeoplePanel view={view} />
-              <BackupPanel />
-              <DevicePanel />
+          <fieldset disabled={!may} className="contents">
+            <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+              <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
+                <HoursPanel view={view} />
+                <DaysPanel view={view} today={today} />
+                <PeoplePanel view={view} />
+                {may && <PairingPanel />}
+                {may && <BackupPanel />}
+              </div>
+              <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
+                <PlacesPanel view={view} />
+                <WaysPanel view={view} />
+              </div>
             </div>
-            <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
-              <PlacesPanel view={view} />
-              <WaysPanel view={view} />
-            </div>
-          </div>
+          </fieldset>
         )}
       </Asking>
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+        <DevicePanel />
+      </div>
     </div>
   )
 }

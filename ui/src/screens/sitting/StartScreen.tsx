@@ -159,6 +159,7 @@ function Preview({ sitting }: { sitting: SittingView }) {
       )}
       <div className="flex flex-wrap gap-3">
         <Button
+          needs="bench"
           look="loud"
           className="min-h-14 flex-1 text-lg"
           disabled={state === 'begins' || events.length === 0 || (wanted && !seen)}

@@ -83,6 +83,7 @@ export function Step({ step, of, sittingId, onLogged }: Props) {
       {first ? (
         <div className="mt-5 flex flex-wrap gap-3" data-event={`${first.event.stepId}/${first.event.coat}`}>
           <Button
+            needs="bench"
             look="loud"
             className="min-h-16 flex-[2] px-6 text-xl"
             data-log={`${first.event.stepId}/${first.event.coat}`}
@@ -92,6 +93,7 @@ export function Step({ step, of, sittingId, onLogged }: Props) {
             {rest.length > 0 && ` on ${on.length} pieces`}
           </Button>
           <Button
+            needs="bench"
             className="min-h-16 flex-1 text-lg"
             data-more
             onClick={() => tell({ event: first.event, title, along, sittingId })}
@@ -100,6 +102,7 @@ export function Step({ step, of, sittingId, onLogged }: Props) {
           </Button>
           {sheet.kind === 'inspect' && (
             <Button
+              needs="bench"
               className="min-h-16 flex-1 text-lg"
               onClick={() => void log({ kind: 'failed', ...first.event, sittingId }, `Not passed: ${title}`)}
             >
