@@ -4,6 +4,8 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"crypto/tls"
+	"crypto/x509"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -45,7 +47,8 @@ type process struct {
 	cmd    *exec.Cmd
 	url    string
 	mu     sync.Mutex
-	logged bytes.Buffer
+	logged bytes.Buffer // what it logs, and heard: what it says
+	heard  bytes.Buffer
 	exited chan error
 }
 
@@ -54,7 +57,7 @@ var readyAt = regexp.MustCompile(`Umberfrost is ready: (http://\S+)`)
 // long is what anything may take on a machine that is busy.
 const long = time.Minute
 
-// serving starts the program on a database, through a shell that may set limits first.
+// served starts the program on a database, through a shell that may set limits first.
 func served(t *testing.T, before, database string, args ...string) *process {
 	t.Helper()
 	self, err := os.Executable()
@@ -70,6 +73,7 @@ func served(t *testing.T, before, database string, args ...string) *process {
 	ready := make(chan string, 1)
 	go func() {
 		for lines := bufio.NewScanner(out); lines.Scan(); {
+			p.hear(lines.Text())
 			if found := readyAt.FindStringSubmatch(lines.Text()); found != nil {
 				ready <- found[1]
 			}
@@ -91,6 +95,18 @@ func (p *process) Write(data []byte) (int, error) {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	return p.logged.Write(data)
+}
+
+func (p *process) hear(line string) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	fmt.Fprintln(&p.heard, line)
+}
+
+func (p *process) said() string {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	return p.heard.String()
 }
 
 func (p *process) log() string {
@@ -323,4 +339,77 @@ func TestDoorsThatAreNotOpened(t *testing.T) {
 			assert.Equal(t, 2, exitCode(err))
 		})
 	}
+}
+
+// Beyond its own machine a shop is served over TLS, by a name of its certificate, to devices that are paired.
+func TestAShopIsServedBeyondItsMachine(t *testing.T) {
+	folder, database := filepath.Join(t.TempDir(), "trust"), pgtest.URL(t)
+	_, err := saidBy(trustCommand(), "--folder", folder, "--name", "a b")
+	assert.Equal(t, 2, exitCode(err))
+	said, err := saidBy(trustCommand(), "--folder", folder, "--name", "shop.local")
+	require.NoError(t, err)
+	assert.Regexp(t, `(?m)^  ([0-9A-F]{2}:){31}[0-9A-F]{2}$`, said)
+	assert.Contains(t, said, "shop.local")
+
+	p := served(t, "", database, "--listen", "0.0.0.0:0", "--trust", folder)
+	p.healthy()
+	var at string
+	require.Eventually(t, func() bool {
+		found := regexp.MustCompile(`https://shop\.local:(\d+)`).FindStringSubmatch(p.said())
+		if found != nil {
+			at = "127.0.0.1:" + found[1]
+		}
+		return found != nil
+	}, long, 50*time.Millisecond)
+	data, err := os.ReadFile(filepath.Join(folder, "authority.crt"))
+	require.NoError(t, err)
+	pool := x509.NewCertPool()
+	require.True(t, pool.AppendCertsFromPEM(data))
+	tablet := http.Client{Timeout: long, Transport: &http.Transport{TLSClientConfig: &tls.Config{RootCAs: pool},
+		DialContext: func(ctx context.Context, network, _ string) (net.Conn, error) {
+			return new(net.Dialer).DialContext(ctx, network, at)
+		}}}
+	ask := func(method, path, body, token string) (int, string) {
+		request, err := http.NewRequest(method, "https://shop.local"+path, strings.NewReader(body))
+		require.NoError(t, err)
+		request.Header.Set("X-Forwarded-For", "10.0.0.7") // the tests have no other machine
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set("Origin", "https://shop.local")
+		if token != "" {
+			request.Header.Set("Authorization", "Bearer "+token)
+		}
+		response, err := tablet.Do(request)
+		require.NoError(t, err)
+		defer response.Body.Close()
+		answer, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		return response.StatusCode, string(answer)
+	}
+	status, _ := ask("GET", "/api/rack", "", "")
+	assert.Equal(t, 401, status)
+	status, _ = ask("GET", "/authority.crt", "", "")
+	assert.Equal(t, 200, status)
+
+	_, err = saidBy(pairCommand(), "--database-url", database, "--role", "everything")
+	assert.Equal(t, 2, exitCode(err))
+	_, err = saidBy(pairCommand(), "--database-url", database, "--person", "Nobody")
+	assert.Equal(t, 2, exitCode(err))
+	said, err = saidBy(pairCommand(), "--database-url", database, "--role", "look")
+	require.NoError(t, err)
+	code, _, _ := strings.Cut(said, "\n")
+	status, answer := ask("POST", "/api/pair", fmt.Sprintf(`{"code":%q,"name":"Phone","bearer":true}`, code), "")
+	require.Equal(t, 201, status, answer)
+	var door struct{ Token, Role string }
+	require.NoError(t, json.Unmarshal([]byte(answer), &door))
+	assert.Equal(t, "look", door.Role)
+	status, _ = ask("GET", "/api/rack", "", door.Token)
+	assert.Equal(t, 200, status)
+	plain, err := net.Dial("tcp", at)
+	require.NoError(t, err)
+	defer plain.Close()
+	fmt.Fprint(plain, "GET /api/rack HTTP/1.1\r\nHost: shop.local\r\n\r\n")
+	line, _ := bufio.NewReader(plain).ReadString('\n')
+	assert.NotContains(t, line, "200", "nothing is said without TLS")
+	_, err = p.stop()
+	assert.NoError(t, err)
 }

@@ -26,6 +26,9 @@ vi.mock('./client', async () => {
     ) {
       super(detail)
     }
+    get outside() {
+      return this.status === 401
+    }
     get away() {
       return this.status === 0 || this.status >= 502
     }
@@ -72,6 +75,16 @@ it('keeps what a shop fails on, and the reason where it refuses', async () => {
   shop.answer = (e) => (e.note === 'kept' ? undefined : new Problem(422, 'about:blank', 'too long', []))
   await expect(send(await put({ kind: 'note', note: 'long' }, 'long'), 'mara', 'room')).rejects.toThrow('too long')
   expect((await waiting()).map((w) => [w.entry.note, w.refused])).toEqual([['long', 'too long']])
+})
+
+it('keeps what it cannot send while the shop does not let this device in', async () => {
+  shop.answer = () => new Problem(401, '/problems/withdrawn', 'let in no more', [])
+  const made = await put({ kind: 'note', note: 'written at the bench' }, 'a note')
+  expect(await send(made, 'mara', 'room')).toEqual({ kept: true })
+  for (let again = 0; again < 9; again++) await startOutbox()
+  const [kept] = await waiting()
+  expect(kept).toMatchObject({ tries: 0, entry: { late: true, note: 'written at the bench' } })
+  expect(kept?.refused).toBeUndefined()
 })
 
 it('does not send to one shop what was logged for another', async () => {

@@ -8,7 +8,7 @@ import { toast } from '../../parts/toasts'
 import { movedText } from '../../parts/words'
 
 /** Readings are the last ones of a place: one that is wrong is struck, and counts no more. */
-export function Readings({ readings }: { readings: PlaceNow['readings'] }) {
+export function Readings({ place }: { place: PlaceNow }) {
   const who = useWhoKnown()
   const strike = useMutation({
     mutationFn: async (id: string) => api.strikeReading({ id, personId: await who() }),
@@ -20,10 +20,10 @@ export function Readings({ readings }: { readings: PlaceNow['readings'] }) {
     onError: (error) => toast({ bad: true, text: error.message }),
   })
   return (
-    <details className="text-sm">
-      <summary className="min-h-9 cursor-pointer py-2 text-ink-2">Last readings</summary>
+    <details className="border-t border-line text-sm">
+      <summary className="min-h-9 cursor-pointer py-2 text-ink-2">Last readings of {place.name}</summary>
       <ul>
-        {readings.map((r) => (
+        {place.readings.map((r) => (
           <li key={r.id} className="flex items-center gap-x-3 border-t border-line">
             <span className={r.struck ? 'text-ink-3 line-through' : ''}>
               <b>{r.text}</b>{' '}

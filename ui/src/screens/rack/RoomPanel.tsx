@@ -30,10 +30,7 @@ export function RoomPanel({ room }: { room: RoomNow }) {
       {typing ? (
         <TypeReading places={room.places} start={place.id} done={() => setTyping(false)} />
       ) : (
-        <>
-          <PlaceAir place={place} />
-          {place.readings.length > 0 && <Readings key={place.id} readings={place.readings} />}
-        </>
+        <PlaceAir place={place} />
       )}
       {room.places.length > 1 && !typing && (
         <div className="mt-1 flex flex-wrap gap-x-4" role="group" aria-label="Places">
@@ -69,6 +66,7 @@ export function RoomPanel({ room }: { room: RoomNow }) {
           </li>
         ))}
       </ul>
+      {place.readings.length > 0 && !typing && <Readings key={place.id} place={place} />}
     </section>
   )
 }
