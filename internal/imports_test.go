@@ -27,6 +27,7 @@ var may = map[string][]string{
 	"umberfrost/internal/demo": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
 		"umberfrost/docs/formats", "umberfrost/internal/shop"},
 	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/pgbin", "umberfrost/internal/store"}, // store for its test helper
+	"umberfrost/internal/trust":   {},
 	"umberfrost/ui":               {},
 }
 
