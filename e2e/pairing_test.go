@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/network"
+	cdp "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -147,4 +148,18 @@ func TestASecondBrowserIsPairedAndLetGo(t *testing.T) {
 	require.Equal(t, 0, tablet.kept("outbox"))
 	here.visit("/log")
 	here.see("main", "sent later")
+}
+
+// Browsers keep no pages under a certificate whose warning was only clicked away: the device says what that costs.
+func TestADeviceSaysThatItDoesNotTrustTheCertificate(t *testing.T) {
+	t.Parallel()
+	r := room(t)
+	p := foreign(t, r, "/pair")
+	p.gone("main", "does not trust")
+	_, err := chromedp.Call(p.ctx, cdp.AddScriptToEvaluateOnNewDocument, cdp.AddScriptToEvaluateOnNewDocumentParams{
+		Source: `navigator.serviceWorker.register = () => Promise.reject(new DOMException('An SSL certificate error occurred.', 'SecurityError'))`})
+	require.NoError(t, err)
+	p.visit("/pair")
+	p.see("[data-untrusted]", "This device does not trust the shop’s certificate.")
+	assert.Equal(t, "application/x-x509-ca-cert", told[string](p, `fetch('/authority.crt').then(r => r.headers.get('Content-Type'))`))
 }

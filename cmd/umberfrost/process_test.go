@@ -7,6 +7,7 @@ import (
 	"crypto/tls"
 	"crypto/x509"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net"
@@ -308,6 +309,31 @@ func TestWhatAServerTellsOfItself(t *testing.T) {
 	}, long, 50*time.Millisecond, p.log())
 	assert.Equal(t, "request GET /api/nothing 404 127.0.0.1", fmt.Sprint(line.Msg, " ", line.Method, " ", line.Path, " ", line.Status, " ", line.From))
 	assert.NotContains(t, p.log(), "secret")
+
+	found := regexp.MustCompile(`Counts and profiles: (http://127\.0\.0\.1:\d+)/`).FindStringSubmatch(p.said())
+	require.NotNil(t, found, p.said())
+	for path, test := range map[string]struct {
+		host   string
+		status int
+		says   string
+	}{
+		"/metrics":              {"localhost", 200, `umberfrost_request_seconds_count{method="GET",route="/api/*",status="404"} 1`},
+		"/metrics?for=others":   {"evil.example", 421, "ask for it as localhost"},
+		"/debug/pprof/":         {"127.0.0.1", 200, "goroutine"},
+		"/debug/pprof/symbol":   {"localhost", 200, "num_symbols"},
+		"/debug/pprof/cmdline":  {"localhost", 200, "serve"},
+		"/debug/pprof/whatever": {"localhost", 404, "Unknown profile"},
+	} {
+		request, err := http.NewRequest("GET", found[1]+path, nil)
+		require.NoError(t, err)
+		request.Host = test.host
+		answer, err := http.DefaultClient.Do(request)
+		require.NoError(t, err)
+		text, err := io.ReadAll(answer.Body)
+		require.NoError(t, errors.Join(err, answer.Body.Close()))
+		assert.Equal(t, test.status, answer.StatusCode, path)
+		assert.Contains(t, string(text), test.says, path)
+	}
 	_, err = p.stop()
 	require.NoError(t, err)
 }

@@ -84,7 +84,7 @@ func (s *serving) open(port int) (*doors, error) {
 		d.listeners = append(d.listeners, l)
 	}
 	for _, address := range s.listen {
-		host, at, err := net.SplitHostPort(address)
+		host, _, err := net.SplitHostPort(address)
 		if err != nil {
 			return nil, badInput{fmt.Errorf("--listen %q is no address; write it like 127.0.0.1:8177, or 0.0.0.0:8443 for all networks", address)}
 		}
@@ -104,7 +104,7 @@ func (s *serving) open(port int) (*doors, error) {
 			return nil, err
 		}
 		d.listeners = append(d.listeners, l)
-		_, at, _ = net.SplitHostPort(l.Addr().String())
+		_, at, _ := net.SplitHostPort(l.Addr().String())
 		for _, name := range kept.Names() {
 			d.options.Addresses = append(d.options.Addresses, "https://"+net.JoinHostPort(name, at))
 		}

@@ -67,7 +67,16 @@ func TestABackupWhilePeopleLogIsRestoredToTheSameBytes(t *testing.T) {
 func TestAShopThatWasServedIsRestoredUnderItsPages(t *testing.T) {
 	r, _ := busy(t)
 	path := filepath.Join(t.TempDir(), "shop.backup")
-	_, err := r.service.Backup(ctx, path)
+	reference, err := r.service.Reference(ctx)
+	require.NoError(t, err)
+	code, err := r.service.MakeCode(ctx, shop.CodeAsked{Role: shop.RoleShop, PersonID: reference.People[0].ID})
+	require.NoError(t, err)
+	token, device, err := r.service.Pair(ctx, shop.PairAsked{Code: code.Code, Name: "Tablet"})
+	require.NoError(t, err)
+	known, err := r.service.Known(ctx, token)
+	require.NoError(t, err)
+	assert.Equal(t, device, known)
+	_, err = r.service.Backup(ctx, path)
 	require.NoError(t, err)
 
 	other := open(t) // it has decided something already, but nothing is done in it
@@ -78,6 +87,8 @@ func TestAShopThatWasServedIsRestoredUnderItsPages(t *testing.T) {
 	rack, err = other.service.Rack(ctx)
 	require.NoError(t, err)
 	assert.NotEmpty(t, rack.Tags)
+	_, err = other.service.Known(ctx, token)
+	assert.ErrorIs(t, err, shop.ErrWithdrawn, "a device may have been withdrawn since the backup was made")
 }
 
 func TestWhatIsNoBackupChangesNothing(t *testing.T) {

@@ -82,21 +82,23 @@ func (d *dates) walk(v reflect.Value, path string) {
 }
 
 func (d *dates) walkStruct(v reflect.Value, path string) {
-	switch t := v.Interface().(type) {
-	case time.Time:
-		if !t.IsZero() && !plausible(t, d.now) {
-			d.fault(path)
+	if v.CanInterface() { // what is embedded without being exported cannot, and its fields can
+		switch t := v.Interface().(type) {
+		case time.Time:
+			if !t.IsZero() && !plausible(t, d.now) {
+				d.fault(path)
+			}
+			return
+		case calendar.Day:
+			if t != (calendar.Day{}) && !plausibleDay(t, d.now) {
+				d.fault(path)
+			}
+			return
 		}
-		return
-	case calendar.Day:
-		if t != (calendar.Day{}) && !plausibleDay(t, d.now) {
-			d.fault(path)
-		}
-		return
 	}
 	for i := range v.NumField() {
 		field := v.Type().Field(i)
-		if !field.IsExported() || field.Tag.Get("date") == judged {
+		if (!field.IsExported() && !field.Anonymous) || field.Tag.Get("date") == judged {
 			continue
 		}
 		name, _, _ := strings.Cut(field.Tag.Get("json"), ",")

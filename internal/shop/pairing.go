@@ -2,14 +2,10 @@ package shop
 
 import (
 	"context"
-	"crypto/pbkdf2"
 	"crypto/rand"
 	"crypto/sha256"
-	"crypto/subtle"
 	"encoding/base64"
-	"encoding/hex"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -25,63 +21,13 @@ var (
 	ErrWithdrawn = errors.New("this device's pairing has been withdrawn")
 )
 
-// Role is what a device may do: each may do what those before it may.
-type Role string
-
-// Roles, the least first: to look at everything and ask what would be; to log and move what is planned; to change the shop.
-const (
-	RoleLook  Role = "look"
-	RoleBench Role = "bench"
-	RoleShop  Role = "shop"
-)
-
-var roles = []Role{RoleLook, RoleBench, RoleShop}
-
-// May reports whether a role is enough for what needs another.
-func (r Role) May(need Role) bool {
-	return slices.Contains(roles, r) && slices.Index(roles, r) >= slices.Index(roles, need)
-}
-
-// Caller is who asks for something: a paired device, or the shop's own machine, which may do everything.
-type Caller struct {
-	Pairing uuid.UUID // none: the machine itself
-	Device  string    // its name
-	Role    Role
-	Person  uuid.UUID // who is on the device now
-
-	Withdrawn bool // it was a paired device once, and may do nothing
-}
-
-type callerKey struct{}
-
-// As is a context in which a caller asks.
-func As(ctx context.Context, c Caller) context.Context { return context.WithValue(ctx, callerKey{}, c) }
-
-// CallerOf is who asks in a context: where nobody said, the machine itself.
-func CallerOf(ctx context.Context) Caller {
-	if c, said := ctx.Value(callerKey{}).(Caller); said {
-		return c
-	}
-	return Caller{Role: RoleShop}
-}
-
-// who is the person that decides something: on a paired device the one who is on it, whatever a request claims.
-func who(ctx context.Context, claimed uuid.UUID) uuid.UUID {
-	if c := CallerOf(ctx); c.Pairing != uuid.Nil {
-		return c.Person
-	}
-	return claimed
-}
-
 const (
 	codeLetters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ" // without I, L, O and U, which are taken for others
 	codeLength  = 8
 	codeFor     = 10 * time.Minute
 	seenEvery   = time.Minute
 	codeTries   = 10 // wrong ones within triesFor, by anybody
-	pinTries    = 5  // on one device
 	triesFor    = 5 * time.Minute
-	pinRounds   = 120_000
 )
 
 // CodeAsked is a code for a device that is to be let in.
@@ -285,119 +231,4 @@ func (s *Service) ChangePairing(ctx context.Context, in PairingChanged) ([]Pairi
 		return nil, err
 	}
 	return s.Pairings(ctx)
-}
-
-// OnDevice is who is on the device that asks, from now on.
-type OnDevice struct {
-	PersonID uuid.UUID `json:"personId"`
-	Pin      string    `json:"pin,omitempty" maxLength:"12" doc:"of that person, where they have one"`
-}
-
-// BeOnDevice lets somebody be on the device that asks. It fails with *Invalid on a wrong PIN, and with *Busy where too
-// many were wrong. On the shop's own machine nothing is kept: what it says is believed.
-func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
-	caller := CallerOf(ctx)
-	m, err := s.now(ctx)
-	if err != nil {
-		return caller, err
-	}
-	if err := m.worksHere(in.PersonID); err != nil || caller.Pairing == uuid.Nil {
-		return caller, err
-	}
-	tried := "pin on " + caller.Pairing.String()
-	if err := s.tries.allow(tried, pinTries); err != nil {
-		return caller, err
-	}
-	err = s.store.Write(ctx, func(tx *store.Tx) error {
-		kept, err := tx.PinOf(ctx, in.PersonID)
-		if err != nil {
-			return err
-		}
-		if kept != nil && !isPin(in.Pin, *kept) {
-			s.tries.failed(tried)
-			return invalid("pin", "this is not the PIN of "+m.personName(in.PersonID), nil)
-		}
-		p := store.Pairing{ID: caller.Pairing, Name: caller.Device, Role: string(caller.Role), Person: in.PersonID}
-		return tx.ChangePairing(ctx, p)
-	})
-	if err == nil {
-		caller.Person = in.PersonID
-	}
-	return caller, err
-}
-
-// PinSet is a person's PIN, or that they have none.
-type PinSet struct {
-	PersonID uuid.UUID `json:"personId"`
-	Pin      string    `json:"pin" maxLength:"12" doc:"4 to 8 digits; empty: none is asked for"`
-}
-
-// SetPin keeps what somebody enters to be the one who is on a device.
-func (s *Service) SetPin(ctx context.Context, in PinSet) error {
-	m, err := s.now(ctx)
-	if err != nil {
-		return err
-	}
-	if err := m.worksHere(in.PersonID); err != nil {
-		return err
-	}
-	var kept *string
-	if in.Pin != "" {
-		if len(in.Pin) < 4 || len(in.Pin) > 8 || strings.Trim(in.Pin, "0123456789") != "" {
-			return invalid("pin", "a PIN has 4 to 8 digits; empty, none is asked for", nil)
-		}
-		salt := make([]byte, 16)
-		rand.Read(salt)
-		made := pinDigest(in.Pin, salt)
-		kept = &made
-	}
-	return s.store.Write(ctx, func(tx *store.Tx) error { return tx.SetPin(ctx, in.PersonID, kept) })
-}
-
-// Pinned are the people who enter a PIN before they are on a device.
-func (s *Service) Pinned(ctx context.Context) ([]uuid.UUID, error) { return s.store.Pinned(ctx) }
-
-// pinDigest is a PIN as it is kept: slow to guess, though eight digits are guessed by whoever has the database.
-func pinDigest(pin string, salt []byte) string {
-	key, err := pbkdf2.Key(sha256.New, pin, salt, pinRounds, 32)
-	if err != nil {
-		panic(err) // of figures that stand above
-	}
-	return hex.EncodeToString(salt) + "$" + hex.EncodeToString(key)
-}
-
-func isPin(pin, kept string) bool {
-	text, _, _ := strings.Cut(kept, "$")
-	salt, err := hex.DecodeString(text)
-	return err == nil && subtle.ConstantTimeCompare([]byte(pinDigest(pin, salt)), []byte(kept)) == 1
-}
-
-// checkMoves refuses changes that need another role than a device has that may log and move.
-func (c Caller) checkMoves(in Changes) error {
-	if c.Role.May(RoleShop) {
-		return nil
-	}
-	for _, change := range in.Changes {
-		if change.Kind != "pin" && change.Kind != "unpin" {
-			return &Forbidden{Need: RoleShop, Role: c.Role}
-		}
-	}
-	return nil
-}
-
-// Forbidden says that a device may not do what it asked for.
-type Forbidden struct{ Need, Role Role }
-
-func (e *Forbidden) Error() string {
-	return fmt.Sprintf("This device may %s. What you asked for is for a device that may %s: change its role under Shop, Devices.", e.Role.words(), e.Need.words())
-}
-
-func (r Role) words() string {
-	switch r {
-	case RoleLook:
-		return "look, but change nothing"
-	case RoleBench:
-		return "log and move work"
-	}
-	return "change the shop"
 }

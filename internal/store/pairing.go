@@ -73,6 +73,18 @@ func (tx *Tx) ChangePairing(ctx context.Context, p Pairing) error {
 	return nil
 }
 
+// BeOnPairing keeps who is on a device. ErrNotFound when it is withdrawn: what else is changed of it meanwhile stays.
+func (tx *Tx) BeOnPairing(ctx context.Context, pairing, person uuid.UUID) error {
+	rows, err := tx.ExecContext(ctx, `update pairing set person_id = $2 where id = $1 and withdrawn_at is null`, pairing, person)
+	if err != nil {
+		return explain(err)
+	}
+	if n, err := rows.RowsAffected(); err != nil || n == 0 {
+		return ErrNotFound
+	}
+	return nil
+}
+
 // AddPairingCode keeps a code, and drops those that have expired.
 func (tx *Tx) AddPairingCode(ctx context.Context, c PairingCode) error {
 	if _, err := tx.ExecContext(ctx, `delete from pairing_code where expires_at <= $1`, c.MadeAt); err != nil {
@@ -91,9 +103,9 @@ func (tx *Tx) TakePairingCode(ctx context.Context, code []byte, now time.Time) (
 }
 
 // PinOf is the digest of the number that somebody has; nil: none.
-func (tx *Tx) PinOf(ctx context.Context, person uuid.UUID) (*string, error) {
+func (s *Store) PinOf(ctx context.Context, person uuid.UUID) (*string, error) {
 	var pin *string
-	err := tx.GetContext(ctx, &pin, `select pin from person where id = $1`, person)
+	err := s.db.GetContext(ctx, &pin, `select pin from person where id = $1`, person)
 	return pin, explain(err)
 }
 

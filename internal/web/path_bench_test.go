@@ -64,11 +64,8 @@ func openBusy(b *testing.B, notes int) *busy {
 	ctx, stop := context.WithCancel(context.Background())
 	watched := make(chan struct{})
 	go func() { defer close(watched); r.service.Watch(ctx, discard) }()
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(b, err)
-	go r.app.Listener(listener)
-	s.url = "http://" + listener.Addr().String()
-	b.Cleanup(func() { stop(); <-watched; r.app.ShutdownWithTimeout(5 * time.Second) })
+	s.url = "http://" + r.address
+	b.Cleanup(func() { stop(); <-watched })
 	debug.FreeOSMemory() // of the import, which a server that is started does not do
 	return s
 }

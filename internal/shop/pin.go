@@ -1,0 +1,106 @@
+package shop
+
+import (
+	"context"
+	"crypto/pbkdf2"
+	"crypto/rand"
+	"crypto/sha256"
+	"crypto/subtle"
+	"encoding/hex"
+	"errors"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/store"
+)
+
+const (
+	pinTries  = 5 // wrong ones on one device, within triesFor
+	pinRounds = 120_000
+)
+
+// OnDevice is who is on the device that asks, from now on.
+type OnDevice struct {
+	PersonID uuid.UUID `json:"personId"`
+	Pin      string    `json:"pin,omitempty" maxLength:"12" doc:"of that person, where they have one"`
+}
+
+// BeOnDevice lets somebody be on the device that asks. It fails with *Invalid on a wrong PIN, and with *Busy where too
+// many were wrong. On the shop's own machine nothing is kept: what it says is believed.
+func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
+	caller := CallerOf(ctx)
+	m, err := s.now(ctx)
+	if err != nil {
+		return caller, err
+	}
+	if err := m.worksHere(in.PersonID); err != nil || caller.Pairing == uuid.Nil {
+		return caller, err
+	}
+	tried := "pin on " + caller.Pairing.String()
+	if err := s.tries.allow(tried, pinTries); err != nil {
+		return caller, err
+	}
+	kept, err := s.store.PinOf(ctx, in.PersonID)
+	if err != nil {
+		return caller, err
+	}
+	if kept != nil && !isPin(in.Pin, *kept) {
+		s.tries.failed(tried)
+		return caller, invalid("pin", "this is not the PIN of "+m.personName(in.PersonID), nil)
+	}
+	err = s.store.Write(ctx, func(tx *store.Tx) error { return tx.BeOnPairing(ctx, caller.Pairing, in.PersonID) })
+	switch {
+	case errors.Is(err, ErrNotFound):
+		return caller, ErrWithdrawn // while this was on its way
+	case err == nil:
+		caller.Person = in.PersonID
+	}
+	return caller, err
+}
+
+// PinSet is a person's PIN, or that they have none.
+type PinSet struct {
+	PersonID uuid.UUID `json:"personId"`
+	Pin      string    `json:"pin" maxLength:"12" doc:"4 to 8 digits; empty: none is asked for"`
+}
+
+// SetPin keeps what somebody enters to be the one who is on a device.
+func (s *Service) SetPin(ctx context.Context, in PinSet) error {
+	m, err := s.now(ctx)
+	if err != nil {
+		return err
+	}
+	if err := m.worksHere(in.PersonID); err != nil {
+		return err
+	}
+	var kept *string
+	if in.Pin != "" {
+		if len(in.Pin) < 4 || len(in.Pin) > 8 || strings.Trim(in.Pin, "0123456789") != "" {
+			return invalid("pin", "a PIN has 4 to 8 digits; empty, none is asked for", nil)
+		}
+		salt := make([]byte, 16)
+		rand.Read(salt)
+		made := pinDigest(in.Pin, salt)
+		kept = &made
+	}
+	return s.store.Write(ctx, func(tx *store.Tx) error { return tx.SetPin(ctx, in.PersonID, kept) })
+}
+
+// Pinned are the people who enter a PIN before they are on a device.
+func (s *Service) Pinned(ctx context.Context) ([]uuid.UUID, error) { return s.store.Pinned(ctx) }
+
+// pinDigest is a PIN as it is kept: slow to guess, though eight digits are guessed by whoever has the database.
+func pinDigest(pin string, salt []byte) string {
+	key, err := pbkdf2.Key(sha256.New, pin, salt, pinRounds, 32)
+	if err != nil {
+		panic(err) // of figures that stand above
+	}
+	return hex.EncodeToString(salt) + "$" + hex.EncodeToString(key)
+}
+
+func isPin(pin, kept string) bool {
+	text, _, _ := strings.Cut(kept, "$")
+	salt, err := hex.DecodeString(text)
+	return err == nil && subtle.ConstantTimeCompare([]byte(pinDigest(pin, salt)), []byte(kept)) == 1
+}
