@@ -35,10 +35,13 @@ type NewInstrument struct {
 func (in NewInstrument) Once() uuid.UUID { return in.ID }
 
 // Keep saves a new instrument at the end of the order of work. Keeping the same
-// id again returns what was kept the first time.
+// once more returns what was kept the first time; something else under its id is *Taken.
 func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, error) {
 	err := s.onShop(ctx, func(w *writing) error {
 		if err := w.once(ctx, "instrument", in.ID, in, s.clock()); err != nil {
+			if taken := new(Taken); errors.As(err, &taken) {
+				taken.Message = "it was kept already, as it was before you changed it: open it under Instruments, and change it there"
+			}
 			return err
 		}
 		for _, other := range w.before.file.Instruments {

@@ -240,7 +240,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 		func(ctx context.Context, in *shop.SchoolsAsked) (shop.Ways, error) {
 			return service.Schools(ctx, *in)
 		})
-	post(r, "keep-instrument", whole, "/api/instruments", "Keep a new instrument; the same id again changes nothing", http.StatusCreated,
+	post(r, "keep-instrument", whole, "/api/instruments", "Keep a new instrument; the same once more changes nothing", http.StatusCreated,
 		once(func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
 			return service.Keep(ctx, *in)
 		}))
@@ -343,7 +343,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 		func(ctx context.Context, in *byEvent) (shop.SittingView, error) {
 			return service.PlannedSitting(ctx, shop.EventRef{StepID: in.ID, Coat: in.Coat})
 		})
-	post(r, "begin-sitting", bench, "/api/sittings", "Begin a sitting; the same id again changes nothing", http.StatusCreated,
+	post(r, "begin-sitting", bench, "/api/sittings", "Begin a sitting; the same once more changes nothing", http.StatusCreated,
 		once(func(ctx context.Context, in *shop.SittingBegun) (shop.SittingView, error) {
 			return service.BeginSitting(ctx, *in)
 		}))
@@ -359,7 +359,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 		func(ctx context.Context, in *shop.LogAsked) (shop.LogPage, error) {
 			return service.LogPage(ctx, *in)
 		})
-	post(r, "log-entry", bench, "/api/log", "Append to the log; the same id again changes nothing", http.StatusCreated,
+	post(r, "log-entry", bench, "/api/log", "Append to the log; the same once more changes nothing", http.StatusCreated,
 		once(func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
 			return service.Log(ctx, *in)
 		}))

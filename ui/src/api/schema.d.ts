@@ -202,7 +202,7 @@ export interface paths {
         /** All jobs, running ones first */
         get: operations["list-instruments"];
         put?: never;
-        /** Keep a new instrument; the same id again changes nothing */
+        /** Keep a new instrument; the same once more changes nothing */
         post: operations["keep-instrument"];
         delete?: never;
         options?: never;
@@ -253,7 +253,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Append to the log; the same id again changes nothing */
+        /** Append to the log; the same once more changes nothing */
         post: operations["log-entry"];
         delete?: never;
         options?: never;
@@ -663,7 +663,7 @@ export interface paths {
         /** Sittings that are under way, and those that could be begun today */
         get: operations["list-sittings"];
         put?: never;
-        /** Begin a sitting; the same id again changes nothing */
+        /** Begin a sitting; the same once more changes nothing */
         post: operations["begin-sitting"];
         delete?: never;
         options?: never;
