@@ -62,27 +62,13 @@ func (tx *Tx) AddPairing(ctx context.Context, p Pairing) error {
 
 // ChangePairing keeps another name, role or person of a device, or that it is withdrawn. ErrNotFound when there is none.
 func (tx *Tx) ChangePairing(ctx context.Context, p Pairing) error {
-	rows, err := tx.NamedExecContext(ctx, `update pairing set name = :name, role = :role, person_id = :person_id, withdrawn_at = :withdrawn_at
-		where id = :id`, p)
-	if err != nil {
-		return explain(err)
-	}
-	if n, err := rows.RowsAffected(); err != nil || n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	return some(tx.NamedExecContext(ctx, `update pairing set name = :name, role = :role, person_id = :person_id, withdrawn_at = :withdrawn_at
+		where id = :id`, p))
 }
 
 // BeOnPairing keeps who is on a device. ErrNotFound when it is withdrawn: what else is changed of it meanwhile stays.
 func (tx *Tx) BeOnPairing(ctx context.Context, pairing, person uuid.UUID) error {
-	rows, err := tx.ExecContext(ctx, `update pairing set person_id = $2 where id = $1 and withdrawn_at is null`, pairing, person)
-	if err != nil {
-		return explain(err)
-	}
-	if n, err := rows.RowsAffected(); err != nil || n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	return some(tx.ExecContext(ctx, `update pairing set person_id = $2 where id = $1 and withdrawn_at is null`, pairing, person))
 }
 
 // AddPairingCode keeps a code, and drops those that have expired.
@@ -118,12 +104,5 @@ func (s *Store) Pinned(ctx context.Context) ([]uuid.UUID, error) {
 
 // SetPin keeps the digest of somebody's number; nil: none is asked for. ErrNotFound when there is no such person.
 func (tx *Tx) SetPin(ctx context.Context, person uuid.UUID, pin *string) error {
-	rows, err := tx.ExecContext(ctx, `update person set pin = $2 where id = $1`, person, pin)
-	if err != nil {
-		return explain(err)
-	}
-	if n, err := rows.RowsAffected(); err != nil || n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	return some(tx.ExecContext(ctx, `update person set pin = $2 where id = $1`, person, pin))
 }

@@ -91,14 +91,7 @@ func (tx *Tx) AddReadings(ctx context.Context, readings []Reading) (added int, e
 
 // StrikeReading lets a reading count no more. ErrNotFound when there is none, or it is struck.
 func (tx *Tx) StrikeReading(ctx context.Context, id, by uuid.UUID, at time.Time) error {
-	rows, err := tx.ExecContext(ctx, `update reading set struck_at = $3, struck_by = $2 where uid = $1 and struck_at is null`, id, by, at)
-	if err != nil {
-		return explain(err)
-	}
-	if n, err := rows.RowsAffected(); err != nil || n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	return some(tx.ExecContext(ctx, `update reading set struck_at = $3, struck_by = $2 where uid = $1 and struck_at is null`, id, by, at))
 }
 
 // ReadingsSince lists the readings from a moment on, by place and time.

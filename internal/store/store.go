@@ -226,6 +226,17 @@ func explain(err error) error {
 	return err
 }
 
+// some is what a change of one row comes to: ErrNotFound where there was no such row.
+func some(result sql.Result, err error) error {
+	if err != nil {
+		return explain(err)
+	}
+	if changed, err := result.RowsAffected(); err != nil || changed == 0 {
+		return errors.Join(ErrNotFound, err)
+	}
+	return nil
+}
+
 // JSON is a value kept in a jsonb column.
 type JSON[T any] struct{ V T }
 

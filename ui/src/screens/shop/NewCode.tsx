@@ -88,9 +88,10 @@ function Picture({ text }: { text: string }) {
       role="img"
       aria-label="The code and the address, for a camera"
       viewBox={`0 0 ${size} ${size}`}
-      className="size-44 shrink-0 bg-white"
+      className="size-44 shrink-0"
       shapeRendering="crispEdges"
     >
+      <rect width={size} height={size} fill="#fff" />
       <path d={path} fill="#000" />
     </svg>
   )

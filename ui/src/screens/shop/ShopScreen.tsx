@@ -36,26 +36,24 @@ export function ShopScreen() {
       )}
       <Asking query={shop}>
         {(view) => (
-          <fieldset disabled={!may} className="contents">
-            <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
-              <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
+          <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+            <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
+              <fieldset disabled={!may} className="contents">
                 <HoursPanel view={view} />
                 <DaysPanel view={view} today={today} />
                 <PeoplePanel view={view} />
-                {may && <PairingPanel />}
-                {may && <BackupPanel />}
-              </div>
-              <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
-                <PlacesPanel view={view} />
-                <WaysPanel view={view} />
-              </div>
+              </fieldset>
+              {may && <PairingPanel />}
+              {may && <BackupPanel />}
+              <DevicePanel />
             </div>
-          </fieldset>
+            <fieldset disabled={!may} className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-4">
+              <PlacesPanel view={view} />
+              <WaysPanel view={view} />
+            </fieldset>
+          </div>
         )}
       </Asking>
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
-        <DevicePanel />
-      </div>
     </div>
   )
 }
