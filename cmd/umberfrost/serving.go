@@ -169,7 +169,7 @@ func serve(ctx context.Context, service *shop.Service, d *doors, backups string,
 			}
 		})
 	}
-	defer beside.Wait()
+	defer finish(&beside)
 	defer stop()
 	fmt.Fprintln(out)
 	for _, l := range d.listeners {
@@ -183,6 +183,18 @@ func serve(ctx context.Context, service *shop.Service, d *doors, backups string,
 	fmt.Fprintln(out, "Stop it with Ctrl-C.")
 	defer context.AfterFunc(ctx, func() { fmt.Fprintln(out, "\nStopping.") })()
 	return web.Serve(ctx, app, d.listeners...)
+}
+
+// finishWait is how long what is done beside answering may take to end: a thought that nobody will hear is not waited for.
+const finishWait = 300 * time.Millisecond
+
+func finish(beside *sync.WaitGroup) {
+	over := make(chan struct{})
+	go func() { defer close(over); beside.Wait() }()
+	select {
+	case <-over:
+	case <-time.After(finishWait):
+	}
 }
 
 // listenFrom listens on loopback on the first free port from the given one on.
