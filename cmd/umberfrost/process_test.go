@@ -439,3 +439,16 @@ func TestAShopIsServedBeyondItsMachine(t *testing.T) {
 	_, err = p.stop()
 	assert.NoError(t, err)
 }
+
+// Half a request is not waited for as long as its client likes: others are let in after it.
+func TestHalfARequestIsGivenUp(t *testing.T) {
+	t.Parallel()
+	p := served(t, "ulimit -n 40;", pgtest.URL(t))
+	p.healthy()
+	for range 12 { // more than are let in at a time
+		p.dial("POST /api/log HTTP/1.1\r\nHost: localhost\r\nContent-Length: 9\r\n\r\n{")
+	}
+	p.healthy()
+	_, err := p.stop()
+	assert.NoError(t, err, p.log())
+}
