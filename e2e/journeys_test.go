@@ -308,6 +308,22 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	p.click("[data-room] button", "Keep reading")
 	p.see("[data-toast]", "Reading kept")
 	p.see("[data-room]", "9.5 °C")
+
+	// What hardly any room has is asked about, and what was wrong is struck.
+	p.click("[data-room] button", "Type a reading")
+	p.fill("Temperature, °C", "-30")
+	p.fill("Humidity, %", "50")
+	p.click("[data-room] button", "Keep reading")
+	p.see("[data-room] [role=alert]", "unlikely where a finish is put on")
+	p.fill("Temperature, °C", "-29")
+	p.gone("[data-room] [role=alert]", "unlikely")
+	p.click("[data-room] button", "Keep reading")
+	p.click("[data-room] button", "It is right, keep it")
+	p.see("[data-room]", "-29 °C")
+	p.unfold("Last readings")
+	p.click("[data-room] button[aria-label^='Strike the reading -29 °C']", "")
+	p.see("[data-toast]", "Reading struck")
+	p.see("[data-room] .name", "9.5 °C") // counts again
 }
 
 func TestTheRoomOnAPhone(t *testing.T) {

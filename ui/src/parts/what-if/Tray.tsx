@@ -133,8 +133,14 @@ function Keep({ changes, disabled }: { changes: Change[]; disabled: boolean }) {
         detail: error instanceof Problem && error.faults[0] ? error.faults[0].message : error.message,
       }),
   })
+  const moves = changes.every((c) => c.kind === 'pin' || c.kind === 'unpin')
   return (
-    <Button look="loud" disabled={disabled || keep.isPending} onClick={() => keep.mutate()}>
+    <Button
+      needs={moves ? 'bench' : 'shop'}
+      look="loud"
+      disabled={disabled || keep.isPending}
+      onClick={() => keep.mutate()}
+    >
       Keep {changes.length === 1 ? 'it' : 'all'}
     </Button>
   )

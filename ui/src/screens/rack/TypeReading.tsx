@@ -23,7 +23,6 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
   const { form, value, clear } = useKeptForm('reading', shape, { placeId: start, temperature: '', humidity: '' })
   const written = `${value.placeId} ${value.temperature} ${value.humidity}`
   const [made, setMade] = useState(() => ({ id: uuid(), written }))
-  if (made.written !== written) setMade({ id: uuid(), written }) // another reading has an id of its own
   const { id } = made
   const send = useMutation({
     mutationFn: async (confirm: string[]) =>
@@ -42,6 +41,10 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
       done()
     },
   })
+  if (made.written !== written) {
+    setMade({ id: uuid(), written }) // another reading has an id of its own, and no question yet
+    send.reset()
+  }
   const problem = send.error instanceof Problem ? send.error : undefined
   const doubtful = problem?.kind === '/problems/doubtful'
   const fault = (field: string) => problem?.faults.find((f) => f.location.startsWith(`body.${field}`))?.message
@@ -72,7 +75,7 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
       {doubtful && (
         <div className="col-span-2 border-l-4 border-closing bg-closing-fill px-3 py-2 text-closing" role="alert">
           <p>{problem?.faults[0]?.message}</p>
-          <Button className="mt-2" onClick={() => send.mutate(['unlikely'])}>
+          <Button className="mt-2" disabled={send.isPending} onClick={() => send.mutate(['unlikely'])}>
             It is right, keep it
           </Button>
         </div>
@@ -84,9 +87,11 @@ export function TypeReading({ places, start, done }: { places: RoomNow['places']
       )}
       <div className="col-span-2 flex justify-end gap-3">
         <Button onClick={done}>Not now</Button>
-        <Button type="submit" look="loud" disabled={send.isPending}>
-          Keep reading
-        </Button>
+        {!doubtful && (
+          <Button type="submit" look="loud" disabled={send.isPending}>
+            Keep reading
+          </Button>
+        )}
       </div>
     </form>
   )
