@@ -31,7 +31,7 @@ import (
 )
 
 const (
-	role      = "umberfrost"
+	owner     = "umberfrost" // of the cluster; it may do everything, and does nothing but what application may not
 	startWait = 90 * time.Second
 	stopWait  = 60 * time.Second
 )
@@ -50,7 +50,8 @@ type Server struct {
 	who      *syscall.Credential // whom it runs as; nil for the present user
 	options  Options
 	port     int
-	password string
+	password string   // of owner
+	app      string   // password of application
 	lock     *os.File // held while this process owns the folder
 	process  *exec.Cmd
 	exited   chan error
@@ -142,7 +143,11 @@ func Attach(dir string) (*Server, error) {
 		return nil, fmt.Errorf("the port of the server in %s: %w", dir, err)
 	}
 	s.password = string(password)
-	return s, nil
+	app, err := os.ReadFile(s.appSecret())
+	if s.app = string(app); errors.Is(err, fs.ErrNotExist) {
+		err = nil // an earlier version runs it, where there is no such role
+	}
+	return s, err
 }
 
 // Resume starts a stopped server again, at the same port, and waits until it
@@ -156,17 +161,29 @@ func (s *Server) Resume(ctx context.Context) error {
 	if err := s.launch(); err != nil {
 		return err
 	}
-	if err := s.waitUntilReady(ctx); err != nil {
-		s.Stop()
-		return err
+	err := s.waitUntilReady(ctx)
+	if err == nil {
+		err = s.admit(ctx)
 	}
-	return nil
+	if err != nil {
+		s.Stop()
+	}
+	return err
 }
 
-// URL is how to connect to a database of this server. The database "postgres"
+// URL is how the application connects to a database of this server. The database "postgres"
 // always exists.
 func (s *Server) URL(database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, s.password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(s.port)),
+	if s.app == "" {
+		return s.ownerURL(database)
+	}
+	return s.url(application, s.app, database)
+}
+
+func (s *Server) ownerURL(database string) string { return s.url(owner, s.password, database) }
+
+func (s *Server) url(role, password, database string) string {
+	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(s.port)),
 		Path: database}
 	u.RawQuery = "sslmode=disable"
 	return u.String()
@@ -175,7 +192,7 @@ func (s *Server) URL(database string) string {
 // CreateDatabase makes a database if there is none of this name, as a copy of
 // template when one is named.
 func (s *Server) CreateDatabase(ctx context.Context, name, template string) error {
-	conn, err := pgx.Connect(ctx, s.URL("postgres"))
+	conn, err := pgx.Connect(ctx, s.ownerURL("postgres"))
 	if err != nil {
 		return fmt.Errorf("connecting to the private server: %w", err)
 	}
@@ -185,6 +202,9 @@ func (s *Server) CreateDatabase(ctx context.Context, name, template string) erro
 		return err
 	}
 	statement := "create database " + pgx.Identifier{name}.Sanitize()
+	if s.app != "" {
+		statement += " owner " + application
+	}
 	if template != "" {
 		statement += " template " + pgx.Identifier{template}.Sanitize()
 	}
@@ -263,11 +283,7 @@ func (s *Server) prepare() error {
 	if s.password = string(saved); err == nil && s.made() {
 		return nil
 	}
-	random := make([]byte, 24)
-	if _, err := rand.Read(random); err != nil {
-		return err
-	}
-	s.password = hex.EncodeToString(random)
+	s.password = newSecret()
 	set := s.initialise
 	if s.made() {
 		set = s.setPassword
@@ -276,6 +292,12 @@ func (s *Server) prepare() error {
 		return err
 	}
 	return os.WriteFile(secret, []byte(s.password), 0o600)
+}
+
+func newSecret() string {
+	random := make([]byte, 24)
+	rand.Read(random)
+	return hex.EncodeToString(random)
 }
 
 // made reports whether there is a cluster.
@@ -305,7 +327,7 @@ func (s *Server) initialise() error {
 			}
 		}
 	}
-	args := []string{"--pgdata", raw, "--username", role, "--auth", "scram-sha-256", "--pwfile", handed, "--encoding", "UTF8", "--locale", "C"}
+	args := []string{"--pgdata", raw, "--username", owner, "--auth", "scram-sha-256", "--pwfile", handed, "--encoding", "UTF8", "--locale", "C"}
 	if s.options.Throwaway {
 		args = append(args, "--no-sync")
 	}
@@ -321,7 +343,7 @@ func (s *Server) setPassword() error {
 		return err
 	}
 	single := s.command("postgres", "--single", "-D", s.cluster(), "postgres")
-	single.Stdin = strings.NewReader(fmt.Sprintf("alter role %s password '%s';\n", role, s.password))
+	single.Stdin = strings.NewReader(fmt.Sprintf("alter role %s password '%s';\n", owner, s.password))
 	if output, err := single.CombinedOutput(); err != nil {
 		return fmt.Errorf("setting the password of the database: %w\n%s", err, output)
 	}
@@ -380,7 +402,7 @@ func (s *Server) waitUntilReady(ctx context.Context) error {
 	ctx, cancel := context.WithTimeout(ctx, startWait)
 	defer cancel()
 	for {
-		conn, err := pgx.Connect(ctx, s.URL("postgres"))
+		conn, err := pgx.Connect(ctx, s.ownerURL("postgres"))
 		if err == nil {
 			return conn.Close(ctx)
 		}

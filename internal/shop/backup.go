@@ -83,7 +83,7 @@ func (s *Service) Backup(ctx context.Context, path string) (BackupMade, error) {
 		if made.Instruments, made.Entries, err = tx.Counts(ctx); err != nil {
 			return err
 		}
-		return s.store.Dump(ctx, tx, raw)
+		return s.store.Dump(ctx, tx, raw, now)
 	})
 	if err != nil {
 		return made, err
@@ -129,21 +129,21 @@ func (s *Service) Restore(ctx context.Context, path string) error {
 		return cmp.Or(err, ErrNotEmpty)
 	}
 	now := s.clock().Truncate(time.Minute)
-	err = s.store.Trial(ctx, path, func(back *store.Store) error {
-		return back.Read(ctx, func(tx *store.Tx) error {
+	return s.store.Trial(ctx, path, func(trial *store.Store) error {
+		err := trial.Read(ctx, func(tx *store.Tx) error {
 			_, err := load(ctx, tx, now, nil)
 			return err
 		})
+		if err != nil {
+			return err
+		}
+		end, err := s.queue.take(ctx)
+		if err != nil {
+			return err
+		}
+		defer end()
+		return s.store.Take(ctx, trial)
 	})
-	if err != nil {
-		return err
-	}
-	end, err := s.queue.take(ctx)
-	if err != nil {
-		return err
-	}
-	defer end()
-	return s.store.Restore(ctx, path)
 }
 
 func (s *Service) empty(ctx context.Context) (bool, error) {

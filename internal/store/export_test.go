@@ -14,5 +14,8 @@ func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]Person, error) {
 // StepColumns is what is kept of a step.
 var StepColumns = stepColumns
 
+// Tables are those that a backup holds.
+var Tables = tables
+
 // Raw is the database itself.
 func (s *Store) Raw() *sqlx.DB { return s.db }

@@ -104,8 +104,44 @@ func (s *Store) Close() error {
 	}
 }
 
-// Migrate brings the schema up to date. It is safe to run at every start.
+// Migrate brings the schema up to date. It is safe to run at every start. It fails with ErrNewer where the schema is
+// further than this program knows.
 func (s *Store) Migrate(ctx context.Context) error {
+	return s.migrations(ctx, func(p *goose.Provider, last int64) error {
+		stands, err := p.GetDBVersion(ctx)
+		switch {
+		case err != nil:
+			return fmt.Errorf("reading how far the schema has come: %w", err)
+		case stands > last:
+			return newerSchema(stands, last)
+		}
+		_, err = p.Up(ctx)
+		return err
+	})
+}
+
+// migrateTo makes the schema of an empty database as it was after the migration of a number. It fails with ErrNewer or
+// ErrNoBackup where there is no such migration.
+func (s *Store) migrateTo(ctx context.Context, number int64) error {
+	return s.migrations(ctx, func(p *goose.Provider, last int64) error {
+		known := slices.ContainsFunc(p.ListSources(), func(m *goose.Source) bool { return m.Version == number })
+		switch {
+		case number > last:
+			return newerSchema(number, last)
+		case !known:
+			return fmt.Errorf("%w: there never was a schema number %d", ErrNoBackup, number)
+		}
+		_, err := p.UpTo(ctx, number)
+		return err
+	})
+}
+
+func newerSchema(number, last int64) error {
+	return fmt.Errorf("%w: its schema is number %d, and this one knows %d", ErrNewer, number, last)
+}
+
+// migrations does something with the migrations of a database; last is the number of the newest.
+func (s *Store) migrations(ctx context.Context, do func(p *goose.Provider, last int64) error) error {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err
@@ -117,13 +153,7 @@ func (s *Store) Migrate(ctx context.Context) error {
 		return fmt.Errorf("reading migrations: %w", err)
 	}
 	sources := provider.ListSources()
-	switch stands, err := provider.GetDBVersion(ctx); {
-	case err != nil:
-		return fmt.Errorf("reading how far the schema has come: %w", explain(err))
-	case stands > sources[len(sources)-1].Version:
-		return fmt.Errorf("%w: its schema is number %d, and this one knows %d", ErrNewer, stands, sources[len(sources)-1].Version)
-	}
-	if _, err := provider.Up(ctx); err != nil {
+	if err := do(provider, sources[len(sources)-1].Version); err != nil {
 		return fmt.Errorf("migrating: %w", explain(err))
 	}
 	return nil

@@ -5,7 +5,9 @@ package pgtest
 import (
 	"context"
 	"fmt"
+	"net/url"
 	"os"
+	"path/filepath"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -47,6 +49,21 @@ func URL(t testing.TB) string {
 		t.Fatal(err)
 	}
 	return server.URL(name)
+}
+
+// Superuser is a URL of this server with a role that may do everything, as no shop has it.
+func Superuser(t testing.TB, of string) string {
+	t.Helper()
+	password, err := os.ReadFile(filepath.Join(dir, "password"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	at, err := url.Parse(of)
+	if err != nil {
+		t.Fatal(err)
+	}
+	at.User = url.UserPassword("umberfrost", string(password))
+	return at.String()
 }
 
 // From opens a database as a file of SQL makes it, one of an earlier version, and brings it
