@@ -86,7 +86,7 @@ func runDemo(cmd *cobra.Command, dir string, port int, how serving, clock func()
 	if err != nil {
 		return err
 	}
-	return serve(ctx, service, d, "", out)
+	return serve(ctx, service, d, keeping{database: server}, out)
 }
 
 // startDatabase starts the private server in dir. Where the user that must run

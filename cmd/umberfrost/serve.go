@@ -36,7 +36,7 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(cmd.Context(), service, d, backups, cmd.OutOrStdout())
+			return serve(cmd.Context(), service, d, keeping{backups: backups}, cmd.OutOrStdout())
 		},
 	}
 	databaseFlag(cmd, &url)

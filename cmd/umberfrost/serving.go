@@ -16,6 +16,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"umberfrost/internal/localpg"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/trust"
 	"umberfrost/internal/web"
@@ -148,18 +149,32 @@ func (s *serving) named(kept *trust.Kept) func(string) bool {
 	}
 }
 
-// serve answers requests until the context ends, then lets those in flight finish for a moment. It keeps daily backups
-// in a folder, where one is named.
-func serve(ctx context.Context, service *shop.Service, d *doors, backups string, out io.Writer) error {
+// keeping is what is looked after beside serving a shop.
+type keeping struct {
+	database *localpg.Server // a private one; nil where the shop has another
+	backups  string          // folder of the daily ones; empty: none are made
+}
+
+// serve answers requests until the context ends, then lets those in flight finish for a moment.
+func serve(ctx context.Context, service *shop.Service, d *doors, keeps keeping, out io.Writer) error {
 	log := d.options.Log
+	if keeps.database != nil {
+		d.options.Folders = append(d.options.Folders, web.Folder{What: "data", Path: keeps.database.Folder()})
+	}
+	if keeps.backups != "" {
+		d.options.Folders = append(d.options.Folders, web.Folder{What: "backups", Path: keeps.backups})
+	}
 	app := web.New(service, ui.Files(), d.options)
 	debug.SetGCPercent(garbage)
 	debug.SetMemoryLimit(memory)
 	ctx, stop := context.WithCancel(ctx)
 	var beside sync.WaitGroup
 	beside.Go(func() { service.Watch(ctx, log) })
-	if backups != "" {
-		beside.Go(func() { service.KeepBackups(ctx, backups, log) })
+	if keeps.backups != "" {
+		beside.Go(func() { service.KeepBackups(ctx, keeps.backups, log) })
+	}
+	if keeps.database != nil {
+		beside.Go(func() { keeps.database.Watch(ctx, log) })
 	}
 	if d.observed != nil {
 		fmt.Fprintf(out, "Counts and profiles: http://%s/metrics and /debug/pprof/\n", d.observed.Addr())

@@ -79,7 +79,7 @@ func runStart(cmd *cobra.Command, folder dataFolder, port int, how serving) erro
 	if err != nil {
 		return err
 	}
-	return serve(ctx, service, d, filepath.Join(dir, backupFolder), out)
+	return serve(ctx, service, d, keeping{database: server, backups: filepath.Join(dir, backupFolder)}, out)
 }
 
 func openShop(ctx context.Context, server *localpg.Server) (*shop.Service, *store.Store, error) {

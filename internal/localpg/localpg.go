@@ -22,6 +22,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -53,8 +54,9 @@ type Server struct {
 	password string   // of owner
 	app      string   // password of application
 	lock     *os.File // held while this process owns the folder
-	process  *exec.Cmd
-	exited   chan error
+
+	mu      sync.Mutex // of what runs: held while it is started again or stopped
+	running *process   // nil: it was stopped, or another process runs it
 }
 
 // Options change how a server is started.
@@ -153,22 +155,31 @@ func Attach(dir string) (*Server, error) {
 // Resume starts a stopped server again, at the same port, and waits until it
 // answers.
 func (s *Server) Resume(ctx context.Context) error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	if s.lock == nil {
 		if err := s.own(); err != nil {
 			return err
 		}
 	}
-	if err := s.launch(); err != nil {
-		return err
-	}
-	err := s.waitUntilReady(ctx)
+	err := s.run(ctx)
 	if err == nil {
 		err = s.admit(ctx)
 	}
 	if err != nil {
-		s.Stop()
+		s.stop()
 	}
 	return err
+}
+
+// run starts the server's process and waits until it answers.
+func (s *Server) run(ctx context.Context) error {
+	p, err := s.launch()
+	if err != nil {
+		return err
+	}
+	s.running = p
+	return s.waitUntilReady(ctx, p)
 }
 
 // URL is how the application connects to a database of this server. The database "postgres"
@@ -188,6 +199,9 @@ func (s *Server) url(role, password, database string) string {
 	u.RawQuery = "sslmode=disable"
 	return u.String()
 }
+
+// Folder is where its data is.
+func (s *Server) Folder() string { return s.dir }
 
 // CreateDatabase makes a database if there is none of this name, as a copy of
 // template when one is named.
@@ -214,23 +228,19 @@ func (s *Server) CreateDatabase(ctx context.Context, name, template string) erro
 
 // Stop ends the server cleanly and waits until it is gone.
 func (s *Server) Stop() error {
-	if s.process == nil {
-		return nil
-	}
-	defer s.release()
-	s.process.Process.Signal(syscall.SIGINT) // PostgreSQL's fast shutdown
-	select {
-	case <-s.exited:
-		return nil
-	case <-time.After(stopWait):
-		s.process.Process.Kill()
-		return errors.New("the private PostgreSQL server did not stop and was killed")
-	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.stop()
 }
 
-func (s *Server) release() {
+func (s *Server) stop() error {
+	if s.running == nil {
+		return nil
+	}
+	err := s.running.end()
 	s.lock.Close() // closing gives the lock back
-	s.lock, s.process = nil, nil
+	s.lock, s.running = nil, nil
+	return err
 }
 
 // binaries finds the programs of the version that a cluster was made with; of the newest
@@ -371,10 +381,10 @@ func (s *Server) stopLeftover() error {
 	return nil
 }
 
-func (s *Server) launch() error {
+func (s *Server) launch() (*process, error) {
 	log, err := os.OpenFile(filepath.Join(s.dir, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o644)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	defer log.Close()
 	args := []string{"-D", s.cluster(), "-p", strconv.Itoa(s.port), "-c", "listen_addresses=127.0.0.1",
@@ -382,23 +392,21 @@ func (s *Server) launch() error {
 	if s.options.Throwaway {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
-	s.process = exec.Command(s.bin+"/postgres", args...)
-	s.process.Stdout, s.process.Stderr, s.process.Dir = log, log, "/"
-	s.process.SysProcAttr = &syscall.SysProcAttr{
+	cmd := exec.Command(s.bin+"/postgres", args...)
+	cmd.Stdout, cmd.Stderr, cmd.Dir = log, log, "/"
+	cmd.SysProcAttr = &syscall.SysProcAttr{
 		Credential: s.who,
 		Setpgid:    true,           // Ctrl-C in a terminal is for us; we stop the server in turn
 		Pdeathsig:  syscall.SIGINT, // and it stops should we be killed
 	}
-	s.exited = make(chan error, 1)
-	started := make(chan error)
-	go keep(s.process, started, s.exited)
-	if err := <-started; err != nil {
-		return fmt.Errorf("starting PostgreSQL: %w", err)
+	p, err := keep(cmd)
+	if err != nil {
+		return nil, fmt.Errorf("starting PostgreSQL: %w", err)
 	}
-	return nil
+	return p, nil
 }
 
-func (s *Server) waitUntilReady(ctx context.Context) error {
+func (s *Server) waitUntilReady(ctx context.Context, p *process) error {
 	ctx, cancel := context.WithTimeout(ctx, startWait)
 	defer cancel()
 	for {
@@ -407,9 +415,8 @@ func (s *Server) waitUntilReady(ctx context.Context) error {
 			return conn.Close(ctx)
 		}
 		select {
-		case exit := <-s.exited:
-			s.exited <- exit
-			return fmt.Errorf("PostgreSQL stopped at once (%v); its log ends:\n%s", exit, s.logTail())
+		case <-p.over:
+			return fmt.Errorf("PostgreSQL stopped at once (%v); its log ends:\n%s", p.err, s.logTail())
 		case <-ctx.Done():
 			return fmt.Errorf("PostgreSQL does not answer: %w", err)
 		case <-time.After(50 * time.Millisecond):

@@ -15,6 +15,9 @@ var (
 	ErrUnavailable = store.ErrUnavailable // the database does not answer; nothing was saved
 )
 
+// Full says of what the database has no more; it is ErrUnavailable too.
+type Full = store.Full
+
 // Invalid says which parts of an input cannot be accepted and what would be.
 type Invalid struct {
 	Faults []recipe.Fault

@@ -136,14 +136,37 @@ func (s *Service) Known(ctx context.Context, token string) (Caller, error) {
 	case err != nil:
 		return Caller{}, err
 	case p.WithdrawnAt != nil:
+		s.looking.Delete(string(p.Token))
 		return Caller{Withdrawn: true}, ErrWithdrawn
 	}
+	looker := callerOf(p)
+	looker.Role = RoleLook
+	s.looking.Store(string(p.Token), lookedIn{looker, time.Now()})
 	if now := s.clock(); now.Sub(p.SeenAt) > seenEvery {
 		if err := s.store.Seen(ctx, p.ID, now); err != nil {
 			return Caller{}, err
 		}
 	}
 	return callerOf(p), nil
+}
+
+// lookingFor is how long a device that was let in may go on looking at the rack while the database does not answer.
+const lookingFor = 15 * time.Minute
+
+// lookedIn is a device as one that may look, when it was let in last.
+type lookedIn struct {
+	caller Caller
+	at     time.Time
+}
+
+// KnownLately is the device that shows a token, as one that may look, where it was let in a while ago.
+func (s *Service) KnownLately(token string) (Caller, bool) {
+	kept, known := s.looking.Load(string(digest(token)))
+	if !known {
+		return Caller{}, false
+	}
+	last := kept.(lookedIn)
+	return last.caller, time.Since(last.at) < lookingFor
 }
 
 // Still reports whether a device is still let in; where the database does not say, it is.
@@ -224,6 +247,7 @@ func (s *Service) ChangePairing(ctx context.Context, in PairingChanged) ([]Pairi
 		}
 		if now := s.clock(); in.Withdraw && p.WithdrawnAt == nil {
 			p.WithdrawnAt = &now
+			s.looking.Clear()
 		}
 		return tx.ChangePairing(ctx, p)
 	})

@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"sync/atomic"
 	"time"
@@ -17,7 +18,10 @@ type queue struct {
 // whoever stands behind it is better told so than kept.
 const turnMost = 5 * time.Second
 
-// take waits until nobody else changes the shop. It fails with ErrUnavailable when a change that is under way hangs.
+// ErrSlow says that another change is taking long; nothing was saved.
+var ErrSlow = errors.New("another change is taking long")
+
+// take waits until nobody else changes the shop. It fails with ErrSlow when a change that is under way takes long.
 func (q *queue) take(ctx context.Context) (end func(), err error) {
 	look := time.NewTicker(turnMost / 20)
 	defer look.Stop()
@@ -27,10 +31,10 @@ func (q *queue) take(ctx context.Context) (end func(), err error) {
 			q.since.Store(time.Now().UnixNano())
 			return func() { <-q.taken }, nil
 		case <-ctx.Done():
-			return nil, fmt.Errorf("%w: waiting for another change: %w", ErrUnavailable, ctx.Err())
+			return nil, fmt.Errorf("%w: %w", ErrSlow, ctx.Err())
 		case now := <-look.C:
 			if len(q.taken) > 0 && now.Sub(time.Unix(0, q.since.Load())) > turnMost {
-				return nil, fmt.Errorf("%w: another change hangs", ErrUnavailable)
+				return nil, ErrSlow
 			}
 		}
 	}

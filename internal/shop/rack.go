@@ -34,6 +34,14 @@ type Rack struct {
 	Room     RoomNow       `json:"room"`
 	Promises []Promise     `json:"promises" doc:"running instruments, the tightest first"`
 	Better   *ProposalLine `json:"better,omitempty" doc:"a better order of work, when a promise slips without it"`
+
+	Remembered *Remembered `json:"remembered,omitempty" doc:"the database does not answer: this is the rack as it was then"`
+}
+
+// Remembered is how old something is that the server knows from memory only.
+type Remembered struct {
+	At      time.Time `json:"at"`
+	Minutes int       `json:"minutes" doc:"how long ago that was"`
 }
 
 // Tick is a mark along the rail.
@@ -71,19 +79,25 @@ type Promise struct {
 	Outlook      Outlook   `json:"outlook"`
 }
 
-// Rack shows the shop as it is now.
+// Rack shows the shop as it is now; where the database does not answer, as it was last known.
 func (s *Service) Rack(ctx context.Context) (Rack, error) {
 	var rack Rack
-	err := s.look(ctx, func(m *moment) error {
+	var known time.Time
+	remembered, err := s.lookAnyway(ctx, func(m *moment) error {
 		if m.rack == nil {
 			made := m.makeRack()
 			m.rack = &made
 		}
-		rack = *m.rack
+		rack, known = *m.rack, m.now
 		return nil
 	})
 	if err != nil {
 		return rack, err
+	}
+	if remembered {
+		minutes := int(s.clock().Sub(known).Minutes())
+		rack.Remembered = &Remembered{At: known.UTC(), Minutes: max(0, minutes)}
+		return rack, nil
 	}
 	rack.Better, err = s.line(ctx)
 	return rack, err

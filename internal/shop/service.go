@@ -4,8 +4,11 @@
 package shop
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"fmt"
+	"sync"
 	"time"
 
 	"umberfrost/internal/craft/abrasive"
@@ -41,6 +44,7 @@ type Service struct {
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
 	tries   tries
+	looking sync.Map // lookedIn by the digest of what a device shows
 	backups backups
 	thought thought
 }
@@ -84,8 +88,16 @@ func (s *Service) Ready(ctx context.Context) error {
 // look makes a view of the shop as it is now. Views are made one at a time and quickly:
 // they ask neither the database nor the planner for anything new.
 func (s *Service) look(ctx context.Context, view func(*moment) error) error {
+	revision, err := s.store.Revision(ctx)
+	if err != nil {
+		return err
+	}
+	return s.lookAt(ctx, revision, view)
+}
+
+func (s *Service) lookAt(ctx context.Context, revision int64, view func(*moment) error) error {
 	for {
-		m, err := s.now(ctx)
+		m, err := s.at(ctx, revision)
 		if err != nil {
 			return err
 		}
@@ -93,6 +105,26 @@ func (s *Service) look(ctx context.Context, view func(*moment) error) error {
 			return err
 		}
 	}
+}
+
+// RememberAfter is how long the database may take to answer before what is shown comes from memory.
+const RememberAfter = 3 * time.Second
+
+// lookAnyway is a look at the shop as it was last known where the database does not answer soon. It reports whether it
+// was that.
+func (s *Service) lookAnyway(ctx context.Context, view func(*moment) error) (remembered bool, err error) {
+	soon, stop := context.WithTimeout(ctx, RememberAfter)
+	defer stop()
+	revision, err := s.store.Revision(soon)
+	if err == nil {
+		return false, s.lookAt(ctx, revision, view)
+	}
+	for m := s.latest.Load(); m != nil && ctx.Err() == nil; m = s.latest.Load() {
+		if seen, wrong := s.atDesk(m, view); seen {
+			return true, wrong
+		}
+	}
+	return false, err
 }
 
 // atDesk makes a view of a moment, unless a newer one has taken its place: then its desk
@@ -145,6 +177,9 @@ type writing struct {
 // change runs a use case that changes the shop: all of it is kept, or nothing.
 func (s *Service) change(ctx context.Context, do func(*writing) error) error {
 	end, err := s.queue.take(ctx)
+	if errors.Is(err, ErrSlow) { // or does the change before it wait for the database?
+		err = cmp.Or(s.Ready(context.WithoutCancel(ctx)), err)
+	}
 	if err != nil {
 		return err
 	}

@@ -167,6 +167,11 @@ func (s *Service) now(ctx context.Context) (*moment, error) {
 	if err != nil {
 		return nil, err
 	}
+	return s.at(ctx, revision)
+}
+
+// at is the shop as it is now, at a revision or a later one.
+func (s *Service) at(ctx context.Context, revision int64) (*moment, error) {
 	for {
 		now := s.clock().Truncate(time.Minute)
 		if m := s.latest.Load(); m != nil && m.shows(revision, now) {

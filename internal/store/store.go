@@ -18,6 +18,7 @@ import (
 	"net"
 	"slices"
 	"strings"
+	"syscall"
 	"time"
 
 	"github.com/google/uuid"
@@ -39,6 +40,32 @@ var (
 	ErrRefused     = errors.New("the database does not take this")
 	ErrTooMany     = errors.New("this shop has more of it than is read at once")
 )
+
+// Full says of what the database has no more: its disk is full, or its memory, or its connections are all taken. It is
+// ErrUnavailable too.
+type Full struct {
+	Of    string // disk, memory or connections
+	cause error
+}
+
+func (e *Full) Error() string   { return "the database has no " + e.Of + " left: " + e.cause.Error() }
+func (e *Full) Unwrap() []error { return []error{ErrUnavailable, e.cause} }
+
+// fullCodes are PostgreSQL's codes of what it has no more of.
+var fullCodes = map[string]string{"53100": "disk", "53200": "memory", "53300": "connections"}
+
+// fullOf is what is full where an error comes of that; nil else.
+func fullOf(err error) *Full {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && fullCodes[pg.Code] != "" {
+		return &Full{fullCodes[pg.Code], err}
+	}
+	noSpace := pg != nil && strings.Contains(strings.ToLower(pg.Message), syscall.ENOSPC.Error()) // of its log, or of a file that it cannot extend
+	if noSpace || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT) {
+		return &Full{"disk", err}
+	}
+	return nil
+}
 
 // Store is a shop's database.
 type Store struct {
@@ -237,6 +264,8 @@ func explain(err error) error {
 	switch {
 	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict), errors.Is(err, ErrRefused):
 		return err
+	case fullOf(err) != nil:
+		return fullOf(err)
 	case errors.Is(err, sql.ErrNoRows):
 		return fmt.Errorf("%w: %w", ErrNotFound, err)
 	case errors.As(err, &pg):

@@ -55,6 +55,11 @@ var open = map[string]bool{"/api/door": true, "/api/pair": true}
 // asks from; else this machine may do everything, and nobody else anything.
 func (d doors) identify(c *fiber.Ctx) error {
 	caller, err := d.caller(c)
+	if err != nil && c.Path() == rackPath {
+		if known, is := d.service.KnownLately(shown(c)); is && errors.Is(err, shop.ErrUnavailable) {
+			caller, err = known, nil // the rack is shown from memory
+		}
+	}
 	outside := errors.Is(err, shop.ErrUnpaired) || errors.Is(err, shop.ErrWithdrawn)
 	if err != nil && !(outside && open[c.Path()]) {
 		return registrar{log: d.log}.sendError(c, "identify", err)
@@ -63,14 +68,26 @@ func (d doors) identify(c *fiber.Ctx) error {
 	return c.Next()
 }
 
-func (d doors) caller(c *fiber.Ctx) (shop.Caller, error) {
+// shown is what a device shows to be let in; empty: nothing.
+func shown(c *fiber.Ctx) string {
 	if token := bearer(c); token != "" {
-		return d.service.Known(c.UserContext(), strings.Clone(token))
+		return strings.Clone(token)
 	}
-	token := strings.Clone(c.Cookies(deviceCookie))
+	return strings.Clone(c.Cookies(deviceCookie))
+}
+
+func (d doors) caller(c *fiber.Ctx) (shop.Caller, error) {
+	ctx, token := c.UserContext(), shown(c)
+	if c.Path() == rackPath {
+		soon, stop := context.WithTimeout(ctx, shop.RememberAfter)
+		defer stop()
+		ctx = soon
+	}
 	switch {
+	case token != "" && bearer(c) != "":
+		return d.service.Known(ctx, token)
 	case token != "":
-		caller, err := d.service.Known(c.UserContext(), token)
+		caller, err := d.service.Known(ctx, token)
 		if again := cookieOf(token); err == nil && c.Path() == "/api/door" {
 			c.Set(fiber.HeaderSetCookie, again.String())
 		}

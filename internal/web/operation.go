@@ -17,6 +17,7 @@ import (
 type Health struct {
 	Status string    `json:"status" enum:"ok"`
 	Now    time.Time `json:"now" doc:"the present as the server sees it"`
+	Space  []Space   `json:"space" doc:"how much room is left where this server keeps data; of a database elsewhere it does not know"`
 }
 
 type byID struct {

@@ -24,6 +24,8 @@ const (
 	problemUnpaired  = "/problems/unpaired"
 	problemWithdrawn = "/problems/withdrawn"
 	problemRole      = "/problems/role"
+	problemFull      = "/problems/full" // the database has no more disk, memory or connections
+	problemSlow      = "/problems/slow" // another change is taking long
 )
 
 // retryAfter is the hint, in seconds, that goes with a database that is away.
@@ -36,6 +38,7 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	var taken *shop.Taken
 	var forbidden *shop.Forbidden
 	var busy *shop.Busy
+	var full *shop.Full
 	switch {
 	case errors.Is(err, shop.ErrUnpaired):
 		return problemOf(http.StatusUnauthorized, problemUnpaired, "This device is not paired with the shop. Make a code under Shop, Devices on one that is, and enter it here.")
@@ -77,6 +80,13 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be kept. Nothing was saved.")
 	case errors.Is(err, shop.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
+	case errors.As(err, &full):
+		r.log.ErrorContext(ctx, "the database is full", "of", full.Of, "operation", operation, "error", err)
+		return huma.ErrorWithHeaders(problemOf(http.StatusServiceUnavailable, problemFull, fullText[full.Of]), http.Header{"Retry-After": {retryAfter}})
+	case errors.Is(err, shop.ErrSlow):
+		r.log.WarnContext(ctx, "another change is taking long", "operation", operation, "error", err)
+		return huma.ErrorWithHeaders(problemOf(http.StatusServiceUnavailable, problemSlow,
+			"Another change is taking long. Nothing of this one was saved; try again in a moment."), http.Header{"Retry-After": {retryAfter}})
 	case errors.Is(err, shop.ErrUnavailable), errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
 		p := problemOf(http.StatusServiceUnavailable, "about:blank",
@@ -85,6 +95,13 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	}
 	r.log.ErrorContext(ctx, "operation failed", "operation", operation, "error", err)
 	return problemOf(http.StatusInternalServerError, "about:blank", "Something went wrong in the server. Nothing was saved.")
+}
+
+// fullText says what is full, and what helps.
+var fullText = map[string]string{
+	"disk":        "The disk of the shop's database is full. Nothing was saved; make room on it, then try again.",
+	"memory":      "The shop's database has no memory left. Nothing was saved; try again in a moment.",
+	"connections": "All connections to the shop's database are taken. Nothing was saved; try again in a moment.",
 }
 
 // required is how the typed layer says of a whole what of it is missing.

@@ -41,8 +41,12 @@ type Options struct {
 	Metrics   *Metrics               // nil: nobody asks for them
 	Named     func(host string) bool // whether it answers to a name, beside those of loopback; nil: to no other
 	Addresses []string               // at which devices reach it over TLS
+	Folders   []Folder               // where data is kept
 	Authority []byte                 // certificate of the shop's own authority, which they take (DER); nil: there is none
 }
+
+// rackPath is where the rack is asked for, which is shown from memory where the database does not answer.
+const rackPath = "/api/rack"
 
 // New makes the application.
 func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
@@ -182,7 +186,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 			if err := service.Ready(ctx); err != nil {
 				return Health{}, err
 			}
-			return Health{Status: "ok", Now: service.Now().UTC()}, nil
+			return Health{Status: "ok", Now: service.Now().UTC(), Space: spaces(options.Folders)}, nil
 		})
 	get(r, "get-beginning", look, "/api/beginning", "Whether the shop has begun, and what it may begin from",
 		func(ctx context.Context, _ *struct{}) (shop.BeginningView, error) {
@@ -196,7 +200,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 		func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
 			return service.Reference(ctx)
 		})
-	get(r, "get-rack", look, "/api/rack", "What hangs on the rail and what hands do next",
+	get(r, "get-rack", look, rackPath, "What hangs on the rail and what hands do next",
 		func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
 			return service.Rack(ctx)
 		})
