@@ -61,12 +61,16 @@ func importCommand() *cobra.Command {
 				return badInput{err}
 			}
 			defer from.Close()
-			take, err := importOf(from)
+			info, err := from.Stat()
+			if err != nil {
+				return badInput{err}
+			}
+			file, err := formats.ReadStream(cmd.Context(), from, info.Size())
 			if err != nil {
 				return badInput{fmt.Errorf("%s cannot be accepted:\n%w", args[0], err)}
 			}
 			return to.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
-				done, err := take(ctx, service)
+				done, err := service.ImportStream(ctx, file)
 				if wrong := new(formats.Invalid); errors.As(err, &wrong) {
 					return badInput{fmt.Errorf("%s cannot be accepted:\n%w", args[0], err)}
 				}
@@ -83,30 +87,6 @@ func importCommand() *cobra.Command {
 	}
 	to.flags(cmd)
 	return cmd
-}
-
-// importOf reads what a file begins with, and imports the rest of it line by line; a file of an earlier version is
-// read as a whole.
-func importOf(from io.ReadSeeker) (func(context.Context, *shop.Service) (shop.Imported, error), error) {
-	stream, err := formats.ReadStream(from)
-	if err == nil {
-		return func(ctx context.Context, service *shop.Service) (shop.Imported, error) {
-			return service.ImportStream(ctx, stream)
-		}, nil
-	}
-	if !errors.Is(err, formats.ErrEarlier) {
-		return nil, err
-	}
-	if _, err := from.Seek(0, io.SeekStart); err != nil {
-		return nil, err
-	}
-	file, err := formats.Read(from)
-	if err != nil {
-		return nil, err
-	}
-	return func(ctx context.Context, service *shop.Service) (shop.Imported, error) {
-		return service.Import(ctx, file)
-	}, nil
 }
 
 func withShop(ctx context.Context, url string, do func(*shop.Service) error) error {

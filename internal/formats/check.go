@@ -11,17 +11,6 @@ import (
 	"umberfrost/internal/craft/wood"
 )
 
-// check looks at what a schema cannot: that ids name something, that woods and
-// families are known, that the steps can be planned.
-func (f *File) check() error {
-	c := newChecker()
-	c.all(f)
-	if len(c.faults) > 0 {
-		return &Invalid{c.faults}
-	}
-	return f.plannable()
-}
-
 func newChecker() checker {
 	return checker{ids: make(map[uuid.UUID]string), steps: make(map[uuid.UUID]*Step), instruments: make(map[uuid.UUID]bool)}
 }
@@ -88,6 +77,7 @@ func (f *File) plannable() error {
 	return nil
 }
 
+// checker looks at what a schema cannot: that ids name something, that woods and families are known.
 type checker struct {
 	faults      []Fault
 	ids         map[uuid.UUID]string // where each was first seen

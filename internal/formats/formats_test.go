@@ -2,6 +2,7 @@ package formats
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"os"
@@ -284,8 +285,8 @@ func FuzzRead(f *testing.F) {
 	})
 }
 
-// FuzzReadStream reads a file line by line as Read does as a whole: what the one accepts, the other does.
-func FuzzReadStream(f *testing.F) {
+// FuzzScan holds what is read list by list against the published schema as a whole: what is accepted here, it accepts.
+func FuzzScan(f *testing.F) {
 	names, _ := filepath.Glob(examples + "/*.json")
 	for _, name := range names {
 		data, err := os.ReadFile(name)
@@ -294,37 +295,93 @@ func FuzzReadStream(f *testing.F) {
 		}
 		f.Add(data)
 	}
-	f.Add([]byte(`{"format":"umberfrost-schedule","version":4,"log":[{}],"snapshots":[7]}`))
+	f.Add([]byte(`{"format":"umberfrost-schedule","version":4,"log":[{}],"snapshots":[7],"log":[],"shop":{"readings":[]}}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
+		file, err := Read(bytes.NewReader(data))
 		var wrong *Invalid
-		whole, failed := Read(bytes.NewReader(data))
-		stream, err := ReadStream(bytes.NewReader(data))
-		if errors.Is(err, ErrEarlier) {
-			return
-		}
-		entries := 0
-		if err == nil {
-			for _, one := range stream.Log() {
-				if err = one; err != nil {
-					break
-				}
-				entries++
-			}
-		}
-		if err == nil {
-			for _, one := range stream.Snapshots() {
-				if err = one; err != nil {
-					break
-				}
-			}
-		}
 		switch {
 		case err != nil && !errors.As(err, &wrong):
 			t.Fatalf("an error without a place: %v", err)
-		case failed == nil && err != nil:
-			t.Fatalf("as a whole it is accepted, and line by line it is not: %v", err)
-		case failed == nil && entries != len(whole.Log):
-			t.Fatalf("%d entries line by line, %d as a whole", entries, len(whole.Log))
+		case err != nil:
+			return
+		}
+		entries := 0
+		again, err := ReadStream(context.Background(), bytes.NewReader(data), int64(len(data)))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if err := validate(again.version(), data); err != nil {
+			t.Fatalf("it was read, but the published schema refuses it: %v", err)
+		}
+		for _, err := range again.Log() {
+			if err != nil {
+				t.Fatalf("as a whole it is accepted, and line by line it is not: %v", err)
+			}
+			entries++
+		}
+		if entries != len(file.Log) {
+			t.Fatalf("%d entries line by line, %d as a whole", entries, len(file.Log))
 		}
 	})
+}
+
+func TestWhatIsTooMuchIsRefusedBeforeItIsHeld(t *testing.T) {
+	head := `{"format":"umberfrost-schedule","version":4,`
+	many := func(one string, n int) string { return "[" + strings.Repeat(one+",", n-1) + one + "]" }
+	for name, test := range map[string]struct{ text, at string }{
+		"instruments":         {head + `"instruments":` + many("{}", 5001) + "}", "/instruments"},
+		"orders":              {head + `"order":` + many("7", 500_001) + "}", "/order"},
+		"people":              {head + `"shop":{"people":` + many("{}", 51) + "}}", "/shop/people"},
+		"a list nobody knows": {head + `"evil":` + many("0", 1001) + "}", "/evil"},
+		"steps of a piece":    {head + `"instruments":[{"pieces":[{"steps":` + many("{}", 301) + "}]}]}", "steps"},
+		"fields":              {head + `"x":{` + strings.Repeat(`"a":1,`, 20_000) + `"a":1}}`, "/x"},
+		"values in one":       {head + `"instruments":[{"a":{"b":` + many("["+strings.Repeat("0,", 900)+"0]", 600) + "}}]}", "instruments"},
+		"depth":               {head + `"x":` + strings.Repeat("[", 1000) + strings.Repeat("]", 1000) + "}", ""},
+		"more behind it":      {`{} {}`, ""},
+	} {
+		_, err := Read(strings.NewReader(test.text))
+		var wrong *Invalid
+		require.ErrorAs(t, err, &wrong, name)
+		require.Len(t, wrong.Faults, 1, name)
+		assert.Contains(t, wrong.Faults[0].Path, test.at, name)
+		assert.Regexp(t, "more than|deeper|follows", wrong.Faults[0].Message, name)
+	}
+}
+
+func TestReadingStopsAtTheFirstHundredFaultsAndWhenNobodyWaits(t *testing.T) {
+	text := `{"format":"umberfrost-schedule","version":4,"shop":{},"instruments":[` + strings.Repeat("{},", 4000) + "{}]}"
+	text = strings.Replace(text, `"shop":{}`, `"shop":{"settings":[{"name":"x","timeZone":"UTC","margin":1,"week":[[],[],[],[],[],[],[]]}],"people":[{"id":"6ba7b812-9dad-11d1-80b4-00c04fd430c8","name":"a"}]}`, 1)
+	_, err := Read(strings.NewReader(text))
+	var wrong *Invalid
+	require.ErrorAs(t, err, &wrong)
+	assert.Len(t, wrong.Faults, 100)
+	assert.Contains(t, wrong.Faults[0].Path, "/instruments/0")
+
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	_, err = ReadStream(gone, strings.NewReader(text), int64(len(text)))
+	assert.ErrorIs(t, err, context.Canceled)
+}
+
+func TestANewerFileIsSaidToBeNewer(t *testing.T) {
+	for _, text := range []string{`{"format":"umberfrost-schedule","version":5,"shop":{"fleet":[]}}`, `{"shop":7,"version":99}`} {
+		_, err := Read(strings.NewReader(text))
+		var wrong *Invalid
+		require.ErrorAs(t, err, &wrong)
+		assert.Equal(t, "/version", wrong.Faults[0].Path)
+		assert.Contains(t, wrong.Faults[0].Message, "newer Umberfrost")
+	}
+	_, err := Read(strings.NewReader(`{"format":"umberfrost-schedule","version":0}`))
+	assert.ErrorContains(t, err, "/version")
+}
+
+// BenchmarkFiveMillionInstruments refuses what once took minutes and gigabytes.
+func BenchmarkFiveMillionInstruments(b *testing.B) {
+	text := []byte(`{"format":"umberfrost-schedule","version":4,"instruments":[` + strings.Repeat("{},", 4_999_999) + "{}]}")
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := ReadStream(context.Background(), bytes.NewReader(text), int64(len(text))); err == nil {
+			b.Fatal("it was read")
+		}
+	}
 }

@@ -2,6 +2,7 @@ package formats
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -51,31 +52,22 @@ var schemas = [Version]func() (*jsonschema.Schema, error){
 
 func schemaOf(name string, data []byte) func() (*jsonschema.Schema, error) {
 	return sync.OnceValues(func() (*jsonschema.Schema, error) {
-		document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
+		compiler, err := compilerOf(name, data)
 		if err != nil {
-			return nil, err
-		}
-		compiler := jsonschema.NewCompiler()
-		compiler.AssertFormat()
-		if err := compiler.AddResource(name, document); err != nil {
 			return nil, err
 		}
 		return compiler.Compile(name)
 	})
 }
 
-// definitionOf is the schema of one thing in a file of this version.
-func definitionOf(name string) (*jsonschema.Schema, error) {
-	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(published.ScheduleSchema))
+func compilerOf(name string, data []byte) (*jsonschema.Compiler, error) {
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
 	if err != nil {
 		return nil, err
 	}
 	compiler := jsonschema.NewCompiler()
 	compiler.AssertFormat()
-	if err := compiler.AddResource("schedule.schema.json", document); err != nil {
-		return nil, err
-	}
-	return compiler.Compile("schedule.schema.json#/$defs/" + name)
+	return compiler, compiler.AddResource(name, document)
 }
 
 // Read reads a schedule file of this version or an earlier one. It fails with *Invalid, naming each place and what
@@ -89,46 +81,51 @@ func Read(from io.Reader) (*File, error) {
 	if len(data) > MaxBytes {
 		return nil, invalid("", "the file is larger than %d MiB", MaxBytes>>20)
 	}
-	return read(data)
+	return ReadWhole(context.Background(), bytes.NewReader(data), int64(len(data)))
 }
 
-func read(data []byte) (*File, error) {
+// validate fails with *Invalid where the schema of a version does not accept a document.
+func validate(version int, data []byte) error {
 	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
 	if err != nil {
-		return nil, invalid("", "it is not JSON: %v", err)
+		return invalid("", "it is not JSON: %v", err)
 	}
-	version := versionOf(document)
 	s, err := schemas[version-1]()
 	if err != nil {
-		return nil, fmt.Errorf("the published schema: %w", err)
+		return fmt.Errorf("the published schema: %w", err)
 	}
-	if err := s.Validate(document); err != nil {
-		var wrong *jsonschema.ValidationError
-		if errors.As(err, &wrong) {
-			return nil, &Invalid{leaves(wrong)}
-		}
-		return nil, err
+	return faultsBy(s.Validate(document), "")
+}
+
+// faultsBy are the places below a path that a schema refuses.
+func faultsBy(err error, path string) error {
+	var wrong *jsonschema.ValidationError
+	if !errors.As(err, &wrong) {
+		return err
 	}
-	if version == 1 {
-		document = fromVersion1(document)
+	faults := leaves(wrong)
+	faults = faults[:min(len(faults), mostFaults)]
+	for i := range faults {
+		faults[i].Path = path + faults[i].Path
 	}
-	if version <= 2 {
-		if document, err = fromVersion2(document); err != nil {
-			return nil, invalid("", "%v", err)
-		}
-		if data, err = json.Marshal(document); err != nil {
-			return nil, err
-		}
+	return &Invalid{faults}
+}
+
+// unmarshal reads JSON that a schema has accepted. What Go's types refuse all the same is told by its field.
+func unmarshal(data []byte, into any) error {
+	err := json.Unmarshal(data, into)
+	var kind *json.UnmarshalTypeError
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &kind):
+		return invalid("/"+strings.ReplaceAll(kind.Field, ".", "/"), "what stands here (%s) is of another kind, or out of range", kind.Value)
 	}
-	file := &File{}
-	if err := json.Unmarshal(data, file); err != nil {
-		return nil, invalid("", "%v", err)
-	}
-	return file, file.check()
+	return invalid("", "some of it cannot be read: %s", strings.TrimPrefix(err.Error(), "json: "))
 }
 
 // mostFaults is how many faults of a file are said at a time.
-const mostFaults = 12
+const mostFaults = 100
 
 var english = message.NewPrinter(language.English)
 

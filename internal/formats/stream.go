@@ -2,6 +2,7 @@ package formats
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -82,123 +83,268 @@ func writeIndented(to io.Writer, value any, prefix string) error {
 type Stream struct {
 	Head *File // without log and snapshots
 
-	from    io.ReadSeeker
-	lists   map[string]int64 // where the value of each list begins
+	ctx     context.Context
+	from    io.ReaderAt
+	found   *scanned
+	earlier *File // of an earlier version, which is read as a whole
 	checker checker
 }
 
-// streamed are the lists that are not part of a head.
-var streamed = map[string]bool{"log": true, "snapshots": true}
-
-// ErrEarlier says that a file is of a version that is read as a whole only: the shops of that time were small.
-var ErrEarlier = errors.New("a schedule file of an earlier version is read as a whole")
-
-// ReadStream reads the head of a schedule file. It fails as Read does, and with ErrEarlier; what is wrong with an
-// entry is told when it is come to.
-func ReadStream(from io.ReadSeeker) (*Stream, error) {
-	s := &Stream{from: from, lists: make(map[string]int64)}
-	head, err := s.split()
+// ReadStream reads the head of a schedule file of this version or an earlier one, of so many bytes. It fails with
+// *Invalid, naming each place and what would be accepted, on anything that the published schema or the rules of the job
+// refuse, at the first hundred of them, and when the context ends. What is wrong with an entry of the log is told when
+// it is come to.
+func ReadStream(ctx context.Context, from io.ReaderAt, size int64) (*Stream, error) {
+	s, err := readHead(ctx, from, size)
 	if err != nil {
-		return nil, invalid("", "it is not JSON: %v", err)
-	}
-	if document, err := jsonschema.UnmarshalJSON(bytes.NewReader(head)); err == nil && versionOf(document) < 3 {
-		return nil, ErrEarlier
-	}
-	if s.Head, err = read(head); err != nil {
 		return nil, err
 	}
-	s.checker = newChecker()
+	if len(s.checker.faults) > 0 {
+		return nil, &Invalid{s.checker.faults}
+	}
+	return s, s.Head.plannable()
+}
+
+// ReadWhole reads a schedule file as ReadStream does, and all of it.
+func ReadWhole(ctx context.Context, from io.ReaderAt, size int64) (*File, error) {
+	s, err := readHead(ctx, from, size)
+	if err != nil {
+		return nil, err
+	}
+	file, err := s.all()
+	if err != nil {
+		return nil, err
+	}
+	return file, file.plannable()
+}
+
+// readHead reads a head and gathers what the rules of the job refuse of it.
+func readHead(ctx context.Context, from io.ReaderAt, size int64) (*Stream, error) {
+	s := &Stream{ctx: ctx, from: from, checker: newChecker()}
+	var err error
+	if s.found, err = scan(ctx, io.NewSectionReader(from, 0, size)); err != nil {
+		return nil, err
+	}
+	switch version := s.found.version; {
+	case version > Version:
+		return nil, invalid("/version", "it is of version %d, written by a newer Umberfrost; this one reads up to version %d", version, Version)
+	case version == 1 || version == 2:
+		err = s.readEarlier(size)
+	default:
+		err = s.fillHead(size)
+	}
+	if err != nil {
+		return nil, err
+	}
 	s.checker.all(s.Head)
 	return s, nil
 }
 
-// split reads a file once: its head, and where its lists begin.
-func (s *Stream) split() ([]byte, error) {
-	decoder := json.NewDecoder(s.from)
-	if open, err := decoder.Token(); err != nil || open != json.Delim('{') {
-		return nil, errors.Join(err, errors.New("it begins with {"))
+// version is that of the schema by which a file is judged.
+func (s *Stream) version() int {
+	if s.found.version < 1 {
+		return Version
 	}
-	head := make(map[string]json.RawMessage)
-	for decoder.More() {
-		token, err := decoder.Token()
-		if err != nil {
-			return nil, err
-		}
-		key, _ := token.(string)
-		if !streamed[key] {
-			var value json.RawMessage
-			if err := decoder.Decode(&value); err != nil {
-				return nil, err
-			}
-			head[key] = value
-			continue
-		}
-		s.lists[key] = decoder.InputOffset() // behind the key: the colon comes next
-		if err := skip(decoder); err != nil {
-			return nil, err
-		}
-	}
-	if _, err := decoder.Token(); err != nil {
-		return nil, err
-	}
-	return json.Marshal(head)
+	return s.found.version
 }
 
-// skip reads over a value, a token at a time.
-func skip(decoder *json.Decoder) error {
-	for depth := 0; ; {
-		token, err := decoder.Token()
+// fillHead reads all but the log and the snapshots.
+func (s *Stream) fillHead(size int64) error {
+	head, err := headOf(s.from, size, s.found)
+	if err != nil {
+		return err
+	}
+	if err := validate(s.version(), head); err != nil {
+		return err
+	}
+	s.Head = &File{}
+	if err := unmarshal(head, s.Head); err != nil {
+		return err
+	}
+	faults := &faultsOf{}
+	for _, err := range []error{
+		into(s, faults, "/products", &s.Head.Products), into(s, faults, "/recipes", &s.Head.Recipes), into(s, faults, "/instruments", &s.Head.Instruments),
+		into(s, faults, "/order", &s.Head.Order), into(s, faults, "/pins", &s.Head.Pins), into(s, faults, "/begun", &s.Head.Begun),
+		into(s, faults, "/sittings", &s.Head.Sittings), into(s, faults, "/shop/readings", &s.Head.Shop.Readings),
+	} {
 		if err != nil {
 			return err
 		}
-		switch token {
-		case json.Delim('{'), json.Delim('['):
-			depth++
-		case json.Delim('}'), json.Delim(']'):
-			depth--
-		}
-		if depth == 0 {
-			return nil
+	}
+	return faults.err()
+}
+
+// readEarlier reads a file of an earlier version as a whole.
+func (s *Stream) readEarlier(size int64) error {
+	head, err := headOf(s.from, size, s.found)
+	if err != nil {
+		return err
+	}
+	if err := validate(s.version(), head); err != nil {
+		return err
+	}
+	faults := &faultsOf{}
+	for list := range s.found.lists {
+		for _, err := range itemsOf[json.RawMessage](s, list, faults) {
+			if err != nil {
+				return err
+			}
 		}
 	}
+	if err := faults.err(); err != nil {
+		return err
+	}
+	document, err := jsonschema.UnmarshalJSON(io.NewSectionReader(s.from, 0, size))
+	if err != nil {
+		return invalid("", "it is not JSON: %v", err)
+	}
+	if s.found.version == 1 {
+		document = fromVersion1(document)
+	}
+	if document, err = fromVersion2(document); err != nil {
+		return invalid("", "%v", err)
+	}
+	data, err := json.Marshal(document)
+	if err != nil {
+		return err
+	}
+	s.earlier = &File{}
+	if err := unmarshal(data, s.earlier); err != nil {
+		return err
+	}
+	begins := *s.earlier
+	begins.Log, begins.Snapshots = nil, nil
+	s.Head = &begins
+	return nil
 }
 
 // Log reads the entries, each as the published schema and the rules of the job want it.
 func (s *Stream) Log() iter.Seq2[Entry, error] {
-	return eachOf(s, "log", "entry", func(path string, e *Entry) { s.checker.entry(path, e) })
+	if s.earlier != nil {
+		return checked(s, "log", each(s.earlier.Log), s.checker.entry)
+	}
+	return checked(s, "log", itemsOf[Entry](s, "/log", nil), s.checker.entry)
 }
 
 // Snapshots reads what each change did to a forecast.
 func (s *Stream) Snapshots() iter.Seq2[Snapshot, error] {
-	return eachOf(s, "snapshots", "snapshot", func(string, *Snapshot) {})
+	if s.earlier != nil {
+		return each(s.earlier.Snapshots)
+	}
+	return itemsOf[Snapshot](s, "/snapshots", nil)
 }
 
-func eachOf[T any](s *Stream, list, definition string, check func(string, *T)) iter.Seq2[T, error] {
+// all reads the rest of a file. It fails with what is wrong with any of it, as far as is told at a time.
+func (s *Stream) all() (*File, error) {
+	file := *s.Head
+	if s.earlier != nil {
+		file.Log, file.Snapshots = s.earlier.Log, s.earlier.Snapshots
+	} else {
+		faults := &faultsOf{}
+		for _, err := range []error{into(s, faults, "/log", &file.Log), into(s, faults, "/snapshots", &file.Snapshots), faults.err()} {
+			if err != nil {
+				return nil, err
+			}
+		}
+	}
+	for i := range file.Log {
+		s.checker.entry(fmt.Sprintf("/log/%d", i), &file.Log[i])
+	}
+	if len(s.checker.faults) > 0 {
+		return nil, &Invalid{s.checker.faults}
+	}
+	return &file, nil
+}
+
+func each[T any](list []T) iter.Seq2[T, error] {
 	return func(yield func(T, error) bool) {
-		begins, there := s.lists[list]
+		for _, one := range list {
+			if !yield(one, nil) {
+				return
+			}
+		}
+	}
+}
+
+// checked looks at each item of a list, and ends at the first that is wrong.
+func checked[T any](s *Stream, name string, list iter.Seq2[T, error], check func(path string, one *T)) iter.Seq2[T, error] {
+	return func(yield func(T, error) bool) {
+		n := 0
+		for one, err := range list {
+			if err == nil {
+				check(fmt.Sprintf("/%s/%d", name, n), &one)
+				if len(s.checker.faults) > 0 {
+					err = &Invalid{s.checker.faults}
+				}
+			}
+			n++
+			if !yield(one, err) || err != nil {
+				return
+			}
+		}
+	}
+}
+
+// into reads a long list of a head.
+func into[T any](s *Stream, faults *faultsOf, list string, items *[]T) error {
+	for one, err := range itemsOf[T](s, list, faults) {
+		if err != nil {
+			return err
+		}
+		*items = append(*items, one)
+	}
+	return nil
+}
+
+// faultsOf are what is wrong with a file, as far as is told at a time.
+type faultsOf struct{ list []Fault }
+
+func (f *faultsOf) add(err error) error {
+	var wrong *Invalid
+	if !errors.As(err, &wrong) {
+		return err
+	}
+	f.list = append(f.list, wrong.Faults...)
+	if len(f.list) >= mostFaults {
+		return &Invalid{f.list[:mostFaults]}
+	}
+	return nil
+}
+
+func (f *faultsOf) err() error {
+	if len(f.list) == 0 {
+		return nil
+	}
+	return &Invalid{f.list}
+}
+
+// itemsOf gives the items of a long list, each as the published schema wants it. What is wrong is gathered, until it is
+// enough; where there is nothing to gather it in, it ends at the first.
+func itemsOf[T any](s *Stream, list string, faults *faultsOf) iter.Seq2[T, error] {
+	return func(yield func(T, error) bool) {
+		var none T
+		at, there := s.found.lists[list]
 		if !there {
 			return
 		}
-		var none T
-		schema, err := definitionOf(definition)
-		if err == nil {
-			_, err = s.from.Seek(begins, io.SeekStart)
-		}
+		schema, err := itemSchema(s.version(), list)
 		if err != nil {
+			yield(none, fmt.Errorf("the published schema: %w", err))
+			return
+		}
+		decoder := json.NewDecoder(io.NewSectionReader(s.from, at.from, at.to-at.from))
+		if _, err := decoder.Token(); err != nil { // it is a list: so it was when it was looked over
 			yield(none, err)
 			return
 		}
-		decoder := json.NewDecoder(&afterColon{s.from, false})
-		if open, err := decoder.Token(); err != nil || open != json.Delim('[') {
-			yield(none, invalid("/"+list, "it is a list"))
-			return
-		}
-		for i := 0; decoder.More(); i++ {
-			one, err := oneOf[T](decoder, schema, fmt.Sprintf("/%s/%d", list, i))
-			if err == nil {
-				check(fmt.Sprintf("/%s/%d", list, i), &one)
-				if len(s.checker.faults) > 0 {
-					err = &Invalid{s.checker.faults}
+		for n := 0; decoder.More(); n++ {
+			one, err := oneOf[T](decoder, schema, fmt.Sprintf("%s/%d", list, n))
+			if n%100 == 0 && s.ctx.Err() != nil {
+				err = s.ctx.Err()
+			}
+			if wrong := new(Invalid); err != nil && faults != nil && errors.As(err, &wrong) {
+				if err = faults.add(err); err == nil {
+					continue
 				}
 			}
 			if !yield(one, err) || err != nil {
@@ -217,36 +363,15 @@ func oneOf[T any](decoder *json.Decoder, schema *jsonschema.Schema, path string)
 	if err != nil {
 		return one, invalid(path, "it is not JSON: %v", err)
 	}
-	if err := schema.Validate(document); err != nil {
-		var wrong *jsonschema.ValidationError
-		if !errors.As(err, &wrong) {
-			return one, err
-		}
-		faults := leaves(wrong)
-		for i := range faults {
-			faults[i].Path = path + faults[i].Path
-		}
-		return one, &Invalid{faults}
+	if err := faultsBy(schema.Validate(document), path); err != nil {
+		return one, err
 	}
-	if err := json.Unmarshal(text, &one); err != nil {
-		return one, invalid(path, "%v", err)
+	if err := unmarshal(text, &one); err != nil {
+		var wrong *Invalid
+		if errors.As(err, &wrong) {
+			wrong.Faults[0].Path = path + wrong.Faults[0].Path
+		}
+		return one, err
 	}
 	return one, nil
-}
-
-// afterColon reads on behind the colon that stands before a value.
-type afterColon struct {
-	from   io.Reader
-	passed bool
-}
-
-func (a *afterColon) Read(into []byte) (int, error) {
-	n, err := a.from.Read(into)
-	if !a.passed && n > 0 {
-		a.passed = true
-		if trimmed := bytes.TrimLeft(into[:n], " \t\r\n:"); len(trimmed) < n {
-			n = copy(into, trimmed)
-		}
-	}
-	return n, err
 }

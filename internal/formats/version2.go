@@ -2,22 +2,9 @@ package formats
 
 import (
 	"encoding/json"
-	"fmt"
 
 	"umberfrost/internal/craft/recipe"
 )
-
-// versionOf is the version that a document says it is of, where there is such a one; else the
-// present one, whose schema says what is wrong.
-func versionOf(document any) int {
-	head, _ := document.(map[string]any)
-	for version := 1; version < Version; version++ {
-		if fmt.Sprint(head["version"]) == fmt.Sprint(version) {
-			return version
-		}
-	}
-	return Version
-}
 
 // fromVersion2 is a document of version 2, valid by its schema, in the words of version 3: a piece of
 // a wish had one look, texture and wax, regions were plain or not, and the slots of steps named no layer.

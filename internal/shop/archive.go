@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -92,49 +93,61 @@ func (m *moment) broughtBack(id uuid.UUID) (*moment, error) {
 	return b.after(answer)
 }
 
-// wake brings an instrument back that a log entry is about: what comes in is kept, and work on it goes on.
-func (s *Service) wake(ctx context.Context, in Entry) error {
-	var aside *state
-	if err := s.look(ctx, func(m *moment) error { aside = m.aside; return nil }); err != nil || aside == nil {
+// wake brings instruments back that a log entry is about, in the same transaction: what comes in is kept, and work on
+// them goes on. Where the entry is refused, they stay where they were.
+func (w *writing) wake(ctx context.Context, in Entry) error {
+	asleep, err := w.asleep(ctx, in)
+	if err != nil || len(asleep) == 0 {
 		return err
 	}
-	asleep, err := s.asleep(ctx, aside, in)
-	if err != nil || asleep == uuid.Nil {
+	b, err := w.before.bend(asleep, who(ctx, in.PersonID))
+	if err != nil {
 		return err
 	}
-	_, err = s.KeepChanges(ctx, Changes{Changes: []Change{{Kind: "back", InstrumentID: asleep}}, PersonID: who(ctx, in.PersonID)})
-	var other *Invalid
-	if errors.As(err, &other) {
-		return nil // somebody was quicker, or the entry is malformed, which it is told next
+	if _, err := b.answer(); err != nil {
+		return err
 	}
-	return err
+	if err := b.keep(ctx, w.Tx); err != nil {
+		return err
+	}
+	if err := w.reread(ctx); err != nil {
+		return err
+	}
+	if err := w.remember(ctx, strings.Join(b.said, "; "), nil, slices.Collect(maps.Keys(b.cared))...); err != nil {
+		return err
+	}
+	w.before, w.after = w.after, nil
+	return nil
 }
 
-// asleep is the instrument that is put aside and that an entry is about; nil where it is about none.
-func (s *Service) asleep(ctx context.Context, aside *state, in Entry) (uuid.UUID, error) {
-	about := in.InstrumentID
-	if at, found := aside.steps[in.StepID]; found {
-		about = at.instrument().ID
+// asleep are the changes that bring back the instruments that are put aside and that an entry is about.
+func (w *writing) asleep(ctx context.Context, in Entry) ([]Change, error) {
+	if w.before.aside == nil {
+		return nil, nil
+	}
+	about := []uuid.UUID{in.InstrumentID}
+	for _, e := range append([]EventRef{{StepID: in.StepID}}, in.Along...) {
+		if at, found := w.before.aside.steps[e.StepID]; found {
+			about = append(about, at.instrument().ID)
+		}
 	}
 	for _, earlier := range []uuid.UUID{in.Voids, in.Stops, in.Corrects} {
 		if earlier == uuid.Nil {
 			continue
 		}
-		err := s.store.Read(ctx, func(tx *store.Tx) error {
-			e, err := tx.Entry(ctx, earlier)
-			about = e.Instrument
-			return err
-		})
+		e, err := w.Entry(ctx, earlier)
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
-			return uuid.Nil, err
+			return nil, err
+		}
+		about = append(about, e.Instrument)
+	}
+	var back []Change
+	for _, one := range w.before.aside.file.Instruments {
+		if slices.Contains(about, one.ID) || slices.ContainsFunc(one.Pieces, func(p job.Piece) bool { return p.ID == in.PieceID }) {
+			back = append(back, Change{Kind: "back", InstrumentID: one.ID})
 		}
 	}
-	for _, one := range aside.file.Instruments {
-		if one.ID == about || slices.ContainsFunc(one.Pieces, func(p job.Piece) bool { return p.ID == in.PieceID }) {
-			return one.ID, nil
-		}
-	}
-	return uuid.Nil, nil
+	return back, nil
 }
 
 // Deletion asks to delete an instrument of which nothing is logged, by its name.

@@ -31,6 +31,7 @@ type Caller struct {
 	Device  string    // its name
 	Role    Role
 	Person  uuid.UUID // who is on the device now
+	Address string    // from where it asks: of one network a whole, where devices have many addresses
 
 	Withdrawn bool // it was a paired device once, and may do nothing
 }

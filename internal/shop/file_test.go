@@ -245,7 +245,7 @@ func TestAFileOfAnySizeIsTheSameFile(t *testing.T) {
 	var streamed bytes.Buffer
 	require.NoError(t, r.service.ExportTo(ctx, &streamed))
 	assert.Equal(t, whole, streamed.String())
-	stream, err := formats.ReadStream(strings.NewReader(whole))
+	stream, err := formats.ReadStream(ctx, strings.NewReader(whole), int64(len(whole)))
 	require.NoError(t, err)
 	other := r.blank()
 	done, err := other.service.ImportStream(ctx, stream)
@@ -259,7 +259,7 @@ func TestAFileOfAnySizeIsTheSameFile(t *testing.T) {
 	assert.Equal(t, empty.exported(), streamed.String())
 
 	broken := strings.Replace(whole, `"kind": "moved"`, `"kind": "carried"`, 1)
-	stream, err = formats.ReadStream(strings.NewReader(broken))
+	stream, err = formats.ReadStream(ctx, strings.NewReader(broken), int64(len(broken)))
 	require.NoError(t, err, "its head is sound")
 	third := r.blank()
 	_, err = third.service.ImportStream(ctx, stream)

@@ -21,7 +21,7 @@ import (
 type Entry struct {
 	ID           uuid.UUID          `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
 	Kind         string             `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled,timed,stopped" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says; timed: a timer of the step was started, stopped: it was stopped"`
-	InstrumentID uuid.UUID          `json:"instrumentId,omitempty" doc:"of a note"`
+	InstrumentID uuid.UUID          `json:"instrumentId,omitempty" doc:"of a note; of another kind where the device knows it, so that what comes late has a place when what it is about is gone"`
 	StepID       uuid.UUID          `json:"stepId,omitempty"`
 	Coat         int                `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
 	PieceID      uuid.UUID          `json:"pieceId,omitempty" doc:"of moved"`
@@ -44,6 +44,9 @@ type Entry struct {
 	Stops        uuid.UUID          `json:"stopsId,omitzero" doc:"of stopped: the entry that started the timer"`
 	SittingID    uuid.UUID          `json:"sittingId,omitzero" doc:"the sitting in which it was made"`
 	Late         bool               `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
+	Title        string             `json:"title,omitempty" maxLength:"300" doc:"what it logs, in the page's words: kept where what it is about is gone when it comes late"`
+
+	Older bool `json:"-"` // it comes from a page of an earlier version, which may know no better
 }
 
 // Logged is what a log entry did.
@@ -65,6 +68,9 @@ const (
 	wrongClock = "wrong-clock" // the device said a time that cannot be: that of its arrival stands instead
 	tooLate    = "overran"     // later than a timer of it allowed
 	onPurpose  = "on-purpose"  // over what it does not go over, with a reason
+
+	adrift  = "adrift"  // what it was about was not there any more when it came
+	ignored = "ignored" // some of what it said does not belong to such an entry, or could not be read
 )
 
 // corrected is how far apart two times of one entry are when somebody has corrected it
@@ -76,7 +82,10 @@ func (in Entry) Once() uuid.UUID { return in.ID }
 
 // content is what an entry says, without how it came: sent again it may be late, and what was doubted is answered.
 func (in Entry) content() Entry {
-	in.Late, in.Confirm, in.HappenedAt = false, nil, nil
+	in.Late, in.Confirm, in.HappenedAt, in.Title = false, nil, nil, ""
+	if in.Kind != job.Note {
+		in.InstrumentID = uuid.Nil
+	}
 	in.Note = strings.TrimSpace(in.Note)
 	return in
 }
@@ -86,9 +95,6 @@ func (in Entry) content() Entry {
 // entry was first; nothing is kept then.
 func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 	var logged Logged
-	if err := s.wake(ctx, in); err != nil {
-		return logged, err
-	}
 	err := s.onShop(ctx, func(w *writing) error {
 		known := w.once(ctx, "entry", in.ID, in.content(), s.clock())
 		kept, err := w.Entry(ctx, in.ID)
@@ -102,6 +108,9 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 			return err
 		case known != nil:
 			return known
+		}
+		if err := w.wake(ctx, in); err != nil {
+			return err
 		}
 		logged, err = w.record(ctx, in, s.clock())
 		return err
@@ -117,6 +126,9 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 
 // again answers an entry that was kept before, as after a lost answer.
 func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
+	if slices.Contains(kept.Flags, adrift) { // it says otherwise what it was about
+		return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
+	}
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
 	if !same {
 		return Logged{}, &Taken{Message: "another entry has this id already"}
@@ -124,19 +136,29 @@ func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
 	if strings.TrimSpace(in.Note) != kept.Note || (in.HappenedAt != nil && in.HappenedAt.Sub(kept.HappenedAt).Abs() > corrected) {
 		return Logged{}, &Taken{Message: "it reached the log before it was corrected: strike it there, and log it again"}
 	}
-	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: slices.Clone(kept.Flags), Moved: []MovedForecast{}}, nil
+	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
 }
 
 // record judges an entry and appends it, with what it brings along.
 func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
 	before := w.before
-	entry := job.Entry{ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
+	in, flags, err := in.ownFields()
+	if err != nil {
+		return Logged{}, err
+	}
+	entry := job.Entry{Flags: flags, ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
 		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
 	if in.HappenedAt != nil {
 		entry.HappenedAt = *in.HappenedAt
 	}
 	if in.Late && !plausible(entry.HappenedAt, now) { // it is kept all the same, as of when it came
 		entry.HappenedAt, entry.Flags = now, append(entry.Flags, wrongClock)
+	}
+	if in.Late {
+		if in, err = w.asItStands(ctx, in, &entry); err != nil {
+			return Logged{}, err
+		}
+		entry.Kind = in.Kind
 	}
 	if err := before.checkEntry(in, &entry); err != nil {
 		return Logged{}, err
@@ -145,7 +167,6 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		return Logged{}, err
 	}
 	var voided job.Entry
-	var err error
 	done := happened{{entry: &entry}}
 	switch in.Kind {
 	case job.Void:
@@ -198,7 +219,7 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 	if err := w.remember(ctx, title, done); err != nil {
 		return Logged{}, err
 	}
-	logged := Logged{ID: entry.ID, Title: title, Flags: entry.Flags, Moved: moved(before, w.after), Asked: asked}
+	logged := Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: moved(before, w.after), Asked: asked}
 	if in.Kind == job.Done && !in.Late {
 		logged.Timers = w.after.timersAfter(entry.Event())
 	}

@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -26,8 +27,7 @@ const (
 	codeLength  = 8
 	codeFor     = 10 * time.Minute
 	seenEvery   = time.Minute
-	codeTries   = 10 // wrong ones within triesFor, by anybody
-	triesFor    = 5 * time.Minute
+	codeTries   = 10 // from one address, within triesFor
 )
 
 // CodeAsked is a code for a device that is to be let in.
@@ -96,8 +96,13 @@ func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller 
 		return "", Caller{}, invalid("name", "give the device a name of 1 to 60 characters, like Bench tablet", nil)
 	}
 	now := s.clock()
-	if err := s.tries.allow("codes", codeTries); err != nil {
+	forgive, err := s.tries.begin(limit{"codes from " + CallerOf(ctx).Address, codeTries})
+	if err != nil {
 		return "", Caller{}, err
+	}
+	unknown := invalid("code", "this code is not known here, or has lapsed: make another under Shop, Devices; it is good for ten minutes and one device", nil)
+	if known, err := s.store.KnowsPairingCode(ctx, digest(plainCode(in.Code)), now); err != nil || !known { // strangers change nothing
+		return "", Caller{}, cmp.Or[error](err, unknown)
 	}
 	secret := make([]byte, 32)
 	rand.Read(secret)
@@ -111,9 +116,11 @@ func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller 
 		p.Role, p.Person = code.Role, code.Person
 		return tx.AddPairing(ctx, p)
 	})
-	if errors.Is(err, ErrNotFound) {
-		s.tries.failed("codes")
-		return "", Caller{}, invalid("code", "this code is not known here, or has lapsed: make another under Shop, Devices; it is good for ten minutes and one device", nil)
+	if errors.Is(err, ErrNotFound) { // another device was quicker
+		return "", Caller{}, unknown
+	}
+	if err == nil {
+		forgive()
 	}
 	return token, callerOf(p), err
 }

@@ -16,8 +16,9 @@ import (
 )
 
 const (
-	pinTries  = 5 // wrong ones on one device, within triesFor
-	pinRounds = 120_000
+	pinTries     = 5  // on one device, within triesFor
+	pinTriesFrom = 20 // from one address
+	pinRounds    = 120_000
 )
 
 // OnDevice is who is on the device that asks, from now on.
@@ -37,17 +38,8 @@ func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
 	if err := m.worksHere(in.PersonID); err != nil || caller.Pairing == uuid.Nil {
 		return caller, err
 	}
-	tried := "pin on " + caller.Pairing.String()
-	if err := s.tries.allow(tried, pinTries); err != nil {
+	if err := s.checkPin(ctx, m, in); err != nil {
 		return caller, err
-	}
-	kept, err := s.store.PinOf(ctx, in.PersonID)
-	if err != nil {
-		return caller, err
-	}
-	if kept != nil && !isPin(in.Pin, *kept) {
-		s.tries.failed(tried)
-		return caller, invalid("pin", "this is not the PIN of "+m.personName(in.PersonID), nil)
 	}
 	err = s.store.Write(ctx, func(tx *store.Tx) error { return tx.BeOnPairing(ctx, caller.Pairing, in.PersonID) })
 	switch {
@@ -57,6 +49,35 @@ func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
 		caller.Person = in.PersonID
 	}
 	return caller, err
+}
+
+// checkPin fails with *Invalid where somebody has another PIN, and with *Busy where too many were tried from this device or
+// its address.
+func (s *Service) checkPin(ctx context.Context, m *moment, in OnDevice) error {
+	caller := CallerOf(ctx)
+	forgive, err := s.tries.begin(limit{"pin on " + caller.Pairing.String(), pinTries}, limit{"pin from " + caller.Address, pinTriesFrom})
+	if err != nil {
+		return err
+	}
+	right, err := s.rightPin(ctx, in)
+	if err == nil && !right {
+		return invalid("pin", "this is not the PIN of "+m.personName(in.PersonID), nil)
+	}
+	forgive() // it was right, or nobody has judged it
+	return err
+}
+
+func (s *Service) rightPin(ctx context.Context, in OnDevice) (bool, error) {
+	kept, err := s.store.PinOf(ctx, in.PersonID)
+	if err != nil || kept == nil {
+		return err == nil, err
+	}
+	end, err := s.hashing.take(ctx)
+	if err != nil {
+		return false, err
+	}
+	defer end()
+	return isPin(in.Pin, *kept), nil
 }
 
 // PinSet is a person's PIN, or that they have none.
@@ -81,7 +102,12 @@ func (s *Service) SetPin(ctx context.Context, in PinSet) error {
 		}
 		salt := make([]byte, 16)
 		rand.Read(salt)
+		end, err := s.hashing.take(ctx)
+		if err != nil {
+			return err
+		}
 		made := pinDigest(in.Pin, salt)
+		end()
 		kept = &made
 	}
 	return s.store.Write(ctx, func(tx *store.Tx) error { return tx.SetPin(ctx, in.PersonID, kept) })

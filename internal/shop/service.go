@@ -44,6 +44,7 @@ type Service struct {
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
 	tries   tries
+	hashing hashing
 	looking sync.Map // lookedIn by the digest of what a device shows
 	backups backups
 	thought thought

@@ -81,6 +81,13 @@ func (tx *Tx) AddPairingCode(ctx context.Context, c PairingCode) error {
 	return explain(err)
 }
 
+// KnowsPairingCode reports whether there is a code that has not lapsed.
+func (s *Store) KnowsPairingCode(ctx context.Context, code []byte, now time.Time) (bool, error) {
+	var known bool
+	err := s.db.GetContext(ctx, &known, `select exists (select from pairing_code where code = $1 and expires_at > $2)`, code, now)
+	return known, explain(err)
+}
+
 // TakePairingCode uses a code up. ErrNotFound when there is none, or it has expired.
 func (tx *Tx) TakePairingCode(ctx context.Context, code []byte, now time.Time) (PairingCode, error) {
 	var c PairingCode

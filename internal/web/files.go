@@ -54,7 +54,7 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 	app.Post(recipeFile, needs(whole), func(c *fiber.Ctx) error {
 		own, err := formats.ReadRecipe(bytes.NewReader(c.Body()))
 		if err != nil {
-			return refuse(c, "This recipe file cannot be accepted.", err)
+			return r.refuse(c, "This recipe file cannot be accepted.", err)
 		}
 		view, err := service.TakeRecipe(c.UserContext(), own)
 		if err != nil {
@@ -63,9 +63,10 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 		return c.Status(http.StatusCreated).JSON(view)
 	})
 	app.Post(scheduleFile, needs(whole), func(c *fiber.Ctx) error {
-		file, err := formats.Read(bytes.NewReader(c.Body()))
+		body := c.Body()
+		file, err := formats.ReadWhole(c.UserContext(), bytes.NewReader(body), int64(len(body)))
 		if err != nil {
-			return refuse(c, "This schedule file cannot be accepted.", err)
+			return r.refuse(c, "This schedule file cannot be accepted.", err)
 		}
 		done, err := service.Import(c.UserContext(), file)
 		if err != nil {
@@ -76,10 +77,10 @@ func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 }
 
 // refuse answers a file that cannot be accepted, with each place that is wrong.
-func refuse(c *fiber.Ctx, detail string, err error) error {
+func (r registrar) refuse(c *fiber.Ctx, detail string, err error) error {
 	var wrong *formats.Invalid
 	if !errors.As(err, &wrong) {
-		return err
+		return r.sendError(c, "read-file", err)
 	}
 	p := problemOf(http.StatusUnprocessableEntity, "about:blank", detail)
 	for _, f := range wrong.Faults {

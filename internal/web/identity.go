@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"errors"
+	"net"
 	"net/http"
 	"strings"
 	"time"
@@ -39,6 +40,21 @@ func here(c *fiber.Ctx) bool {
 	return c.Context().RemoteIP().IsLoopback()
 }
 
+// addressOf is from where somebody asks. A proxy on this machine says it: the last address is the one that it saw. An
+// address of IPv6 stands for its network, in which a device has as many as it likes.
+func addressOf(c *fiber.Ctx) string {
+	from := c.Context().RemoteIP()
+	if hops := strings.Split(c.Get(fiber.HeaderXForwardedFor), ","); from.IsLoopback() {
+		if said := net.ParseIP(strings.TrimSpace(hops[len(hops)-1])); said != nil {
+			from = said
+		}
+	}
+	if from.To4() == nil {
+		return from.Mask(net.CIDRMask(64, 128)).String()
+	}
+	return from.String()
+}
+
 // bearer is the token of a device that is no browser.
 func bearer(c *fiber.Ctx) string {
 	kind, token, _ := strings.Cut(c.Get(fiber.HeaderAuthorization), " ")
@@ -64,6 +80,7 @@ func (d doors) identify(c *fiber.Ctx) error {
 	if err != nil && !(outside && open[c.Path()]) {
 		return registrar{log: d.log}.sendError(c, "identify", err)
 	}
+	caller.Address = addressOf(c)
 	c.SetUserContext(shop.As(c.UserContext(), caller))
 	return c.Next()
 }
