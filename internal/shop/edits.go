@@ -171,8 +171,8 @@ func (s *Service) turn(ctx context.Context, in TakenBack, again bool) (Kept, err
 
 // turnable is the change that may be taken back, or made again.
 func (w *writing) turnable(ctx context.Context, in TakenBack, again bool) (store.ScheduleEdit, error) {
-	if !slices.ContainsFunc(w.before.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
-		return store.ScheduleEdit{}, invalid("personId", "must be one of the people of this shop", in.PersonID)
+	if err := w.before.isOfShop("personId", in.PersonID); err != nil {
+		return store.ScheduleEdit{}, err
 	}
 	rows, err := w.ScheduleEdits(ctx, in.InstrumentID, w.before.now.Add(-editsKept))
 	if err != nil {

@@ -2,7 +2,10 @@ package shop
 
 import (
 	"fmt"
+	"slices"
 	"strings"
+
+	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/store"
@@ -66,4 +69,13 @@ func (e *Taken) Error() string { return e.Message }
 // missing says that an id does not exist.
 func missing(what string, id any) error {
 	return fmt.Errorf("%w: there is no %s %v", store.ErrNotFound, what, id)
+}
+
+// isOfShop says, of who is named under a field, that it is nobody of this shop; nil where it is somebody, also one who has
+// left.
+func (st *state) isOfShop(field string, person uuid.UUID) *Invalid {
+	if slices.ContainsFunc(st.people, func(p store.Person) bool { return p.ID == person }) {
+		return nil
+	}
+	return invalid(field, "must be one of the people of this shop", person)
 }

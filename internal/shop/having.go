@@ -11,7 +11,6 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/store"
 )
 
 // Times that somebody may have.
@@ -49,8 +48,8 @@ type Fit struct {
 func (s *Service) Have(ctx context.Context, time string, person uuid.UUID) (Having, error) {
 	having := Having{Fits: []Due{}, Pieces: []Fit{}}
 	err := s.ask(ctx, func(m *moment) error {
-		if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == person }) {
-			return invalid("person", "must be one of the people of this shop", person)
+		if err := m.isOfShop("person", person); err != nil {
+			return err
 		}
 		window, err := m.window(time)
 		if err != nil {

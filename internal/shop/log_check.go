@@ -11,7 +11,6 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/timer"
-	"umberfrost/internal/store"
 )
 
 // checkEntry refuses what is malformed, and reads what was true of it.
@@ -26,8 +25,8 @@ func (m *moment) checkEntry(in Entry, entry *job.Entry) error {
 	if in.DeviceID == uuid.Nil {
 		fault("deviceId", "must be the UUID of the device", in.DeviceID)
 	}
-	if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
-		fault("personId", "must be one of the people of this shop", in.PersonID)
+	if wrong := m.isOfShop("personId", in.PersonID); wrong != nil {
+		bad.Faults = append(bad.Faults, wrong.Faults...)
 	}
 	if !plausible(entry.HappenedAt, m.now) {
 		fault("happenedAt", datesAccepted, nil)

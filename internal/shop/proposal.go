@@ -154,7 +154,9 @@ type Decision struct {
 // AcceptProposal makes a proposed order the accepted one. It fails with *Taken when
 // the shop has changed so that the order gains nothing any more.
 func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error) {
-	in.PersonID = who(ctx, in.PersonID)
+	if err := s.decides(ctx, &in); err != nil {
+		return Kept{}, err
+	}
 	f := s.found()
 	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
 		return Kept{}, &Taken{Message: "that order is no longer the best that is known; look at the new one"}
@@ -186,6 +188,19 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 	return kept, err
 }
 
+// decides says who makes a decision, and fails with *Invalid where that is nobody of this shop.
+func (s *Service) decides(ctx context.Context, in *Decision) error {
+	m, err := s.now(ctx)
+	if err != nil {
+		return err
+	}
+	in.PersonID = who(ctx, in.PersonID)
+	if wrong := m.isOfShop("personId", in.PersonID); wrong != nil {
+		return wrong
+	}
+	return nil
+}
+
 // withTheRest is an order with what has come since at its end.
 func withTheRest(order []schedule.Event, known []job.Event) []schedule.Event {
 	named := make(map[schedule.Event]bool, len(order))
@@ -204,6 +219,9 @@ func withTheRest(order []schedule.Event, known []job.Event) []schedule.Event {
 // DismissProposal declines what a proposal gains: it is not offered again for a
 // week.
 func (s *Service) DismissProposal(ctx context.Context, in Decision) error {
+	if err := s.decides(ctx, &in); err != nil {
+		return err
+	}
 	f := s.found()
 	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
 		return nil // it is gone already

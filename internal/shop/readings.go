@@ -118,8 +118,8 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 		}
 		row.Temperature, row.Humidity = float64(temperature), float64(humidity)
 		row.Person = &in.PersonID
-		if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
-			return nil, invalid("personId", "must be one of the people of this shop", in.PersonID)
+		if err := m.isOfShop("personId", in.PersonID); err != nil {
+			return nil, err
 		}
 		if wrong := m.checkReading(row, ""); len(wrong.Faults) > 0 {
 			for i, f := range wrong.Faults { // as the form has them
@@ -191,8 +191,8 @@ func (s *Service) StrikeReading(ctx context.Context, in ReadingStruck) (Readings
 	in.PersonID = who(ctx, in.PersonID)
 	kept := ReadingsKept{Moved: []MovedForecast{}}
 	err := s.onShop(ctx, func(w *writing) error {
-		if !slices.ContainsFunc(w.before.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
-			return invalid("personId", "must be one of the people of this shop", in.PersonID)
+		if err := w.before.isOfShop("personId", in.PersonID); err != nil {
+			return err
 		}
 		known := w.before.file.Shop.Readings
 		at := slices.IndexFunc(known, func(r formats.Reading) bool { return r.ID == in.ID })

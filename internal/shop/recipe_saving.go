@@ -51,6 +51,9 @@ func (s *Service) SaveRecipe(ctx context.Context, in RecipeSaved) (RecipeView, e
 		made := recipe.Own{ID: in.ID, Name: strings.TrimSpace(in.Name), Kind: in.Kind}
 		v := recipe.OwnVersion{Version: 1, At: s.clock().UTC().Truncate(time.Microsecond), Note: strings.TrimSpace(in.Note), Content: content}
 		if in.PersonID != uuid.Nil {
+			if err := w.before.isOfShop("personId", in.PersonID); err != nil {
+				return err
+			}
 			v.Person = &in.PersonID
 		}
 		switch {

@@ -367,8 +367,8 @@ func (m *moment) checkSitting(in SittingBegun, one *job.Sitting) error {
 	if in.ID == uuid.Nil {
 		fault("id", "must be a UUID that the device made", in.ID)
 	}
-	if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
-		fault("personId", "must be one of the people of this shop", in.PersonID)
+	if wrong := m.isOfShop("personId", in.PersonID); wrong != nil {
+		bad.Faults = append(bad.Faults, wrong.Faults...)
 	}
 	for k, event := range one.Events {
 		e, found := m.plan.Find(event)

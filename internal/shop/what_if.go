@@ -160,8 +160,8 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 		if err := s.begin(ctx, w); err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(w.before.people, func(p store.Person) bool { return p.ID == in.PersonID }) {
-			return invalid("personId", "must be one of the people of this shop", in.PersonID)
+		if err := w.before.isOfShop("personId", in.PersonID); err != nil {
+			return err
 		}
 		b, err := w.before.bend(in.Changes, in.PersonID)
 		if err != nil {

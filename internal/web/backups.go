@@ -3,11 +3,9 @@ package web
 import (
 	"context"
 	"errors"
-	"fmt"
 	"log/slog"
 	"net/http"
 	"os"
-	"path/filepath"
 
 	"github.com/gofiber/fiber/v2"
 
@@ -19,29 +17,23 @@ const backupFile = "/api/backup-file"
 
 // backupFiles gives out backups and takes one in. They are files of the database, so they stand beside the typed
 // operations.
-func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
+func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger, made inTurn) {
 	r := registrar{log: log}
-	app.Get(backupFile, needs(whole), func(c *fiber.Ctx) error {
-		folder, err := os.MkdirTemp("", "umberfrost-backup-")
-		if err != nil {
-			return err
-		}
-		defer os.RemoveAll(folder)
+	app.Get(backupFile, needs(whole), made.one(func(c *fiber.Ctx) error {
 		name := "umberfrost-" + service.Now().UTC().Format("2006-01-02-150405") + ".backup"
-		made, err := service.Backup(c.UserContext(), filepath.Join(folder, name))
-		if err != nil {
-			return r.sendError(c, "make-backup", err)
-		}
-		return sendBackup(c, made.Path)
-	})
+		return r.sendMade(c, "make-backup", name, fiber.MIMEOctetStream, func(path string) error {
+			_, err := service.Backup(c.UserContext(), path)
+			return err
+		})
+	}))
 	app.Get("/api/backups/:name/file", needs(whole), func(c *fiber.Ctx) error {
 		path, err := service.BackupPath(c.Params("name"))
 		if err != nil {
 			return r.sendError(c, "get-backup", err)
 		}
-		return sendBackup(c, path)
+		return sendStored(c, path, fiber.MIMEOctetStream)
 	})
-	app.Post(backupFile, needs(whole), func(c *fiber.Ctx) error {
+	app.Post(backupFile, needs(whole), made.one(func(c *fiber.Ctx) error {
 		if err := restore(c.UserContext(), service, c.Body()); err != nil {
 			return r.sendError(c, "restore-backup", err)
 		}
@@ -50,22 +42,7 @@ func backupFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
 			return r.sendError(c, "restore-backup", err)
 		}
 		return c.Status(http.StatusCreated).JSON(view)
-	})
-}
-
-// sendBackup streams a file, which may be gone from its folder by the time it is sent.
-func sendBackup(c *fiber.Ctx, path string) error {
-	file, err := os.Open(path)
-	if err != nil {
-		return err
-	}
-	info, err := file.Stat()
-	if err != nil {
-		return errors.Join(err, file.Close())
-	}
-	c.Set(fiber.HeaderContentType, fiber.MIMEOctetStream)
-	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf("attachment; filename=%q", filepath.Base(path)))
-	return c.SendStream(file, int(info.Size())) // it closes the file
+	}))
 }
 
 func restore(ctx context.Context, service *shop.Service, data []byte) error {

@@ -38,12 +38,15 @@ func (d doors) guard(c *fiber.Ctx) error {
 		return fiber.NewError(http.StatusMisdirectedRequest,
 			fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by a name of its certificate.", host))
 	}
-	switch c.Method() {
-	case fiber.MethodGet, fiber.MethodHead, fiber.MethodOptions:
+	reads := c.Method() == fiber.MethodGet || c.Method() == fiber.MethodHead || c.Method() == fiber.MethodOptions
+	if reads && !isFile(c.Path()) {
 		return c.Next()
 	}
-	if !fromHere(c, host) {
+	if !fromHere(c, host) { // what reads a file costs: another site's page must not ask for it either
 		return errForeign
+	}
+	if reads {
+		return c.Next()
 	}
 	if c.Method() != fiber.MethodPost {
 		return c.Next() // to be told that there is no such operation

@@ -3,8 +3,11 @@ package web
 import (
 	"bytes"
 	"errors"
+	"fmt"
 	"log/slog"
 	"net/http"
+	"os"
+	"path/filepath"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v2"
@@ -22,18 +25,24 @@ const recipeFile = "/api/recipe-file"
 
 // scheduleFiles gives out and takes in schedule files. They have a schema of
 // their own, published with the formats, so they stand beside the typed operations.
-func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger) {
+func scheduleFiles(app *fiber.App, service *shop.Service, log *slog.Logger, made inTurn) {
 	r := registrar{log: log}
-	app.Get(scheduleFile, needs(look), func(c *fiber.Ctx) error {
-		return r.sendFile(c, service, nil, "shop")
-	})
-	app.Get("/api/instruments/:id/schedule-file", needs(look), func(c *fiber.Ctx) error {
+	app.Get(scheduleFile, needs(look), made.one(func(c *fiber.Ctx) error {
+		return r.sendMade(c, "export-schedule-file", "umberfrost-shop.json", "application/json", func(path string) error {
+			file, err := os.Create(path)
+			if err != nil {
+				return err
+			}
+			return errors.Join(service.ExportTo(c.UserContext(), file), file.Close())
+		})
+	}))
+	app.Get("/api/instruments/:id/schedule-file", needs(look), made.one(func(c *fiber.Ctx) error {
 		id, err := uuid.Parse(c.Params("id"))
 		if err != nil {
 			return fiber.NewError(http.StatusUnprocessableEntity, "the id of an instrument is a UUID")
 		}
-		return r.sendFile(c, service, &id, id.String())
-	})
+		return r.sendFile(c, service, id)
+	}))
 	app.Get("/api/recipes/:id/file", needs(look), func(c *fiber.Ctx) error {
 		id, err := uuid.Parse(c.Params("id"))
 		if err != nil {
@@ -89,8 +98,52 @@ func (r registrar) refuse(c *fiber.Ctx, detail string, err error) error {
 	return sendProblem(c, p)
 }
 
-func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, only *uuid.UUID, name string) error {
-	file, err := service.Export(c.UserContext(), only)
+// inTurn lets one request at a time make a file, which costs: the others wait for it.
+type inTurn chan struct{}
+
+func (t inTurn) one(do fiber.Handler) fiber.Handler {
+	return func(c *fiber.Ctx) error {
+		select {
+		case t <- struct{}{}:
+			defer func() { <-t }()
+			return do(c)
+		case <-c.UserContext().Done():
+			return fiber.NewError(http.StatusServiceUnavailable, "Other files are being made. Try again in a moment.")
+		}
+	}
+}
+
+// sendMade makes a file and streams it; it is nowhere kept.
+func (r registrar) sendMade(c *fiber.Ctx, operation, name, kind string, make func(path string) error) error {
+	folder, err := os.MkdirTemp("", "umberfrost-file-")
+	if err != nil {
+		return r.sendError(c, operation, err)
+	}
+	defer os.RemoveAll(folder) // what is open is sent all the same
+	path := filepath.Join(folder, name)
+	if err := make(path); err != nil {
+		return r.sendError(c, operation, err)
+	}
+	return sendStored(c, path, kind)
+}
+
+// sendStored streams a file, which may be gone from its folder by the time it is sent.
+func sendStored(c *fiber.Ctx, path, kind string) error {
+	file, err := os.Open(path)
+	if err != nil {
+		return err
+	}
+	info, err := file.Stat()
+	if err != nil {
+		return errors.Join(err, file.Close())
+	}
+	c.Set(fiber.HeaderContentType, kind)
+	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf("attachment; filename=%q", filepath.Base(path)))
+	return c.SendStream(file, int(info.Size())) // it closes the file
+}
+
+func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, id uuid.UUID) error {
+	file, err := service.Export(c.UserContext(), &id)
 	if err != nil {
 		return r.sendError(c, "export-schedule-file", err)
 	}
@@ -99,7 +152,7 @@ func (r registrar) sendFile(c *fiber.Ctx, service *shop.Service, only *uuid.UUID
 		return err
 	}
 	c.Set(fiber.HeaderContentType, "application/json")
-	c.Set(fiber.HeaderContentDisposition, `attachment; filename="umberfrost-`+name+`.json"`)
+	c.Set(fiber.HeaderContentDisposition, `attachment; filename="umberfrost-`+id.String()+`.json"`)
 	return c.Send(out.Bytes())
 }
 

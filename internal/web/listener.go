@@ -3,10 +3,14 @@ package web
 import (
 	"crypto/tls"
 	"errors"
+	"io"
 	"net"
 	"sync"
+	"sync/atomic"
 	"syscall"
 	"time"
+
+	"golang.org/x/sys/unix"
 )
 
 // Listener accepts connections for as long as it is open, whatever happens: where the machine has no descriptor left for
@@ -16,7 +20,7 @@ type Listener struct {
 	secure *tls.Config
 	free   chan struct{} // takes one for each connection that is open
 	mu     sync.Mutex
-	open   map[net.Conn]bool
+	open   map[*known]bool
 	closed chan struct{}
 	once   sync.Once
 }
@@ -38,7 +42,7 @@ func Listen(address string, secure *tls.Config) (*Listener, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Listener{Listener: inner, secure: secure, free: make(chan struct{}, connectionsAtOnce()), open: make(map[net.Conn]bool),
+	return &Listener{Listener: inner, secure: secure, free: make(chan struct{}, connectionsAtOnce()), open: make(map[*known]bool),
 		closed: make(chan struct{})}, nil
 }
 
@@ -101,12 +105,63 @@ func (l *Listener) opened(conn net.Conn) net.Conn {
 // known is a connection that its listener knows.
 type known struct {
 	net.Conn
-	of   *Listener
-	once sync.Once
+	of     *Listener
+	once   sync.Once
+	linger atomic.Bool // its client is still sending what was refused
+}
+
+// How much of what a client still sends is read over, and for how long, so that it comes to read why it was refused.
+const (
+	lingerBytes = 512 << 20
+	lingerWait  = 15 * time.Second
+)
+
+// knownOf is the connection below TLS; nil where it is none of a listener's.
+func knownOf(conn net.Conn) *known {
+	if secure, is := conn.(*tls.Conn); is {
+		conn = secure.NetConn()
+	}
+	c, _ := conn.(*known)
+	return c
+}
+
+// hearOut lets the client of a connection that is about to be closed send the rest of its request: closed at once, it
+// would lose the answer with it.
+func hearOut(conn net.Conn) {
+	if c := knownOf(conn); c != nil {
+		c.linger.Store(true)
+	}
+}
+
+// gone reports whether the client of a connection has closed it. What cannot be asked is there.
+func gone(conn net.Conn) bool {
+	c := knownOf(conn)
+	if c == nil {
+		return false
+	}
+	tcp, is := c.Conn.(*net.TCPConn)
+	if !is {
+		return false
+	}
+	raw, err := tcp.SyscallConn()
+	if err != nil {
+		return true
+	}
+	left := false
+	err = raw.Control(func(fd uintptr) {
+		info, err := unix.GetsockoptTCPInfo(int(fd), unix.IPPROTO_TCP, unix.TCP_INFO)
+		left = err == nil && info.State != unix.BPF_TCP_ESTABLISHED // as of any socket
+	})
+	return err != nil || left
 }
 
 // Close closes it, and lets the next one in.
 func (c *known) Close() error {
+	if tcp, is := c.Conn.(*net.TCPConn); is && c.linger.CompareAndSwap(true, false) {
+		tcp.CloseWrite()
+		tcp.SetReadDeadline(time.Now().Add(lingerWait))
+		io.CopyN(io.Discard, tcp, lingerBytes)
+	}
 	err := c.Conn.Close()
 	c.once.Do(func() {
 		c.of.mu.Lock()
@@ -128,7 +183,7 @@ func (l *Listener) cut() {
 	l.mu.Lock()
 	open := make([]net.Conn, 0, len(l.open))
 	for conn := range l.open {
-		open = append(open, conn)
+		open = append(open, conn.Conn) // at once, whoever is still sending
 	}
 	l.mu.Unlock()
 	for _, conn := range open {

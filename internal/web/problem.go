@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -120,12 +121,41 @@ func unechoed(status int, detail string, causes ...error) huma.StatusError {
 			if field := required.FindStringSubmatch(message); field != nil {
 				location, message = location+"."+field[1], "is needed here"
 			}
-			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: location, Message: message})
+			p.Errors = append(p.Errors, inWords(location, message))
 		default:
-			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: cause.Error()})
+			p.Errors = append(p.Errors, inWords("", cause.Error()))
 		}
 	}
 	return p
+}
+
+// plain is what the typed layer, and Go beneath it, say of a value of another kind, and what a person is told.
+var plain = []struct {
+	said  *regexp.Regexp
+	words string
+}{
+	{regexp.MustCompile(`(?i)uuid`), "must be an id, a UUID like 0198a3c4-5d6e-7f80-9a1b-2c3d4e5f6a7b"},
+	{regexp.MustCompile(`parsing time|RFC 3339|date-time`), "must be a time like 2026-03-12T15:20:00Z"},
+	{regexp.MustCompile(`^invalid (integer|float)`), "must be a number"},
+	{regexp.MustCompile(`^invalid boolean`), "must be true or false"},
+	{regexp.MustCompile(`cannot unmarshal number .* of type u?int`), "must be a whole number, not so large"},
+	{regexp.MustCompile(`json: |strconv|\bGo\b|reflect`), "is of another kind than is accepted here"},
+}
+
+// goField is how Go says which field it could not fill.
+var goField = regexp.MustCompile(`into Go struct field \w+\.([\w.]+) of type`)
+
+// inWords is a fault of the typed layer in words about the field.
+func inWords(location, message string) *huma.ErrorDetail {
+	if field := goField.FindStringSubmatch(message); field != nil {
+		location = strings.TrimSuffix(cmp.Or(location, "body"), ".") + "." + field[1]
+	}
+	for _, p := range plain {
+		if p.said.MatchString(message) {
+			return &huma.ErrorDetail{Location: location, Message: p.words}
+		}
+	}
+	return &huma.ErrorDetail{Location: location, Message: message}
 }
 
 // noOperation answers what no operation does: by another method it may be one.
@@ -171,6 +201,7 @@ func handleError(log *slog.Logger) fiber.ErrorHandler {
 		switch {
 		case errors.As(err, &known) && known.Code == http.StatusRequestEntityTooLarge:
 			status, detail = known.Code, tooLarge(c.Path())
+			hearOut(c.Context().Conn())
 		case errors.As(err, &known):
 			status, detail = known.Code, known.Message
 		default:

@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"errors"
+	"net"
 	"time"
 
 	"github.com/gofiber/fiber/v2"
@@ -63,12 +64,42 @@ func requestConfig(header *fasthttp.RequestHeader) fasthttp.RequestConfig {
 	return config
 }
 
-// within gives every request a deadline: what waits for the database gives up when it has passed.
+// within gives every request a deadline: what waits for the database gives up when it has passed. What costs much ends
+// when its client has gone, too.
 func within(c *fiber.Ctx) error {
 	ctx, stop := context.WithTimeout(c.UserContext(), deadlineOf(c.Path()))
 	defer stop()
+	if isFile(c.Path()) || asks[c.Path()] {
+		defer watchClient(ctx, c.Context().Conn(), stop)()
+	}
 	c.SetUserContext(ctx)
 	return c.Next()
+}
+
+// lookEvery is how often a client is looked for while something costly is worked out for it.
+const lookEvery = 200 * time.Millisecond
+
+// watchClient calls when the client of a connection has gone, until that is ended.
+func watchClient(ctx context.Context, conn net.Conn, left func()) (end func()) {
+	ctx, stop := context.WithCancel(ctx)
+	over := make(chan struct{})
+	go func() {
+		defer close(over)
+		look := time.NewTicker(lookEvery)
+		defer look.Stop()
+		for {
+			select {
+			case <-ctx.Done():
+				return
+			case <-look.C:
+				if gone(conn) {
+					left()
+					return
+				}
+			}
+		}
+	}()
+	return func() { stop(); <-over }
 }
 
 func deadlineOf(path string) time.Duration {

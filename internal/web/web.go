@@ -55,9 +55,11 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 		options.Metrics = NewMetrics()
 	}
 	app := doorway(service, options)
+	app.Use("/api", tellOlder(scriptOf(files)))
 	register(humafiber.New(app, config()), service, options)
-	scheduleFiles(app, service, log)
-	backupFiles(app, service, log)
+	made := make(inTurn, 1)
+	scheduleFiles(app, service, log, made)
+	backupFiles(app, service, log, made)
 	app.Get(liveEvents, needs(look), sendEvents(service, options))
 	app.Get(authorityFile, sendAuthority(options.Authority))
 	app.All("/api/*", noOperation(app.GetRoutes(true)))
@@ -68,7 +70,7 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 // doorway is what every request passes before anything answers it.
 func doorway(service *shop.Service, options Options) *fiber.App {
 	app := fiber.New(fiber.Config{
-		AppName: "Umberfrost", DisableStartupMessage: true, BodyLimit: readLimit, ErrorHandler: handleError(options.Log),
+		AppName: "Umberfrost", DisableStartupMessage: true, CaseSensitive: true, BodyLimit: readLimit, ErrorHandler: handleError(options.Log),
 		ReadTimeout: readWait, IdleTimeout: idleWait,
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
@@ -365,6 +367,7 @@ func register(api huma.API, service *shop.Service, options Options) {
 		})
 	post(r, "log-entry", bench, "/api/log", "Append to the log; the same once more changes nothing", http.StatusCreated,
 		once(func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
+			in.Older = fromOlder(ctx)
 			return service.Log(ctx, *in)
 		}))
 }
