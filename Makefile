@@ -3,7 +3,7 @@
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
 
-GO_FILES := $(shell find cmd internal e2e ui -name node_modules -prune -o \( -name '*.go' -o -name '*.sql' -o -name '*.csv' -o -name '*.yaml' \) -print)
+GO_FILES := $(shell find cmd internal e2e scripts ui -name node_modules -prune -o \( -name '*.go' -o -name '*.sql' -o -name '*.csv' -o -name '*.yaml' \) -print)
 UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/tsconfig.json
 NPM_READY := ui/node_modules/.package-lock.json
 
@@ -28,11 +28,15 @@ build: bin/umberfrost
 # What umberfrost version says it was built from.
 COMMIT = $(or $(shell git rev-parse HEAD 2>/dev/null),unknown)$(shell git diff --quiet HEAD 2>/dev/null || echo ", changed since")
 
-bin/umberfrost: $(GO_FILES) ui/dist/index.html go.mod go.sum
+bin/umberfrost: $(GO_FILES) ui/dist/notices.json go.mod go.sum
 	go build -ldflags '-X "main.commit=$(COMMIT)"' -o $@ ./cmd/umberfrost
 
 ui/dist/index.html: $(UI_FILES) $(NPM_READY)
 	cd ui && npm run --silent build
+
+# The licences of all that is shipped.
+ui/dist/notices.json: ui/dist/index.html scripts/notices/main.go go.mod go.sum ui/package-lock.json
+	go run ./scripts/notices ./cmd/umberfrost ui $@
 
 $(NPM_READY): ui/package.json ui/package-lock.json
 	cd ui && npm ci --no-fund --no-audit --loglevel=error
@@ -52,15 +56,15 @@ test-long: build
 	@scripts/need.sh '/usr/lib/postgresql/*/bin/initdb' postgresql
 	RAPID_SEED=$$(od -An -N4 -tu4 /dev/urandom | tr -d ' ') RAPID_CHECKS=$(LONG_CHECKS) bash -c 'echo "seed $$RAPID_SEED"; go test -count=1 -timeout 120m ./internal/craft/... && RAPID_CHECKS=10000 go test -count=1 -timeout 60m ./internal/craft/edit'
 
-lint: $(NPM_READY) ui/dist/index.html
-	@test -z "$$(gofmt -l cmd internal e2e ui/embed.go)" || { echo "not gofmt'd:"; gofmt -l cmd internal e2e ui/embed.go; exit 1; }
+lint: $(NPM_READY) ui/dist/notices.json
+	@test -z "$$(gofmt -l cmd internal e2e scripts ui/embed.go)" || { echo "not gofmt'd:"; gofmt -l cmd internal e2e scripts ui/embed.go; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
 	cd ui && npm run --silent check && npm run --silent test
 	@scripts/stale.sh
 
 format:
-	gofmt -w cmd internal e2e ui/embed.go
+	gofmt -w cmd internal e2e scripts ui/embed.go
 	cd ui && npm run --silent format
 
 # The API's document from the server's types, and the client's types from it.

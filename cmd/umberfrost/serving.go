@@ -56,8 +56,21 @@ const memory = 140 << 20
 // doors are listeners, and what those who come in by them are told.
 type doors struct {
 	listeners []*web.Listener
+	beyond    []*web.Listener // those of them that other devices reach
 	options   web.Options
 	observed  net.Listener
+}
+
+// reached are the addresses at which other devices reach the shop now.
+func (d *doors) reached(ctx context.Context, kept *trust.Kept) []string {
+	var addresses []string
+	for _, l := range d.beyond {
+		at := l.Addr().(*net.TCPAddr)
+		for _, name := range kept.Reached(ctx, at.IP) {
+			addresses = append(addresses, "https://"+net.JoinHostPort(name, fmt.Sprint(at.Port)))
+		}
+	}
+	return addresses
 }
 
 // open listens where the server is to be asked, on the first of the addresses from a port on where one is given. Beyond
@@ -71,7 +84,7 @@ func (s *serving) open(port int) (*doors, error) {
 	if err != nil {
 		return nil, badInput{fmt.Errorf("--log-format: %w", err)}
 	}
-	d := &doors{options: web.Options{Log: log, Metrics: web.NewMetrics()}}
+	d := &doors{options: web.Options{Log: log, Metrics: web.NewMetrics(), Commit: commit}}
 	kept, err := s.kept()
 	if err != nil {
 		return nil, err
@@ -105,11 +118,9 @@ func (s *serving) open(port int) (*doors, error) {
 			return nil, err
 		}
 		d.listeners = append(d.listeners, l)
-		_, at, _ := net.SplitHostPort(l.Addr().String())
-		for _, name := range kept.Names() {
-			d.options.Addresses = append(d.options.Addresses, "https://"+net.JoinHostPort(name, at))
-		}
+		d.beyond = append(d.beyond, l)
 	}
+	d.options.Addresses = func(ctx context.Context) []string { return d.reached(ctx, kept) }
 	if kept != nil && kept.Authority != nil {
 		d.options.Authority = kept.Authority.Raw
 	}
@@ -192,7 +203,7 @@ func serve(ctx context.Context, service *shop.Service, d *doors, keeps keeping, 
 			fmt.Fprintf(out, "Umberfrost is ready: http://%s\n", l.Addr())
 		}
 	}
-	for _, address := range d.options.Addresses {
+	for _, address := range d.options.Addresses(ctx) {
 		fmt.Fprintf(out, "For paired devices: %s\n", address)
 	}
 	fmt.Fprintln(out, "Stop it with Ctrl-C.")

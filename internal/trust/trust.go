@@ -8,6 +8,7 @@
 package trust
 
 import (
+	"context"
 	"crypto"
 	"crypto/ecdsa"
 	"crypto/elliptic"
@@ -278,6 +279,28 @@ func (k *Kept) Names() []string {
 	})
 }
 
+// nameWait is how long is waited for the addresses of a name.
+const nameWait = 500 * time.Millisecond
+
+// Reached are the names and addresses of the certificate by which other devices reach what listens at an address: the
+// addresses that this machine has now, of those that it listens on, and names that lead to one of them.
+func (k *Kept) Reached(ctx context.Context, at net.IP) []string {
+	own := ownAddresses()
+	if !at.IsUnspecified() {
+		own = []net.IP{at}
+	}
+	ours := func(ip net.IP) bool { return slices.ContainsFunc(own, ip.Equal) }
+	return slices.DeleteFunc(k.Names(), func(name string) bool {
+		if ip := net.ParseIP(name); ip != nil {
+			return !ours(ip)
+		}
+		ctx, stop := context.WithTimeout(ctx, nameWait)
+		defer stop()
+		found, err := net.DefaultResolver.LookupIP(ctx, "ip", name)
+		return err != nil || !slices.ContainsFunc(found, ours)
+	})
+}
+
 func namesOf(leaf *x509.Certificate) []string {
 	names := slices.Clone(leaf.DNSNames)
 	for _, ip := range leaf.IPAddresses {
@@ -305,16 +328,25 @@ func OwnNames() []string {
 			names = append(names, strings.ToLower(host)+".local")
 		}
 	}
-	addresses, err := net.InterfaceAddrs()
-	if err != nil {
-		return names
-	}
-	for _, a := range addresses {
-		if of, is := a.(*net.IPNet); is && of.IP.IsGlobalUnicast() {
-			names = append(names, of.IP.String())
-		}
+	for _, ip := range ownAddresses() {
+		names = append(names, ip.String())
 	}
 	return names
+}
+
+// ownAddresses are those that this machine has on its networks.
+func ownAddresses() []net.IP {
+	addresses, err := net.InterfaceAddrs()
+	if err != nil {
+		return nil
+	}
+	var own []net.IP
+	for _, a := range addresses {
+		if of, is := a.(*net.IPNet); is && of.IP.IsGlobalUnicast() {
+			own = append(own, of.IP)
+		}
+	}
+	return own
 }
 
 // hostName reports whether a certificate can be for a host of this name.

@@ -31,8 +31,8 @@ func doorOf(ctx context.Context, service *shop.Service, caller shop.Caller, opti
 	if view.Paired {
 		view.PersonID = caller.Person.String()
 	}
-	if caller.Role.May(shop.RoleShop) {
-		view.Addresses = append(view.Addresses, options.Addresses...)
+	if caller.Role.May(shop.RoleShop) && options.Addresses != nil {
+		view.Addresses = append(view.Addresses, options.Addresses(ctx)...)
 	}
 	if caller.Role != "" {
 		view.Pins, err = service.Pinned(ctx)

@@ -38,11 +38,12 @@ const (
 // Options are how a shop is served.
 type Options struct {
 	Log       *slog.Logger
-	Metrics   *Metrics               // nil: nobody asks for them
-	Named     func(host string) bool // whether it answers to a name, beside those of loopback; nil: to no other
-	Addresses []string               // at which devices reach it over TLS
-	Folders   []Folder               // where data is kept
-	Authority []byte                 // certificate of the shop's own authority, which they take (DER); nil: there is none
+	Metrics   *Metrics                       // nil: nobody asks for them
+	Named     func(host string) bool         // whether it answers to a name, beside those of loopback; nil: to no other
+	Addresses func(context.Context) []string // at which devices reach it over TLS now; nil: at none
+	Commit    string                         // what the program was built from
+	Folders   []Folder                       // where data is kept
+	Authority []byte                         // certificate of the shop's own authority, which they take (DER); nil: there is none
 }
 
 // rackPath is where the rack is asked for, which is shown from memory where the database does not answer.
@@ -56,7 +57,7 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 	}
 	app := doorway(service, options)
 	app.Use("/api", tellOlder(scriptOf(files)))
-	register(humafiber.New(app, config()), service, options)
+	register(humafiber.New(app, config()), service, options, files)
 	made := make(inTurn, 1)
 	scheduleFiles(app, service, log, made)
 	backupFiles(app, service, log, made)
@@ -101,7 +102,7 @@ func isFile(path string) bool {
 func OpenAPI() ([]byte, error) {
 	app := fiber.New()
 	api := humafiber.New(app, config())
-	register(api, nil, Options{Log: slog.Default()})
+	register(api, nil, Options{Log: slog.Default()}, nil)
 	document, err := api.OpenAPI().MarshalJSON()
 	if err != nil {
 		return nil, err
@@ -176,7 +177,7 @@ func interfaceFiles(files fs.FS) fiber.Handler {
 
 // register adds every operation. The service may be nil when only the document
 // is wanted.
-func register(api huma.API, service *shop.Service, options Options) {
+func register(api huma.API, service *shop.Service, options Options, files fs.FS) {
 	api.UseMiddleware(needsRole(api))
 	r := registrar{api, options.Log, time.Now}
 	if service != nil {
@@ -190,6 +191,8 @@ func register(api huma.API, service *shop.Service, options Options) {
 			}
 			return Health{Status: "ok", Now: service.Now().UTC(), Space: spaces(options.Folders)}, nil
 		})
+	get(r, "get-about", look, "/api/about", "Which Umberfrost this is, and the licences of all that it is made of",
+		func(context.Context, *struct{}) (About, error) { return aboutOf(files, options.Commit) })
 	get(r, "get-beginning", look, "/api/beginning", "Whether the shop has begun, and what it may begin from",
 		func(ctx context.Context, _ *struct{}) (shop.BeginningView, error) {
 			return service.Beginning(ctx)

@@ -64,7 +64,7 @@ func serve(t testing.TB, s *store.Store) *room {
 	r.service = service
 	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}, "assets/a1.js": {Data: []byte("1")}}
 	r.app = web.New(service, files, web.Options{Log: discard, Named: func(host string) bool { return host == "shop.local" },
-		Addresses: []string{"https://shop.local:8443"}, Authority: []byte("an authority")})
+		Addresses: func(context.Context) []string { return []string{"https://shop.local:8443"} }, Authority: []byte("an authority")})
 	listener, err := web.Listen("127.0.0.1:0", nil)
 	require.NoError(t, err)
 	r.address = listener.Addr().String()

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which Umberfrost this is, and the licences of all that it is made of */
+        get: operations["get-about"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/archive": {
         parameters: {
             query?: never;
@@ -828,6 +845,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        About: {
+            /** @description what it was built from; empty where nobody knows */
+            commit: string;
+            parts: components["schemas"]["Part"][];
+            /** @description of the licences, each once */
+            texts: string[];
+            version: string;
+        };
         ActualForm: {
             /** @description of the air: 52 % */
             humidity?: string;
@@ -1478,7 +1503,7 @@ export interface components {
             id: string;
             /**
              * Format: uuid
-             * @description of a note
+             * @description of a note; of another kind where the device knows it, so that what comes late has a place when what it is about is gone
              */
             instrumentId?: string;
             /**
@@ -1528,6 +1553,8 @@ export interface components {
             stopsId?: string;
             /** @description of timed: one of those of its sheet */
             timer?: components["schemas"]["Timer"];
+            /** @description what it logs, in the page's words: kept where what it is about is gone when it comes late */
+            title?: string;
             /**
              * Format: uuid
              * @description the entry that a void strikes
@@ -1687,6 +1714,8 @@ export interface components {
              * @description the present as the server sees it
              */
             now: string;
+            /** @description how much room is left where this server keeps data; of a database elsewhere it does not know */
+            space: components["schemas"]["Space"][];
             /** @enum {string} */
             status: "ok";
         };
@@ -2316,6 +2345,19 @@ export interface components {
             this: boolean;
             withdrawn?: components["schemas"]["Moment"];
         };
+        Part: {
+            /** @enum {string} */
+            kind: "go" | "npm" | "font";
+            /** @description its short name, such as MIT; empty where only its text says it */
+            licence: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description which of the texts is its own; -1: it ships none
+             */
+            text: number;
+            version: string;
+        };
         PartOffer: {
             /** @description what may be done to them; none chosen: all of it */
             do: components["schemas"]["Option"][];
@@ -2546,6 +2588,8 @@ export interface components {
             open: string;
             /** @description running instruments, the tightest first */
             promises: components["schemas"]["Promise"][];
+            /** @description the database does not answer: this is the rack as it was then */
+            remembered?: components["schemas"]["Remembered"];
             room: components["schemas"]["RoomNow"];
             shop: string;
             /** @description pieces in the order in which hands are next needed */
@@ -2836,6 +2880,15 @@ export interface components {
             /** @description of a strip, border, bevel, binding or round-over, as typed */
             width?: string;
             wood?: string;
+        };
+        Remembered: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: int64
+             * @description how long ago that was
+             */
+            minutes: number;
         };
         RepairAsked: {
             /** Format: uuid */
@@ -3132,6 +3185,14 @@ export interface components {
             offered: components["schemas"]["SittingHead"][];
             /** @description begun and not ended, the newest first */
             open: components["schemas"]["SittingHead"][];
+        };
+        Space: {
+            /** Format: int64 */
+            freeBytes: number;
+            /** @description it will not last: less than 1 GB */
+            low: boolean;
+            /** @enum {string} */
+            what: "data" | "backups";
         };
         SpecialDay: {
             /** Format: date */
@@ -3656,6 +3717,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["About"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-archive": {
         parameters: {
             query?: never;
