@@ -1,9 +1,9 @@
-import createClient, { type Middleware } from 'openapi-fetch'
+import createClient from 'openapi-fetch'
 import type { components, paths } from './schema'
-import { hearClock } from './clock'
 import { setConnection } from './connection'
-import { setOutside } from './outside'
-import { notationHeader, notationWords, type Notation } from './notation'
+import { notationWords, type Notation } from './notation'
+import { Problem } from './problem'
+import { reachable } from './reach'
 
 export type Schemas = components['schemas']
 export type Bench = Schemas['Bench']
@@ -99,52 +99,9 @@ export type PromiseMove = Schemas['PromiseMove']
 export type TypedReading = Schemas['TypedReading']
 export type DoorView = Schemas['DoorView']
 export type PairingView = Schemas['PairingView']
+export type About = Schemas['About']
 
-/** Problem is an answer of the server that says what was wrong and what would be accepted. */
-export class Problem extends Error {
-  constructor(
-    readonly status: number,
-    readonly kind: string,
-    detail: string,
-    readonly faults: { location: string; message: string; value?: unknown }[],
-  ) {
-    super(detail)
-  }
-
-  /** New: the shop has not said anything about itself yet. */
-  get notBegun() {
-    return this.kind === '/problems/not-begun'
-  }
-
-  /** Outside: the shop does not let this device in. */
-  get outside() {
-    return this.status === 401
-  }
-
-  /** Away: nothing reached the shop's database, and the same may succeed later. */
-  get away() {
-    return this.status === 0 || this.status >= 502
-  }
-}
-
-const reachable: Middleware = {
-  onRequest({ request }) {
-    const notation = notationHeader()
-    if (notation) request.headers.set('Notation', notation)
-    return request
-  },
-  onResponse({ response }) {
-    const now = response.headers.get('Shop-Now')
-    if (now) hearClock(now)
-    setConnection(response.status === 503 ? 'database' : 'ok')
-    if (response.status === 401) setOutside(true)
-  },
-  onError({ request }) {
-    if (request.signal.aborted) return // given up by the page itself
-    setConnection('network')
-    return new Problem(0, 'network', 'The server cannot be reached.', [])
-  },
-}
+export { Problem }
 
 const client = createClient<paths>({ baseUrl: window.location.origin })
 client.use(reachable)
@@ -153,6 +110,12 @@ interface Answer<T> {
   data?: T
   error?: Schemas['ErrorModel']
   response: Response
+}
+
+/** shown is a rack; where the server knows it from memory only, its database is away. */
+function shown(rack: Rack): Rack {
+  if (rack.remembered) setConnection('database')
+  return rack
 }
 
 /** unwrap returns the data of an answer or throws its problem. */
@@ -178,7 +141,9 @@ async function send<T>(path: string, type: string, body: BodyInit): Promise<T> {
 
 export const api = {
   reference: () => unwrap(client.GET('/api/reference')),
-  rack: () => unwrap(client.GET('/api/rack')),
+  rack: () => unwrap(client.GET('/api/rack')).then(shown),
+  about: () => unwrap(client.GET('/api/about')),
+  health: () => unwrap(client.GET('/api/health')),
   bench: () => unwrap(client.GET('/api/bench')),
   instruments: () => unwrap(client.GET('/api/instruments')),
   archive: () => unwrap(client.GET('/api/archive')),

@@ -1,7 +1,10 @@
 import { held } from './held'
 
-/** Connection is whether the shop can be reached: the network, the database, or both are well. */
-export type Connection = 'ok' | 'network' | 'database'
+/**
+ * Connection is whether the shop can be reached, or what is in the way: the network; its database does not answer, or
+ * has no room left; another change takes long.
+ */
+export type Connection = 'ok' | 'network' | 'database' | 'full' | 'slow'
 
 const connection = held<Connection>('ok')
 

@@ -106,10 +106,29 @@ it('puts an entry right under its own id, and says when it has gone already', as
   expect(await tryAgain(made, { note: 'too late' })).toBe(false)
 })
 
-it('lets a doubt be answered, and keeps nothing meanwhile', async () => {
+it('keeps what is asked about until that is answered, also where the tab is gone by then', async () => {
   shop.answer = () => new Problem(409, '/problems/doubtful', 'before it is dry', [])
-  await expect(send(await put({ kind: 'done', note: 'mine' }, ''), 'mara', 'room')).rejects.toThrow('before it is dry')
-  expect(await waiting()).toEqual([])
+  const made = await put({ kind: 'done', note: 'mine' }, 'Coat 2')
+  await expect(send(made, 'mara', 'room')).rejects.toThrow('before it is dry')
+  expect((await waiting()).map((w) => [w.entry.note, w.asked, w.refused])).toEqual([
+    ['mine', 'before it is dry', undefined],
+  ])
+  await startOutbox() // as another tab does that finds it
+  const [kept] = await waiting()
+  expect(kept?.refused).toContain('before it is dry')
+  expect(kept?.entry).toMatchObject({ late: true, title: 'Coat 2' })
+  if (kept) await tryAgain(kept)
+  const [again] = await waiting()
+  expect(again?.refused).toBeUndefined()
+  expect(again?.entry.late, 'who tries again says so on purpose: it is kept, and flagged').toBe(true)
+})
+
+it('keeps a tap that is refused, and the reason', async () => {
+  shop.answer = () => new Problem(422, 'about:blank', 'no such coat', [])
+  await expect(send(await put({ kind: 'done', stepId: 'first', coat: 9 }, 'Coat 9'), 'mara', 'room')).rejects.toThrow(
+    'no such coat',
+  )
+  expect((await waiting()).map((w) => [w.title, w.refused])).toEqual([['Coat 9', 'no such coat']])
 })
 
 it('sends an entry that the device cannot keep, and says when that fails', async () => {

@@ -1,11 +1,12 @@
 import { v7 as uuid } from 'uuid'
-import * as z from 'zod/mini'
 import { Problem, api, type Entry, type Logged } from './client'
 import { shopNow } from './clock'
 import { refresh } from './fresh'
 import { held } from './held'
-import { forget, readKept, text, type Shape } from './kept'
+import { readKept, text } from './kept'
+import { asLate } from './late'
 import { store, type Waiting } from './store'
+import { takeOver } from './takeover'
 
 /**
  * The outbox keeps every log entry on the device until the shop has it. There is one for all
@@ -132,18 +133,13 @@ export async function tryAgain(w: Waiting, correction: Correction = {}): Promise
   return kept
 }
 
-const asLate = (w: Waiting): Waiting => ({
-  ...w,
-  tab: '',
-  entry: { ...w.entry, late: true, happenedAt: w.entry.happenedAt ?? w.at },
-})
-
 /** Sent is what became of an entry: logged, or kept here until the shop can be reached. */
 export type Sent = { logged: Logged } | { kept: true }
 
 /**
- * send gives an entry to the shop, after those that were made before it. A doubt is thrown and the entry is not kept; a
- * refusal is thrown and the entry stays, with the reason, unless a form holds what was written; when the shop cannot be reached it stays and goes later.
+ * send gives an entry to the shop, after those that were made before it. A doubt is thrown, and the entry stays until
+ * that is answered; a refusal is thrown and it stays, with the reason, unless a form holds what was entered; when the shop
+ * cannot be reached it stays and goes later.
  */
 export async function send(made: Waiting, personId: string, shop: string, held = false): Promise<Sent> {
   const w = { ...made, shop, entry: { ...made.entry, personId } }
@@ -168,8 +164,9 @@ export async function send(made: Waiting, personId: string, shop: string, held =
         await update(w.seq, asLate(w))
         return { kept: true }
       }
-      if (held || error.kind === '/problems/doubtful' || !w.entry.note) await drop(w.seq)
-      else await update(w.seq, { ...asLate(w), refused: error.message }) // what was written is not lost
+      if (error.kind === '/problems/doubtful') await update(w.seq, { ...w, asked: error.message })
+      else if (held) await drop(w.seq)
+      else await update(w.seq, { ...asLate(w), refused: error.message })
       throw error
     }
   })
@@ -231,30 +228,14 @@ export async function startOutbox() {
   window.addEventListener('online', once)
 }
 
-const earlier = z.array(z.looseObject({ entry: z.looseObject({ id: z.string() }) })) as Shape<unknown> as Shape<
-  Partial<Waiting>[]
->
-
-/** takeOver brings in what an earlier version kept in local storage. */
-async function takeOver() {
-  const old = readKept('outbox', earlier, [])
-  const device = readKept('device', text, '')
-  const tx = (await store()).transaction(['outbox', 'kept'], 'readwrite')
-  if (device !== '' && (await tx.objectStore('kept').get('device')) === undefined) {
-    void tx.objectStore('kept').put(device, 'device')
-    void tx.objectStore('kept').put(readKept('seq', z.number(), 0), 'deviceSeq')
-  }
-  for (const o of old) {
-    const w = asLate({ ...o, title: '', shop: '', tab: '', tries: 0 } as Waiting)
-    await tx.objectStore('outbox').add(w)
-  }
-  await tx.done
-  forget('outbox')
-}
-
 /** adopt takes on what tabs left behind that are gone. An entry in flight then has no answer: it is sent again, late. */
 async function adopt() {
   const held = (await navigator.locks?.query())?.held?.map((l) => l.name) ?? []
   for (const w of await (await store()).getAll('outbox'))
-    if (w.tab !== '' && !held.includes(`${name}-${w.tab}`)) await update(w.seq, asLate(w))
+    if (w.tab !== '' && !held.includes(`${name}-${w.tab}`))
+      await update(w.seq, {
+        ...asLate(w),
+        asked: undefined,
+        refused: w.asked && `It was asked about, and nobody has answered. ${w.asked}`,
+      })
 }

@@ -20,6 +20,9 @@ const live = { refetchInterval: everyMinute, placeholderData: keepPreviousData }
 
 export const useReference = () => useQuery({ queryKey: ['reference'], queryFn: api.reference, staleTime: 60_000 })
 export const useRack = () => useQuery({ queryKey: ['rack'], queryFn: api.rack, ...live })
+
+/** useRackNow is the rack as it was last known, without asking for it. */
+export const useRackNow = () => useQuery({ queryKey: ['rack'], queryFn: api.rack, enabled: false }).data
 const byInstrument = (list: InstrumentLook[]) => new Map(list.map((i) => [i.instrumentId, i.looks ?? []]))
 
 /** useLooks is how the instruments look by now, by id. */

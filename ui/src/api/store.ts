@@ -16,6 +16,8 @@ export interface Waiting {
   tab: string
   /** How often the shop failed on it. */
   tries: number
+  /** What the shop asked about it, until somebody has answered. */
+  asked?: string
   /** Why the shop refused it, when it did: somebody has to look. */
   refused?: string
 }

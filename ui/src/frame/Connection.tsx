@@ -2,6 +2,7 @@ import { CloudOff } from 'lucide-react'
 import { useShownSince } from '../api/bench'
 import { useConnection } from '../api/connection'
 import { useOutbox } from '../api/outbox'
+import { useRackNow } from '../api/queries'
 import { useShopId } from '../api/who'
 import { useSay } from '../parts/zone'
 import { Kept } from './Kept'
@@ -11,7 +12,11 @@ const words = {
     'The server cannot be reached. What is on screen may be old; what you log is kept on this device and sent later.',
   database:
     'The shop’s database does not answer. What is on screen may be old; what you typed and log is kept on this device. Trying again by itself.',
+  full: 'The shop’s database has no room left: somebody has to make room on its disk. What you typed and log is kept on this device. Trying again by itself.',
+  slow: 'Another change is taking long. What you typed and log is kept on this device. Trying again by itself.',
 }
+
+const ago = (minutes: number) => (minutes < 1 ? 'less than a minute ago' : `${minutes} min ago`)
 
 /** Connection says when the shop cannot be reached, and what is kept here until it can. */
 export function Connection() {
@@ -20,6 +25,7 @@ export function Connection() {
   const outbox = useOutbox()
   const since = useShownSince()
   const say = useSay()
+  const remembered = useRackNow()?.remembered
   const mine = outbox.filter((w) => w.shop === '' || w.shop === shop)
   const waiting = mine.filter((w) => w.refused === undefined && (w.tab === '' || connection !== 'ok'))
   const refused = mine.filter((w) => w.refused !== undefined)
@@ -34,7 +40,8 @@ export function Connection() {
       {connection !== 'ok' && (
         <p className="flex items-center gap-2 font-semibold">
           <CloudOff className="size-5 shrink-0" /> {words[connection]}
-          {since && <> The rack is as it was {say(Date.parse(since))}.</>}
+          {remembered && <> The rack is as it was {ago(remembered.minutes)}.</>}
+          {!remembered && since && <> The rack is as it was {say(Date.parse(since))}.</>}
         </p>
       )}
       {waiting.length > 0 && (

@@ -6,6 +6,7 @@ import { useShopId, useWhoKnown } from '../api/who'
 import { toast } from '../parts/toasts'
 import { movedText } from '../parts/words'
 import { keepPlace } from './focus'
+import { instrumentOf } from './instrumentOf'
 import { LoggingContext, type Log, type Outcome } from './logging'
 import { tell, tellingOf } from './telling'
 import { Question, type Asked } from './Question'
@@ -71,7 +72,7 @@ export function Logging({ children }: { children: ReactNode }) {
             }),
           )
         if (held && error instanceof Problem) return error // the form says it
-        toast({ bad: true, text: 'Not logged', detail: faultText(error, w.entry.note !== undefined) })
+        toast({ bad: true, text: 'Not logged', detail: faultText(error, w.seq >= 0) })
         return error instanceof Problem ? error : 'let go'
       }
       return 'logged'
@@ -87,7 +88,7 @@ export function Logging({ children }: { children: ReactNode }) {
       last.current = { key, at: now }
       if (again) return Promise.resolve('let go')
       keepPlace()
-      const made = put(what, title) // kept at once, whatever is under way
+      const made = put({ ...what, instrumentId: what.instrumentId ?? instrumentOf(what) }, title) // kept at once, whatever is under way
       const told = line.current.then(async () => deliver(await made, held))
       const over = told.catch((error: unknown): Outcome => {
         toast({ bad: true, text: 'Not logged', detail: String(error) })
@@ -159,13 +160,13 @@ const keyOf = (w: What) =>
 
 /** asItWas is what an entry said, at its own time. */
 function asItWas({ entry, at }: Waiting): What {
-  const own = ['id', 'personId', 'deviceId', 'deviceSeq', 'late', 'correctsId']
+  const own = ['id', 'personId', 'deviceId', 'deviceSeq', 'late', 'correctsId', 'title']
   const said = Object.fromEntries(Object.entries(entry).filter(([name]) => !own.includes(name))) as What
   return { ...said, happenedAt: entry.happenedAt ?? at }
 }
 
-function faultText(error: unknown, written: boolean) {
+function faultText(error: unknown, kept: boolean) {
   if (!(error instanceof Problem)) return String(error)
   const why = error.faults.length > 0 ? error.faults.map((f) => f.message).join(' ') : error.message
-  return written ? `${why} What you wrote stays on this device until you let it go.` : why
+  return kept ? `${why} It stays on this device until you try again or let it go.` : why
 }

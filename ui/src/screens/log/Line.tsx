@@ -20,6 +20,8 @@ const flags: Record<string, string> = {
   'stood-on': 'others stand on it',
   overran: 'too late by its timer',
   'wrong-clock': 'its clock was wrong',
+  adrift: 'what it was about is gone',
+  ignored: 'not all of it could be read',
 }
 
 /** Line is one entry of the log: what, when, who, what was true of it, and what can be done with it. */

@@ -5,6 +5,7 @@ import { Asking } from '../../parts/Asking'
 import { Restore } from '../../parts/Restore'
 import { Told } from '../../parts/Told'
 import { toast } from '../../parts/toasts'
+import { Room } from './Room'
 
 const linkLook = 'inline-flex min-h-11 items-center underline decoration-ink-3 underline-offset-4'
 
@@ -25,6 +26,7 @@ export function BackupPanel() {
         It is read back before it comes, which takes some seconds. Keep it on another machine: what this one loses, it
         brings back.
       </p>
+      <Room />
       <Asking query={backups}>
         {(view) => (
           <>

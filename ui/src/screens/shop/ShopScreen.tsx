@@ -3,6 +3,7 @@ import { useReference, useShop } from '../../api/queries'
 import { ScreenTitle } from '../../parts/ScreenTitle'
 import { Asking } from '../../parts/Asking'
 import { LinkButton } from '../../parts/Button'
+import { AboutPanel } from './AboutPanel'
 import { BackupPanel } from './BackupPanel'
 import { DaysPanel } from './DaysPanel'
 import { DevicePanel } from './DevicePanel'
@@ -46,6 +47,7 @@ export function ShopScreen() {
               {may && <PairingPanel />}
               {may && <BackupPanel />}
               <DevicePanel />
+              <AboutPanel />
             </div>
             <fieldset disabled={!may} className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-4">
               <PlacesPanel view={view} />
