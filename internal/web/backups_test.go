@@ -33,7 +33,7 @@ func TestABackupComesOutAndOnlyABackupGoesIn(t *testing.T) {
 	assert.Contains(t, answer.Header.Get("Content-Disposition"), ".backup\"")
 	backup, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
-	assert.Equal(t, "PGDMP", string(backup[:5]))
+	assert.Equal(t, "\x1f\x8b", string(backup[:2]), "rows, zipped")
 
 	var view shop.BackupsView
 	require.Equal(t, 200, r.get("/api/backups", &view))

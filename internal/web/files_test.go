@@ -155,8 +155,9 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 	var p problem
 	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind = "tested" }), &p))
 	assert.Contains(t, p.at("body.milestone"), "whether it passed")
-	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.PieceID, e.PlaceID = "moved", uuid.New(), uuid.New() }),
-		&p))
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) {
+		e.Kind, e.PieceID, e.PlaceID, e.StepID, e.Coat = "moved", uuid.New(), uuid.New(), uuid.Nil, 0
+	}), &p))
 	assert.Contains(t, p.at("body.pieceId"), "a piece of an instrument")
 	assert.Contains(t, p.at("body.placeId"), "a place of this shop")
 	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.StepID = "settled", dye.StepID }), &p))

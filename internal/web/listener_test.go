@@ -35,6 +35,27 @@ func listening(t *testing.T, fails ...error) *Listener {
 	return l
 }
 
+func TestItIsSeenThatAClientHasGone(t *testing.T) {
+	l := listening(t)
+	there, err := net.Dial("tcp", l.Addr().String())
+	require.NoError(t, err)
+	conn, err := l.Accept()
+	require.NoError(t, err)
+	defer conn.Close()
+	assert.False(t, gone(conn))
+	left := make(chan struct{})
+	end := watchClient(t.Context(), conn, func() { close(left) })
+	_, err = there.Write([]byte("GET / HTTP/1.1")) // what is not read yet does not hide it
+	require.NoError(t, err)
+	require.NoError(t, there.Close())
+	<-left
+	end()
+	assert.True(t, gone(conn))
+	one, other := net.Pipe()
+	defer other.Close()
+	assert.False(t, gone(one), "what cannot be asked is there")
+}
+
 func TestAListenerWaitsForDescriptors(t *testing.T) {
 	l := listening(t, syscall.EMFILE, syscall.ENFILE, syscall.ENOMEM, syscall.ECONNABORTED)
 	go net.Dial("tcp", l.Addr().String())

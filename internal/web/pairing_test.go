@@ -2,10 +2,13 @@ package web_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"net/http/httptest"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -38,6 +41,8 @@ func (d device) asks(method, path string, body any) (status int, answer []byte, 
 	if method == http.MethodPost {
 		request.Header.Set("Content-Type", "application/json")
 		request.Header.Set("Origin", "https://shop.local:8443")
+	} else {
+		request.Header.Set("Sec-Fetch-Site", "same-origin")
 	}
 	if d.token != "" {
 		request.Header.Set("Authorization", "Bearer "+d.token)
@@ -225,6 +230,45 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 	status, _, header = stranger.asks("POST", "/api/pair", shop.PairAsked{Code: "0000-0000", Name: "Guesser"})
 	assert.Equal(t, 429, status)
 	assert.NotEmpty(t, header.Get("Retry-After"))
+
+	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: shop.RoleLook, PersonID: r.person}, &code))
+	status, _, _ = stranger.asks("POST", "/api/pair", shop.PairAsked{Code: code.Code, Name: "Guesser"})
+	assert.Equal(t, 429, status, "who has guessed waits, also with the right one")
+	for address, want := range map[string]int{"10.0.0.7, 2001:db8::1": 201, "10.0.0.8, 10.0.0.7": 429} { // the proxy's own word comes last
+		data, err := json.Marshal(shop.PairAsked{Code: code.Code, Name: "From elsewhere"})
+		require.NoError(t, err)
+		request := httptest.NewRequest("POST", "/api/pair", strings.NewReader(string(data)))
+		request.Host = "shop.local:8443"
+		request.Header.Set("X-Forwarded-For", address)
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set("Origin", "https://shop.local:8443")
+		status, _, _ := r.read(request)
+		assert.Equal(t, want, status, "strangers shut pairing for themselves: %s", address)
+	}
+}
+
+func TestOfFortyPinsAtOnceFiveAreJudged(t *testing.T) {
+	r := open(t)
+	var reference shop.Reference
+	require.Equal(t, 200, r.get("/api/reference", &reference))
+	mara, tobin := reference.People[0].ID, reference.People[1].ID
+	tablet := r.pair(shop.RoleBench, mara, "Bench tablet")
+	require.Equal(t, 200, r.post("/api/people/pin", shop.PinSet{PersonID: tobin, Pin: "4711"}, nil))
+	var judged atomic.Int64
+	var asked sync.WaitGroup
+	for n := range 40 {
+		asked.Go(func() {
+			if status, _, _ := tablet.asks("POST", "/api/door/person", shop.OnDevice{PersonID: tobin, Pin: fmt.Sprint(1000 + n)}); status == 422 {
+				judged.Add(1)
+			}
+		})
+	}
+	for range 20 {
+		assert.Equal(t, 200, r.get("/api/rack", nil), "others are answered meanwhile")
+	}
+	asked.Wait()
+	assert.LessOrEqual(t, judged.Load(), int64(5))
+	assert.Positive(t, judged.Load())
 }
 
 func TestAPINBeforeSomebodyIsOnADevice(t *testing.T) {

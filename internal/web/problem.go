@@ -163,7 +163,7 @@ func noOperation(routes []fiber.Route) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		var methods []string
 		for _, route := range routes {
-			if strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path) && !slices.Contains(methods, route.Method) {
+			if strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path, fiber.Config{CaseSensitive: true}) && !slices.Contains(methods, route.Method) {
 				methods = append(methods, route.Method)
 			}
 		}

@@ -62,7 +62,7 @@ func serve(t testing.TB, s *store.Store) *room {
 	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara", "Tobin")
 	require.NoError(t, err)
 	r.service = service
-	files := fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}, "assets/a1.js": {Data: []byte("1")}}
+	files := fstest.MapFS{"index.html": {Data: []byte(`<title>Umberfrost</title><script type="module" crossorigin src="/assets/index-now.js"></script>`)}, "assets/a1.js": {Data: []byte("1")}}
 	r.app = web.New(service, files, web.Options{Log: discard, Named: func(host string) bool { return host == "shop.local" },
 		Addresses: func(context.Context) []string { return []string{"https://shop.local:8443"} }, Authority: []byte("an authority")})
 	listener, err := web.Listen("127.0.0.1:0", nil)
@@ -139,6 +139,12 @@ func (r *room) get(path string, into any) int {
 }
 
 func (r *room) post(path string, body, into any) int {
+	_, status := r.do(r.request(path, body), into)
+	return status
+}
+
+// request is one that sends a body.
+func (r *room) request(path string, body any) *http.Request {
 	text, isText := body.(string)
 	if !isText {
 		data, err := json.Marshal(body)
@@ -147,8 +153,7 @@ func (r *room) post(path string, body, into any) int {
 	}
 	request := httptest.NewRequest("POST", path, strings.NewReader(text))
 	request.Header.Set("Content-Type", "application/json")
-	_, status := r.do(request, into)
-	return status
+	return request
 }
 
 // step returns the step of the body with this slot's title.
@@ -353,7 +358,7 @@ func TestMalformedEntriesAreRefusedByField(t *testing.T) {
 		"no such coat":     {func(e *shop.Entry) { e.Coat = 9 }, "body.coat", "coats 1 to 1"},
 		"no reason":        {func(e *shop.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
 		"only checks fail": {func(e *shop.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
-		"nothing to void":  {func(e *shop.Entry) { e.Kind, e.Voids = "void", uuid.New() }, "body.voids", "an entry of the log"},
+		"nothing to void":  {func(e *shop.Entry) { e.Kind, e.Voids, e.StepID, e.Coat = "void", uuid.New(), uuid.Nil, 0 }, "body.voids", "an entry of the log"},
 		"long ago": {func(e *shop.Entry) { at := now.AddDate(-30, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
 			"from the year 2000 to ten years from now"},
 		"unknown kind": {func(e *shop.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
@@ -382,7 +387,7 @@ func TestUndoVoidsAndTheOldEntryStaysStruck(t *testing.T) {
 		assert.Equal(t, line.ID == entry.ID, line.Struck)
 	}
 	twice := r.entry("Sand the bare wood", 1)
-	twice.Kind, twice.Voids = "void", entry.ID
+	twice.Kind, twice.Voids, twice.StepID, twice.Coat = "void", entry.ID, uuid.Nil, 0
 	var p problem
 	assert.Equal(t, 409, r.post("/api/log", twice, &p))
 	assert.Contains(t, p.Detail, "struck already")
@@ -402,20 +407,37 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	defer s.Close()
 	require.NoError(t, s.Migrate(ctx))
 	r := serve(t, s)
+	tablet := r.pair(shop.RoleBench, r.person, "Bench tablet")
+	require.Equal(t, 200, r.get("/api/rack", nil))
+	status, _, _ := tablet.asks("GET", "/api/rack", nil)
+	require.Equal(t, 200, status)
 
 	require.NoError(t, server.Stop())
 	for range 3 { // the first request meets a broken connection, later ones none
 		var p problem
-		response, status := r.do(httptest.NewRequest("GET", "/api/rack", nil), &p)
+		response, status := r.do(httptest.NewRequest("GET", "/api/instruments", nil), &p)
 		assert.Equal(t, 503, status)
 		assert.Equal(t, "2", response.Header.Get("Retry-After"))
 		assert.Contains(t, p.Detail, "Nothing was saved")
 	}
 	entry := r.entry("Sand the bare wood", 1)
 	assert.Equal(t, 503, r.post("/api/log", entry, nil))
+	r.clock = now.Add(7 * time.Minute)
+	var rack shop.Rack
+	require.Equal(t, 200, r.get("/api/rack", &rack), "the rack is known from memory")
+	assert.Equal(t, &shop.Remembered{At: now, Minutes: 7}, rack.Remembered)
+	assert.NotEmpty(t, rack.Tags)
+	status, answer, _ := tablet.asks("GET", "/api/rack", nil)
+	assert.Equal(t, 200, status, "for a device that was let in a while ago, too: %s", answer)
+	status, _, _ = tablet.asks("POST", "/api/log", entry)
+	assert.Equal(t, 503, status, "and what it logs waits")
+	status, _, _ = device{r, "x"}.asks("GET", "/api/rack", nil)
+	assert.Equal(t, 503, status, "of another nobody can say who it is")
 
 	require.NoError(t, server.Resume(ctx))
-	assert.Equal(t, 200, r.get("/api/rack", nil), "it recovers by itself")
+	rack = shop.Rack{}
+	assert.Equal(t, 200, r.get("/api/rack", &rack), "it recovers by itself")
+	assert.Nil(t, rack.Remembered)
 	assert.Empty(t, r.logbook())
 	assert.Equal(t, 201, r.post("/api/log", entry, nil), "the same entry goes through now")
 }
