@@ -82,6 +82,10 @@ func TestABackupIsTakenAwayAndRestored(t *testing.T) {
 	p := open(t, r.URL, "/shop")
 	p.see("[data-backups]", "Take a backup of the whole shop away")
 	p.see("[data-backups]", "into an empty shop only")
+	p.click("[data-about] button", "Show their licences")
+	for _, part := range []string{"bricolage-grotesque", "react-dom", "github.com/gofiber/fiber/v2", "Go and its standard library"} {
+		p.see("[data-about]", part)
+	}
 	answer, err := http.Get(r.URL + ask[string](p, `document.querySelector("[data-backups] a[download]").getAttribute('href')`))
 	require.NoError(t, err)
 	defer answer.Body.Close()

@@ -16,6 +16,7 @@ import (
 	"regexp"
 	"strings"
 	"sync"
+	"syscall"
 	"testing"
 	"time"
 
@@ -24,18 +25,28 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/localpg/pgtest"
+	"umberfrost/internal/trust"
 )
 
 func TestAFrozenDatabaseIsSaidToBeAway(t *testing.T) {
 	url, freeze, thaw := database(t)
 	p := served(t, "", url)
 	p.healthy()
+	response, err := p.ask("GET", "/api/rack", "")
+	require.NoError(t, err)
+	require.Equal(t, 200, response.StatusCode)
 	freeze()
 	began := time.Now()
-	response, err := p.ask("GET", "/api/health", "")
+	response, err = p.ask("GET", "/api/health", "")
 	require.NoError(t, err)
 	t.Log("health after", time.Since(began))
 	assert.Equal(t, 503, response.StatusCode)
+	began = time.Now()
+	rack, err := p.ask("GET", "/api/rack", "")
+	require.NoError(t, err)
+	t.Log("rack from memory after", time.Since(began))
+	assert.Equal(t, 200, rack.StatusCode)
+	began = time.Now()
 	assert.NotEmpty(t, response.Header.Get("Retry-After"))
 	entry := fmt.Sprintf(`{"id":%q,"kind":"note","personId":%q,"deviceId":%q,"deviceSeq":1,"note":"x"}`, uuid.New(), uuid.New(), uuid.New())
 	var writes sync.WaitGroup
@@ -61,6 +72,23 @@ func TestAFrozenDatabaseIsSaidToBeAway(t *testing.T) {
 	took, err := p.stop()
 	assert.NoError(t, err)
 	t.Log("stopped, over a frozen database, after", took)
+}
+
+func TestAPrivateDatabaseThatDiesIsStartedAgain(t *testing.T) {
+	dir, err := os.MkdirTemp("", "umberfrost-dies-")
+	require.NoError(t, err)
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	require.NoError(t, os.Chmod(dir, 0o711))
+	p := running(t, "", "start", "--throwaway", "--data", dir, "--port", "18640")
+	p.healthy()
+	for _, pid := range family(t, dir)[:1] {
+		require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+	}
+	require.Eventually(t, func() bool { return strings.Contains(p.log(), "the database server has ended by itself") }, long, 50*time.Millisecond)
+	p.healthy()
+	took, err := p.stop()
+	assert.NoError(t, err, p.log())
+	t.Log("stopped, with another server than it began with, after", took)
 }
 
 func TestWithoutDescriptorsItBacksOff(t *testing.T) {
@@ -189,16 +217,16 @@ func TestAShopIsServedBeyondItsMachine(t *testing.T) {
 	assert.Regexp(t, `(?m)^  ([0-9A-F]{2}:){31}[0-9A-F]{2}$`, said)
 	assert.Contains(t, said, "shop.local")
 
-	p := served(t, "", database, "--listen", "0.0.0.0:0", "--trust", folder)
+	const at = "127.0.0.1:18641"
+	p := served(t, "", database, "--listen", "0.0.0.0:18641", "--trust", folder)
 	p.healthy()
-	var at string
-	require.Eventually(t, func() bool {
-		found := regexp.MustCompile(`https://shop\.local:(\d+)`).FindStringSubmatch(p.said())
-		if found != nil {
-			at = "127.0.0.1:" + found[1]
+	require.Eventually(t, func() bool { return strings.Contains(p.said(), "Stop it with Ctrl-C.") }, long, 50*time.Millisecond)
+	assert.NotContains(t, p.said(), "https://shop.local", "a name that does not lead here is not offered")
+	for _, ip := range trust.OwnNames() {
+		if own := net.ParseIP(ip); own != nil && !own.IsLoopback() {
+			assert.Contains(t, p.said(), "https://"+net.JoinHostPort(ip, "18641"))
 		}
-		return found != nil
-	}, long, 50*time.Millisecond)
+	}
 	data, err := os.ReadFile(filepath.Join(folder, "authority.crt"))
 	require.NoError(t, err)
 	pool := x509.NewCertPool()

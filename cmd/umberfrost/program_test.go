@@ -56,9 +56,15 @@ const long = time.Minute
 // served starts the program on a database, through a shell that may set limits first.
 func served(t *testing.T, before, database string, args ...string) *process {
 	t.Helper()
+	return running(t, before, append([]string{"serve", "--database-url", database, "--listen", "127.0.0.1:0"}, args...)...)
+}
+
+// running starts the program with a command that serves a shop.
+func running(t *testing.T, before string, args ...string) *process {
+	t.Helper()
 	self, err := os.Executable()
 	require.NoError(t, err)
-	args = append([]string{"-c", before + ` exec "$0" "$@"`, self, "serve", "--database-url", database, "--listen", "127.0.0.1:0"}, args...)
+	args = append([]string{"-c", before + ` exec "$0" "$@"`, self}, args...)
 	p := &process{t: t, cmd: exec.Command("sh", args...), exited: make(chan error, 1)}
 	p.cmd.Env = append(os.Environ(), asProgram+"=1")
 	out, err := p.cmd.StdoutPipe()

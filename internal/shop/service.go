@@ -177,6 +177,9 @@ type writing struct {
 
 // change runs a use case that changes the shop: all of it is kept, or nothing.
 func (s *Service) change(ctx context.Context, do func(*writing) error) error {
+	if _, err := s.store.Revision(ctx); err != nil { // or others would stand behind this one, one after the other
+		return err
+	}
 	end, err := s.queue.take(ctx)
 	if errors.Is(err, ErrSlow) { // or does the change before it wait for the database?
 		err = cmp.Or(s.Ready(context.WithoutCancel(ctx)), err)

@@ -3,6 +3,7 @@ package trust_test
 import (
 	"crypto/tls"
 	"crypto/x509"
+	"net"
 	"os"
 	"path/filepath"
 	"testing"
@@ -136,4 +137,23 @@ func TestNames(t *testing.T) {
 	}
 	assert.Contains(t, trust.OwnNames(), "localhost")
 	require.NoError(t, trust.CheckNames(trust.OwnNames()))
+}
+
+func TestOnlyAddressesThatLeadHereAreOffered(t *testing.T) {
+	own := trust.OwnNames()
+	k, err := trust.Make(t.TempDir(), append([]string{"shop.invalid", "192.0.2.77"}, own...), clock)
+	require.NoError(t, err)
+	offered := k.Reached(t.Context(), net.IPv4zero)
+	assert.NotContains(t, offered, "192.0.2.77", "this machine has it no more")
+	assert.NotContains(t, offered, "shop.invalid", "it leads nowhere")
+	assert.NotContains(t, offered, "localhost")
+	for _, name := range own {
+		ip := net.ParseIP(name)
+		if ip == nil || ip.IsLoopback() {
+			continue
+		}
+		assert.Contains(t, offered, name)
+		assert.Contains(t, k.Reached(t.Context(), ip), name)
+		assert.NotContains(t, k.Reached(t.Context(), net.ParseIP("192.0.2.99")), name, "it does not listen there")
+	}
 }
