@@ -125,7 +125,10 @@ func (w *writing) asleep(ctx context.Context, in Entry) ([]Change, error) {
 	if w.before.aside == nil {
 		return nil, nil
 	}
-	about := []uuid.UUID{in.InstrumentID}
+	var about []uuid.UUID
+	if _, found := w.before.find(in.StepID); in.Kind == job.Note || (in.Late && !found) {
+		about = append(about, in.InstrumentID)
+	}
 	for _, e := range append([]EventRef{{StepID: in.StepID}}, in.Along...) {
 		if at, found := w.before.aside.steps[e.StepID]; found {
 			about = append(about, at.instrument().ID)

@@ -24,7 +24,8 @@ func (w *writing) asItStands(ctx context.Context, in Entry, entry *job.Entry) (E
 		_, err := w.Sitting(ctx, in.SittingID)
 		switch {
 		case errors.Is(err, store.ErrNotFound):
-			in.SittingID, entry.Flags = uuid.Nil, append(entry.Flags, adrift)
+			in.SittingID = uuid.Nil
+			mark(entry, adrift)
 		case err != nil:
 			return in, err
 		}
@@ -39,14 +40,24 @@ func (w *writing) asItStands(ctx context.Context, in Entry, entry *job.Entry) (E
 	if text == "" {
 		text = fmt.Sprintf("%s, coat %d", in.Kind, in.Coat)
 	}
+	if in.Minutes != nil {
+		text += fmt.Sprintf(", %d min", *in.Minutes)
+	}
 	note := "Came late, about what is not there any more: " + text + "."
 	if in.Note != "" {
 		note += " “" + in.Note + "”"
 	}
-	entry.Flags = append(entry.Flags, adrift)
-	entry.Note = short(note, mostNote)
+	mark(entry, adrift)
+	entry.Note, entry.Minutes = short(note, mostNote), nil
 	return Entry{ID: in.ID, Kind: job.Note, InstrumentID: instrument, HappenedAt: in.HappenedAt, PersonID: in.PersonID, DeviceID: in.DeviceID,
 		DeviceSeq: in.DeviceSeq, Note: entry.Note, SittingID: in.SittingID, Late: true}, nil
+}
+
+// mark flags an entry, once.
+func mark(entry *job.Entry, with string) {
+	if !slices.Contains(entry.Flags, with) {
+		entry.Flags = append(entry.Flags, with)
+	}
 }
 
 // mostNote is how long a note may be, in characters.
@@ -90,7 +101,8 @@ func (m *moment) readable(in Entry, entry *job.Entry) Entry {
 	}
 	in.Actual = &form
 	in.Note = short(strings.TrimSpace(in.Note+" (not understood: "+strings.Join(texts, ", ")+")"), mostNote)
-	entry.Note, entry.Flags = in.Note, append(entry.Flags, ignored)
+	entry.Note = in.Note
+	mark(entry, ignored)
 	return in
 }
 
@@ -101,7 +113,7 @@ func (m *moment) stillThere(in Entry, entry *job.Entry) []EventRef {
 		return !found || e.Coat < 1 || e.Coat > m.mostCoats(at)
 	})
 	if len(left) < len(in.Along) {
-		entry.Flags = append(entry.Flags, adrift)
+		mark(entry, adrift)
 	}
 	return left
 }

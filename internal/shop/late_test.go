@@ -135,6 +135,7 @@ func TestALateEntryIsKeptWithoutWhatIsGoneOfIt(t *testing.T) {
 	in.Actual = &shop.ActualForm{Wet: "about ninety", Temperature: "18.6", PlaceID: uuid.New(), With: []uuid.UUID{uuid.New()}}
 	in.Passed, in.Milestone = new(bool), "sand"
 	logged := r.put(in)
+	assert.Equal(t, logged.ID, r.put(in).ID, "sent again after a lost answer")
 	for _, flag := range []string{"adrift", "ignored", "late"} {
 		assert.Contains(t, logged.Flags, flag)
 	}

@@ -126,7 +126,7 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 
 // again answers an entry that was kept before, as after a lost answer.
 func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
-	if slices.Contains(kept.Flags, adrift) { // it says otherwise what it was about
+	if slices.Contains(kept.Flags, adrift) || slices.Contains(kept.Flags, ignored) { // it is kept in other words than it came
 		return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
 	}
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
