@@ -48,7 +48,8 @@ func serveCommand() *cobra.Command {
 }
 
 func databaseFlag(cmd *cobra.Command, url *string) {
-	cmd.Flags().StringVar(url, "database-url", os.Getenv("DATABASE_URL"), "PostgreSQL URL, its password in ~/.pgpass or PGPASSWORD; the environment's DATABASE_URL when not given")
+	cmd.Flags().StringVar(url, "database-url", os.Getenv("DATABASE_URL"),
+		"PostgreSQL URL, its password in ~/.pgpass or PGPASSWORD; the environment's DATABASE_URL when not given")
 }
 
 func migrateCommand() *cobra.Command {

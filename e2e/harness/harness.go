@@ -207,7 +207,8 @@ func (r *Room) Start(ctx context.Context) error {
 	_, port, _ := net.SplitHostPort(r.network)
 	r.Network = "https://" + net.JoinHostPort(Name, port)
 	log := slog.New(slog.NewTextHandler(io.Discard, nil))
-	app := web.New(service, ui.Files(), web.Options{Log: log, Named: r.building.trust.Named, Addresses: func(context.Context) []string { return []string{r.Network} }, Authority: r.building.trust.Authority.Raw})
+	app := web.New(service, ui.Files(), web.Options{Log: log, Named: r.building.trust.Named,
+		Addresses: func(context.Context) []string { return []string{r.Network} }, Authority: r.building.trust.Authority.Raw})
 	watching, stop := context.WithCancel(context.Background())
 	r.stop = stop
 	r.watch.Go(func() { service.Watch(watching, log) })

@@ -26,7 +26,8 @@ func (s *Server) admit(ctx context.Context) error {
 	if err := s.makeApplication(ctx, conn); err != nil {
 		return fmt.Errorf("the role of the application: %w", err)
 	}
-	rows, err := conn.Query(ctx, `select datname from pg_database where not datistemplate and datname <> 'postgres' and datdba <> $1::regrole`, application)
+	rows, err := conn.Query(ctx, `
+		select datname from pg_database where not datistemplate and datname <> 'postgres' and datdba <> $1::regrole`, application)
 	if err != nil {
 		return err
 	}
@@ -94,8 +95,8 @@ func (s *Server) handOver(ctx context.Context, database string) error {
 const things = `
 select format('alter schema public owner to %I', $1::text)
 union all
-select format('alter %s %s owner to %I', case c.relkind when 'S' then 'sequence' when 'v' then 'view' when 'm' then 'materialized view' else 'table' end,
-		c.oid::regclass, $1::text)
+select format('alter %s %s owner to %I',
+		case c.relkind when 'S' then 'sequence' when 'v' then 'view' when 'm' then 'materialized view' else 'table' end, c.oid::regclass, $1::text)
 	from pg_class c
 	where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p', 'S', 'v', 'm')
 		and not exists (select from pg_depend d where d.classid = 'pg_class'::regclass and d.objid = c.oid and d.deptype in ('a', 'i', 'e'))

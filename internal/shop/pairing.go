@@ -88,6 +88,8 @@ type PairAsked struct {
 	Bearer bool   `json:"bearer,omitempty" doc:"the device is no browser: it gets a token in the answer, to send as Authorization: Bearer"`
 }
 
+const unknownCode = "this code is not known here, or has lapsed: make another under Shop, Devices; it is good for ten minutes and one device"
+
 // Pair lets a device in by its code. It gives what the device shows from then on. It fails with *Invalid on a code that
 // there is not, or not any more, and with *Busy where too many were wrong.
 func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller Caller, err error) {
@@ -100,7 +102,7 @@ func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller 
 	if err != nil {
 		return "", Caller{}, err
 	}
-	unknown := invalid("code", "this code is not known here, or has lapsed: make another under Shop, Devices; it is good for ten minutes and one device", nil)
+	unknown := invalid("code", unknownCode, nil)
 	if known, err := s.store.KnowsPairingCode(ctx, digest(plainCode(in.Code)), now); err != nil || !known { // strangers change nothing
 		return "", Caller{}, cmp.Or[error](err, unknown)
 	}

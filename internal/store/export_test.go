@@ -17,5 +17,8 @@ var StepColumns = stepColumns
 // Tables are those that a backup holds.
 var Tables = tables
 
+// Explain tells errors apart.
+var Explain = explain
+
 // Raw is the database itself.
 func (s *Store) Raw() *sqlx.DB { return s.db }

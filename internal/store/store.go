@@ -60,7 +60,7 @@ func fullOf(err error) *Full {
 	if errors.As(err, &pg) && fullCodes[pg.Code] != "" {
 		return &Full{fullCodes[pg.Code], err}
 	}
-	noSpace := pg != nil && strings.Contains(strings.ToLower(pg.Message), syscall.ENOSPC.Error()) // of its log, or of a file that it cannot extend
+	noSpace := pg != nil && strings.Contains(strings.ToLower(pg.Message), syscall.ENOSPC.Error()) // also under other codes
 	if noSpace || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT) {
 		return &Full{"disk", err}
 	}

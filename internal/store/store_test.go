@@ -2,12 +2,17 @@ package store_test
 
 import (
 	"context"
+	"errors"
+	"fmt"
+	"os"
 	"reflect"
 	"slices"
+	"syscall"
 	"testing"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -236,4 +241,27 @@ func TestWhatIsLeftOfATrialIsDropped(t *testing.T) {
 	require.NoError(t, s.DropTrials(ctx))
 	assert.Zero(t, count())
 	require.NoError(t, s.DropTrials(ctx))
+}
+
+func TestWhatIsFullIsSaidToBeFull(t *testing.T) {
+	for name, test := range map[string]struct {
+		err error
+		of  string
+	}{
+		"its disk":              {&pgconn.PgError{Code: "53100", Message: "could not extend file"}, "disk"},
+		"its memory":            {&pgconn.PgError{Code: "53200"}, "memory"},
+		"its connections":       {&pgconn.PgError{Code: "53300"}, "connections"},
+		"a file of its":         {&pgconn.PgError{Code: "58030", Message: "could not write to file: No space left on device"}, "disk"},
+		"the disk beside it":    {&os.PathError{Op: "write", Path: "x", Err: syscall.ENOSPC}, "disk"},
+		"what somebody may use": {fmt.Errorf("backup: %w", syscall.EDQUOT), "disk"},
+	} {
+		err := store.Explain(test.err)
+		var full *store.Full
+		require.ErrorAs(t, err, &full, name)
+		assert.Equal(t, test.of, full.Of, name)
+		assert.ErrorIs(t, err, store.ErrUnavailable, "the same may go well later: %s", name)
+		assert.ErrorIs(t, err, test.err, name)
+	}
+	var full *store.Full
+	assert.False(t, errors.As(store.Explain(&pgconn.PgError{Code: "57014"}), &full), "a statement that took too long is not")
 }

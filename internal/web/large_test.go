@@ -49,6 +49,12 @@ func TestWhoSendsTooMuchIsTold(t *testing.T) {
 			assert.Contains(t, string(text), "too large", path)
 		}
 	}
+	for range 20 { // a head that is too large, too
+		response, err := r.client.Get("http://" + r.address + "/api/hours?days=" + strings.Repeat("[", 60_000))
+		require.NoError(t, err)
+		assert.Equal(t, 431, response.StatusCode)
+		require.NoError(t, response.Body.Close())
+	}
 	assert.Equal(t, 200, r.get("/api/rack", nil))
 }
 

@@ -83,19 +83,21 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
 	case errors.As(err, &full):
 		r.log.ErrorContext(ctx, "the database is full", "of", full.Of, "operation", operation, "error", err)
-		return huma.ErrorWithHeaders(problemOf(http.StatusServiceUnavailable, problemFull, fullText[full.Of]), http.Header{"Retry-After": {retryAfter}})
+		return later(problemFull, fullText[full.Of])
 	case errors.Is(err, shop.ErrSlow):
 		r.log.WarnContext(ctx, "another change is taking long", "operation", operation, "error", err)
-		return huma.ErrorWithHeaders(problemOf(http.StatusServiceUnavailable, problemSlow,
-			"Another change is taking long. Nothing of this one was saved; try again in a moment."), http.Header{"Retry-After": {retryAfter}})
+		return later(problemSlow, "Another change is taking long. Nothing of this one was saved; try again in a moment.")
 	case errors.Is(err, shop.ErrUnavailable), errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
-		p := problemOf(http.StatusServiceUnavailable, "about:blank",
-			"The database does not answer. Nothing was saved; try again in a moment.")
-		return huma.ErrorWithHeaders(p, http.Header{"Retry-After": {retryAfter}})
+		return later("about:blank", "The database does not answer. Nothing was saved; try again in a moment.")
 	}
 	r.log.ErrorContext(ctx, "operation failed", "operation", operation, "error", err)
 	return problemOf(http.StatusInternalServerError, "about:blank", "Something went wrong in the server. Nothing was saved.")
+}
+
+// later is the problem of what may go well in a moment.
+func later(kind, detail string) error {
+	return huma.ErrorWithHeaders(problemOf(http.StatusServiceUnavailable, kind, detail), http.Header{"Retry-After": {retryAfter}})
 }
 
 // fullText says what is full, and what helps.
@@ -163,7 +165,8 @@ func noOperation(routes []fiber.Route) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		var methods []string
 		for _, route := range routes {
-			if strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path, fiber.Config{CaseSensitive: true}) && !slices.Contains(methods, route.Method) {
+			fits := strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path, fiber.Config{CaseSensitive: true})
+			if fits && !slices.Contains(methods, route.Method) {
 				methods = append(methods, route.Method)
 			}
 		}
@@ -201,11 +204,13 @@ func handleError(log *slog.Logger) fiber.ErrorHandler {
 		switch {
 		case errors.As(err, &known) && known.Code == http.StatusRequestEntityTooLarge:
 			status, detail = known.Code, tooLarge(c.Path())
-			hearOut(c.Context().Conn())
 		case errors.As(err, &known):
 			status, detail = known.Code, known.Message
 		default:
 			log.ErrorContext(c.UserContext(), "request failed", "path", c.Path(), "error", err)
+		}
+		if status == http.StatusRequestEntityTooLarge || status == http.StatusRequestHeaderFieldsTooLarge {
+			hearOut(c.Context().Conn())
 		}
 		if c.GetRespHeader(requestID) == "" { // it was refused before anything looked at it
 			setHeaders(c)

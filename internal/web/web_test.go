@@ -62,7 +62,8 @@ func serve(t testing.TB, s *store.Store) *room {
 	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara", "Tobin")
 	require.NoError(t, err)
 	r.service = service
-	files := fstest.MapFS{"index.html": {Data: []byte(`<title>Umberfrost</title><script type="module" crossorigin src="/assets/index-now.js"></script>`)}, "assets/a1.js": {Data: []byte("1")}}
+	page := `<title>Umberfrost</title><script type="module" crossorigin src="/assets/index-now.js"></script>`
+	files := fstest.MapFS{"index.html": {Data: []byte(page)}, "assets/a1.js": {Data: []byte("1")}}
 	r.app = web.New(service, files, web.Options{Log: discard, Named: func(host string) bool { return host == "shop.local" },
 		Addresses: func(context.Context) []string { return []string{"https://shop.local:8443"} }, Authority: []byte("an authority")})
 	listener, err := web.Listen("127.0.0.1:0", nil)
