@@ -97,6 +97,9 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 	var logged Logged
 	err := s.onShop(ctx, func(w *writing) error {
 		known := w.once(ctx, "entry", in.ID, in.content(), s.clock())
+		if other := new(Taken); known != nil && !errors.Is(known, errKept) && !errors.As(known, &other) {
+			return known
+		}
 		kept, err := w.Entry(ctx, in.ID)
 		switch {
 		case err == nil:
