@@ -344,11 +344,13 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 	p.see("[role=menuitem]", "the bench")
 	p.press("\r") // the first of them
 	p.until(`!document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "it was carried by key")
+	p.gone("[role=menuitem]", "")
 
 	from = p.still(handle)
 	p.mouse("mousePressed", from)
 	p.mouse("mouseReleased", from)
 	p.see("[role=menuitem]", "the drying loft")
+	p.until(`document.activeElement.closest('[role=menu]')`, "the keys are for the menu")
 	p.press("\x1b")
 	p.gone("[role=menuitem]", "")
 

@@ -45,6 +45,15 @@ func (r *run) start(args ...string) (*server, error) {
 	}
 }
 
+// do runs a command of the program to its end, and gives what it said.
+func (r *run) do(args ...string) (string, error) {
+	said, err := exec.Command(r.program, args...).CombinedOutput()
+	if err != nil {
+		return "", fmt.Errorf("%s: %w: %s", args[0], err, said)
+	}
+	return string(said), nil
+}
+
 // kill ends it as kill -9 does.
 func (s *server) kill() {
 	s.cmd.Process.Kill()

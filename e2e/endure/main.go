@@ -33,6 +33,7 @@ func main() {
 	r := &run{program: *program, dir: dir, posts: *posts}
 	for _, part := range []func() error{
 		func() error { return r.killed(*kills) },
+		func() error { return r.backedUp() },
 		func() error { return r.together(*outage) },
 	} {
 		if err := part(); err != nil {
@@ -52,7 +53,7 @@ func (r *run) killed(times int) error {
 	var shop *client
 	said := 0
 	for n := range times {
-		s, err := r.start("start", "--data", r.dir+"/own", "--throwaway", "--port", "0")
+		s, err := r.start("start", "--data", r.dir+"/own", "--throwaway", "--port", "18480")
 		if err != nil {
 			return err
 		}
@@ -68,7 +69,7 @@ func (r *run) killed(times int) error {
 		acknowledged := shop.send(burst, 16)
 		killing.Stop()
 		s.kill()
-		again, err := r.start("start", "--data", r.dir+"/own", "--throwaway", "--port", "0")
+		again, err := r.start("start", "--data", r.dir+"/own", "--throwaway", "--port", "18480")
 		if err != nil {
 			return err
 		}
@@ -94,6 +95,57 @@ func (r *run) killed(times int) error {
 		if err := again.stop(); err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// backedUp makes a backup of the shop that was killed so often while a burst comes in, and restores it into another: what
+// was acknowledged before it began is there, and nothing twice.
+func (r *run) backedUp() error {
+	s, err := r.start("start", "--data", r.dir+"/own", "--throwaway", "--port", "18480")
+	if err != nil {
+		return err
+	}
+	defer s.kill()
+	shop, err := open(s.url)
+	if err != nil {
+		return err
+	}
+	before, err := shop.kept()
+	if err != nil {
+		return err
+	}
+	acknowledged := shop.send(shop.entries(r.posts), 16)
+	var during sync.WaitGroup
+	during.Go(func() { shop.send(shop.entries(r.posts), 16) })
+	file := r.dir + "/shop.backup"
+	said, err := r.do("backup", file, "--data", r.dir+"/own", "--throwaway")
+	during.Wait()
+	if err != nil {
+		return err
+	}
+	fmt.Print(said)
+	if said, err = r.do("restore", file, "--data", r.dir+"/restored", "--throwaway"); err != nil {
+		return err
+	}
+	again, err := r.start("start", "--data", r.dir+"/restored", "--throwaway", "--port", "18480")
+	if err != nil {
+		return err
+	}
+	defer again.kill()
+	shop.url = again.url
+	kept, err := shop.kept()
+	if err != nil {
+		return err
+	}
+	for id := range before {
+		acknowledged[id] = true
+	}
+	lost, doubled := compare(acknowledged, kept)
+	fmt.Printf("backed up while posts came in, restored: of %d acknowledged before it lost %d, doubled %d; %d kept in all\n",
+		len(acknowledged), lost, doubled, len(kept))
+	if lost+doubled > 0 {
+		return fmt.Errorf("the backup does not hold what was acknowledged before it began")
 	}
 	return nil
 }

@@ -64,7 +64,7 @@ func TestADeclinedGainIsNotOfferedAgainForAWeek(t *testing.T) {
 	require.NoError(t, r.service.ThinkAhead(ctx))
 	line := r.rack().Better
 	require.NotNil(t, line)
-	require.NoError(t, r.service.DismissProposal(ctx, shop.Decision{ID: line.ID}))
+	require.NoError(t, r.service.DismissProposal(ctx, shop.Decision{ID: line.ID, PersonID: r.person}))
 	assert.Nil(t, r.rack().Better)
 	require.NoError(t, r.service.ThinkAhead(ctx))
 	assert.Nil(t, r.rack().Better)

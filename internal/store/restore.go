@@ -116,9 +116,13 @@ func (s *Store) Take(ctx context.Context, trial *Store) error {
 		if err != nil {
 			return err
 		}
+		ours := make(map[string][]string, len(list)) // what else the database has is left alone
+		for _, table := range list {
+			ours[table.Name] = table.Columns
+		}
 		rows := &copied{ctx: ctx, from: from, tables: list}
 		defer rows.end()
-		if err := refill(ctx, tx, rows); err != nil {
+		if err := refill(ctx, tx, ours, rows); err != nil {
 			return err
 		}
 		var number int64 // one that nobody has seen
@@ -149,7 +153,14 @@ func (s *Store) rewrite(ctx context.Context, do func(pgx.Tx) error) error {
 
 // fill puts rows into a database that was just made.
 func (s *Store) fill(ctx context.Context, rows backup.Rows) error {
-	return s.onConnection(ctx, func(tx pgx.Tx) error { return refill(ctx, tx, rows) })
+	return s.onConnection(ctx, func(tx pgx.Tx) error {
+		known, err := catalog(ctx, tx)
+		if err != nil {
+			return err
+		}
+		delete(known, backup.VersionTable)
+		return refill(ctx, tx, known, rows)
+	})
 }
 
 // onConnection runs a transaction on a connection of its own, which may take its time.
@@ -162,16 +173,12 @@ func (s *Store) onConnection(ctx context.Context, do func(pgx.Tx) error) error {
 	return explain(pgx.BeginFunc(ctx, conn, do))
 }
 
-// refill puts rows in the place of all that is in the tables. What keys point to need not come before them: they are
-// looked at when all is there. It fails with ErrNoBackup where a table or a column is not known, or a row is none of
-// its table's.
-func refill(ctx context.Context, tx pgx.Tx, rows backup.Rows) error {
-	known, err := catalog(ctx, tx)
-	if err != nil {
-		return err
-	}
-	delete(known, backup.VersionTable)
-	keys, err := foreignKeys(ctx, tx)
+// refill puts rows in the place of all that is in some tables, of which the columns are known. What keys point to need not
+// come before them: they are looked at when all is there. It fails with ErrNoBackup where a table or a column is not
+// known, or a row is none of its table's.
+func refill(ctx context.Context, tx pgx.Tx, known map[string][]string, rows backup.Rows) error {
+	all := slices.Sorted(maps.Keys(known))
+	keys, err := foreignKeys(ctx, tx, all)
 	if err != nil {
 		return err
 	}
@@ -180,17 +187,17 @@ func refill(ctx context.Context, tx pgx.Tx, rows backup.Rows) error {
 			return err
 		}
 	}
-	all := slices.Sorted(maps.Keys(known))
+	quoted := make([]string, len(all))
 	for i, table := range all {
-		all[i] = public(table)
+		quoted[i] = public(table)
 	}
-	if _, err := tx.Exec(ctx, "truncate "+strings.Join(all, ", ")); err != nil {
+	if _, err := tx.Exec(ctx, "truncate "+strings.Join(quoted, ", ")); err != nil {
 		return err
 	}
 	if err := copyIn(ctx, tx, known, rows); err != nil {
 		return err
 	}
-	if err := setSequences(ctx, tx); err != nil {
+	if err := setSequences(ctx, tx, all); err != nil {
 		return err
 	}
 	for _, key := range keys {
@@ -271,11 +278,13 @@ func dataFault(err error) error {
 // foreignKey is how a key is dropped and put back.
 type foreignKey struct{ drop, add string }
 
-func foreignKeys(ctx context.Context, tx pgx.Tx) ([]foreignKey, error) {
+// foreignKeys are those of some tables.
+func foreignKeys(ctx context.Context, tx pgx.Tx, of []string) ([]foreignKey, error) {
 	rows, err := tx.Query(ctx, `
 		select format('alter table %s drop constraint %I', conrelid::regclass, conname),
-			format('alter table %s add constraint %I %s', conrelid::regclass, conname, pg_get_constraintdef(oid))
-		from pg_constraint where contype = 'f' and connamespace = 'public'::regnamespace order by conrelid::regclass::text, conname`)
+			format('alter table %s add constraint %I %s', conrelid::regclass, conname, pg_get_constraintdef(pg_constraint.oid))
+		from pg_constraint join pg_class c on c.oid = conrelid
+		where contype = 'f' and connamespace = 'public'::regnamespace and c.relname = any($1) order by conrelid::regclass::text, conname`, of)
 	if err != nil {
 		return nil, err
 	}
@@ -285,14 +294,14 @@ func foreignKeys(ctx context.Context, tx pgx.Tx) ([]foreignKey, error) {
 	})
 }
 
-// setSequences lets every column that counts by itself go on behind what is there.
-func setSequences(ctx context.Context, tx pgx.Tx) error {
+// setSequences lets every column of some tables that counts by itself go on behind what is there.
+func setSequences(ctx context.Context, tx pgx.Tx, of []string) error {
 	rows, err := tx.Query(ctx, `
 		select format('select setval(%L, coalesce((select max(%I) from %s), 0) + 1, false)',
 			pg_get_serial_sequence(c.oid::regclass::text, a.attname), a.attname, c.oid::regclass)
 		from pg_class c join pg_attribute a on a.attrelid = c.oid
-		where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' and a.attnum > 0 and not a.attisdropped
-			and pg_get_serial_sequence(c.oid::regclass::text, a.attname) is not null`)
+		where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' and c.relname = any($1) and a.attnum > 0 and not a.attisdropped
+			and pg_get_serial_sequence(c.oid::regclass::text, a.attname) is not null`, of)
 	if err != nil {
 		return err
 	}

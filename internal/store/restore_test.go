@@ -43,6 +43,8 @@ func TestBackupsOfEverySchemaAreRead(t *testing.T) {
 			if strings.Contains(path, "schema-15") {
 				held["reading"] = 2
 			}
+			_, err := s.Raw().Exec(`create table somebody_elses (n serial); insert into somebody_elses default values`)
+			require.NoError(t, err)
 			require.NoError(t, s.Trial(ctx, path, func(trial *store.Store) error {
 				assert.Equal(t, held, counted(t, trial))
 				return s.Take(ctx, trial)
@@ -54,7 +56,10 @@ func TestBackupsOfEverySchemaAreRead(t *testing.T) {
 			var keys int
 			require.NoError(t, s.Raw().Get(&keys, `select count(*) from pg_constraint where contype = 'f'`))
 			assert.Greater(t, keys, 30, "its keys hold")
-			_, err := s.Raw().Exec(`insert into forecast_snapshot (revision, at, cause, instrument_id) select 9, now(), 'x', id from instrument`)
+			var others int
+			require.NoError(t, s.Raw().Get(&others, `select count(*) from somebody_elses`))
+			assert.Equal(t, 1, others, "what else the database has is left alone")
+			_, err = s.Raw().Exec(`insert into forecast_snapshot (revision, at, cause, instrument_id) select 9, now(), 'x', id from instrument`)
 			assert.NoError(t, err, "and it counts on behind what is there")
 			assert.ErrorIs(t, s.Trial(ctx, path, func(trial *store.Store) error { return s.Take(ctx, trial) }), store.ErrNotEmpty)
 			assert.Equal(t, held, counted(t, s))
