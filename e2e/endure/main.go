@@ -125,7 +125,7 @@ func (r *run) backedUp() error {
 		return err
 	}
 	fmt.Print(said)
-	if said, err = r.do("restore", file, "--data", r.dir+"/restored", "--throwaway"); err != nil {
+	if _, err = r.do("restore", file, "--data", r.dir+"/restored", "--throwaway"); err != nil {
 		return err
 	}
 	again, err := r.start("start", "--data", r.dir+"/restored", "--throwaway", "--port", "18480")
