@@ -123,10 +123,12 @@ func (p *page) until(condition, complaint string) {
 	require.Fail(p.t, complaint, "the page says:\n%.1500s", p.text("body"))
 }
 
-// click clicks the first element of a selector that says something.
+// click clicks the first element of a selector that says something, once it can be pressed.
 func (p *page) click(selector, words string) {
 	p.t.Helper()
 	p.see(selector, words)
+	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].find(e => e.innerText.includes(%s))?.matches(':not(:disabled)')`, quote(selector), quote(words)),
+		words+" can be pressed")
 	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll(%s)].find(e => e.innerText.includes(%s)); e.scrollIntoView({block: 'center'}); e.focus(); e.click(); return true })()`,
 		quote(selector), quote(words)))
 }
