@@ -16,6 +16,7 @@ var (
 	ErrNotFound    = store.ErrNotFound    // an id that does not exist
 	ErrRefused     = store.ErrRefused     // what no check before the database has seen; nothing was saved
 	ErrUnavailable = store.ErrUnavailable // the database does not answer; nothing was saved
+	ErrSlow        = store.ErrSlow        // another change is taking long; nothing was saved
 )
 
 // Full says of what the database has no more; it is ErrUnavailable too.

@@ -2,7 +2,6 @@ package shop
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"sync/atomic"
 	"time"
@@ -17,9 +16,6 @@ type queue struct {
 // turnMost is how long a change may keep the others waiting. What takes longer waits for a database that hangs, and
 // whoever stands behind it is better told so than kept.
 const turnMost = 5 * time.Second
-
-// ErrSlow says that another change is taking long; nothing was saved.
-var ErrSlow = errors.New("another change is taking long")
 
 // take waits until nobody else changes the shop. It fails with ErrSlow when a change that is under way takes long.
 func (q *queue) take(ctx context.Context) (end func(), err error) {

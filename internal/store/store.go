@@ -39,6 +39,7 @@ var (
 	ErrConflict    = errors.New("it is there already")
 	ErrRefused     = errors.New("the database does not take this")
 	ErrTooMany     = errors.New("this shop has more of it than is read at once")
+	ErrSlow        = errors.New("another change is taking long") // nothing was saved
 )
 
 // Full says of what the database has no more: its disk is full, or its memory, or its connections are all taken. It is
@@ -253,8 +254,11 @@ func (s *Store) in(ctx context.Context, options *sql.TxOptions, do func(*Tx) err
 }
 
 // awayCodes begin the codes of errors that come of a database that is away, full or held up, not of what was asked:
-// connections, resources, an operator, a statement or a lock that took too long, a transaction that was given up.
-var awayCodes = []string{"08", "53", "57", "55P03", "25P03", "40"}
+// connections, resources, an operator, a statement that took too long, a transaction that was given up.
+var awayCodes = []string{"08", "53", "57", "25P03", "40"}
+
+// lockCode is of a lock that somebody else holds for too long: a change of another server on this database.
+const lockCode = "55P03"
 
 // explain turns the database's errors into the ones that callers tell apart.
 func explain(err error) error {
@@ -262,7 +266,7 @@ func explain(err error) error {
 	var connect *pgconn.ConnectError
 	var network net.Error
 	switch {
-	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict), errors.Is(err, ErrRefused):
+	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict), errors.Is(err, ErrRefused), errors.Is(err, ErrSlow):
 		return err
 	case fullOf(err) != nil:
 		return fullOf(err)
@@ -272,6 +276,8 @@ func explain(err error) error {
 		switch {
 		case pg.Code == "23505":
 			return fmt.Errorf("%w: %w", ErrConflict, err)
+		case pg.Code == lockCode:
+			return fmt.Errorf("%w: %w", ErrSlow, err)
 		case slices.ContainsFunc(awayCodes, func(code string) bool { return strings.HasPrefix(pg.Code, code) }):
 			return fmt.Errorf("%w: %w", ErrUnavailable, err)
 		case strings.HasPrefix(pg.Code, "22"), strings.HasPrefix(pg.Code, "23"):

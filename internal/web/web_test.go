@@ -20,6 +20,7 @@ import (
 
 	"github.com/gofiber/fiber/v2"
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -544,4 +545,12 @@ func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
 	defer silent.Close()
 	require.Eventually(t, func() bool { return app.Server().GetOpenConnectionsCount() == 1 }, 60*time.Second, time.Millisecond)
 	assert.NoError(t, app.ShutdownWithTimeout(60*time.Second))
+}
+
+// connected is a connection to a database of its own, beside that of a server.
+func connected(t *testing.T, url string) *pgx.Conn {
+	conn, err := pgx.Connect(context.Background(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { conn.Close(context.Background()) })
+	return conn
 }
