@@ -2,13 +2,8 @@ package e2e
 
 import (
 	"context"
-	"fmt"
 	"testing"
-	"time"
 
-	"github.com/chromedp/cdproto/emulation"
-	"github.com/chromedp/cdproto/input"
-	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -16,23 +11,9 @@ import (
 	"umberfrost/internal/shop"
 )
 
-// tabTo presses Tab until what has the focus is of a selector and says something, as
-// somebody does who has no mouse.
-func (p *page) tabTo(selector, words string) {
-	p.t.Helper()
-	there := fmt.Sprintf(`(() => { const e = document.activeElement
-		return Boolean(e?.matches(%s) && (e.innerText + ' ' + (e.getAttribute('aria-label') ?? '')).includes(%s)) })()`, quote(selector), quote(words))
-	for range 150 {
-		if ask[bool](p, there) {
-			return
-		}
-		p.press(kb.Tab)
-	}
-	require.Fail(p.t, "the tab key never comes there", "%s %q; it stands at %s", selector, words, ask[string](p, `document.activeElement?.outerHTML.slice(0, 200)`))
-}
-
 // Plan, keep, log, undo: without a mouse.
 func TestByKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
@@ -54,59 +35,11 @@ func TestByKeyboardAlone(t *testing.T) {
 	p.see("[data-logbook] li", "log again")
 }
 
-// finger taps the middle of the first element of a selector that says something.
-func (p *page) finger(selector, words string) {
-	p.t.Helper()
-	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].some((e) => e.innerText.includes(%s) || (e.getAttribute('aria-label') ?? '').includes(%s))`,
-		quote(selector), quote(words), quote(words)), fmt.Sprintf("%s should say %q", selector, words))
-	p.fingerOn(fmt.Sprintf(`[...document.querySelectorAll(%s)].find((e) => e.innerText.includes(%s) || (e.getAttribute('aria-label') ?? '').includes(%s))`,
-		quote(selector), quote(words), quote(words)))
-}
-
-// fingerOn taps the middle of an element, once the page has come to rest and nothing lies over it.
-func (p *page) fingerOn(element string) {
-	p.t.Helper()
-	p.until(element, "there should be "+element)
-	where := fmt.Sprintf(`(() => {
-		const e = %s
-		if (!e || document.querySelector('main [aria-busy=true]')) return {X: -1, Y: -1} // an answer that comes moves what is below it
-		e.scrollIntoView({block: 'center'})
-		const b = e.getBoundingClientRect()
-		const at = {X: b.x + b.width / 2, Y: b.y + b.height / 2}
-		const top = document.elementFromPoint(at.X, at.Y)
-		return e.contains(top) || top?.contains(e) || e.closest('g')?.contains(top) ? at : {X: -1, Y: -1}
-	})()`, element)
-	at := spot{-1, -1}
-	require.Eventually(p.t, func() bool {
-		before := at
-		at = ask[spot](p, where)
-		return at.X >= 0 && at == before
-	}, patience, 150*time.Millisecond, "%s lies under something, or never comes to rest", element)
-	p.touch(at)
-}
-
-// touch is a finger that comes down on a spot and leaves it again: quickly, however long the page takes to notice.
-func (p *page) touch(at spot) {
-	p.t.Helper()
-	down := make(chan error, 1)
-	go func() {
-		_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventTypeTouchStart,
-			TouchPoints: []*input.TouchPoint{{X: at.X, Y: at.Y}}})
-		down <- err
-	}()
-	time.Sleep(40 * time.Millisecond)
-	_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventTypeTouchEnd,
-		TouchPoints: []*input.TouchPoint{}})
-	require.NoError(p.t, err)
-	require.NoError(p.t, <-down)
-}
-
 // Plan, keep, log, undo: with a finger on a phone.
 func TestByTouchAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
-	p := openSized(t, r.URL, "/rack", 390, 844)
-	_, err := chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: true})
-	require.NoError(t, err)
+	p := openTouched(t, r.URL, "/rack", 390, 844)
 	p.finger("a, button", "New instrument")
 	p.see("button", "Keep this instrument")
 	p.finger("form input", "")
@@ -148,15 +81,14 @@ func TestAnEntryIsPutRightBeforeItIsSent(t *testing.T) {
 	p.empty()
 
 	// An entry that the shop refuses stays with its reason until somebody has put it right.
-	ask[any](p, `new Promise((done) => { const opening = indexedDB.open('umberfrost')
+	told[bool](p, `new Promise((done) => { const opening = indexedDB.open('umberfrost')
 		opening.onsuccess = () => {
 			const tx = opening.result.transaction('outbox', 'readwrite')
 			tx.objectStore('outbox').add({title: 'A note', at: '2026-03-12T15:00:00Z', shop: '', tab: '', tries: 0, entry: {
 				id: '0195aaaa-0000-7000-8000-000000000009', kind: 'note', note: '   ', late: true, instrumentId: '`+fetchID(t, r.URL, "Avocet")+`',
 				personId: '', deviceId: '0195aaaa-0000-7000-8000-00000000000a', deviceSeq: 900}})
-			tx.oncomplete = () => { opening.result.close(); done() }
+			tx.oncomplete = () => { opening.result.close(); done(true) }
 		} })`)
-	time.Sleep(200 * time.Millisecond)
 	p.visit(avocet)
 	p.see("[data-kept]", "The shop refused it")
 	p.click("[data-kept] button", "Correct it")
@@ -178,9 +110,7 @@ func TestAnEntryIsPutRightBeforeItIsSent(t *testing.T) {
 func (p *page) fillNote(text string) {
 	p.t.Helper()
 	p.see("[data-logbook] form", "Add")
-	ask[any](p, fmt.Sprintf(`(() => { const field = document.querySelector('[data-logbook] input')
-		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, %s)
-		field.dispatchEvent(new Event('input', {bubbles: true})) })()`, quote(text)))
+	p.write(elements("[data-logbook] input", ""), "the note", text)
 	p.click("[data-logbook] form button", "Add")
 }
 
@@ -195,7 +125,7 @@ func TestTextOfTwiceTheSize(t *testing.T) {
 			p.visit(path)
 			ask[any](p, `document.documentElement.style.fontSize = '200%'`)
 			p.see(there, "")
-			time.Sleep(300 * time.Millisecond)
+			p.rest()
 			if ask[int](p, `document.documentElement.scrollWidth - innerWidth`) > 0 {
 				assert.Fail(t, "wider than the page", "%d %s: %s", width, path, ask[[]string](p, `[...document.querySelectorAll('main *, nav *')]
 					.filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && !e.closest('.overflow-x-auto, .overflow-hidden, svg svg'))

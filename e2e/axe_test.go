@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/e2e/harness"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/shop"
 )
@@ -27,111 +28,146 @@ type violation struct {
 	}
 }
 
+// seenAt is how a screen is looked at: colours where it has others than elsewhere.
+type seenAt struct {
+	name          string
+	width, height int64
+	night         bool
+	colours       bool
+	stack         bool // only screens with the stack, which is laid out anew at night
+}
+
+var ways = []seenAt{
+	{name: "wide", width: 1280, height: 800, colours: true},
+	{name: "wide at night", width: 1280, height: 800, night: true, colours: true},
+	{name: "tablet", width: 768, height: 1024},
+	{name: "phone", width: 390, height: 844, colours: true},
+	{name: "tablet at night", width: 768, height: 1024, night: true, stack: true},
+	{name: "phone at night", width: 390, height: 844, night: true, colours: true, stack: true},
+}
+
+// Each screen is come to once and looked at in each way, in a fixed order; three browsers share them.
 func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 	t.Parallel()
 	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err)
-	for _, theme := range []string{"day", "night"} {
-		for _, size := range []struct {
-			name          string
-			width, height int64
-			colours       bool // are looked at here: between the two, nothing has others
-		}{{"wide", 1280, 800, true}, {"tablet", 768, 1024, false}, {"phone", 390, 844, true}} {
-			t.Run(theme+" "+size.name, func(t *testing.T) {
-				t.Parallel()
-				r := room(t)
-				sitting := begunSitting(t, r.URL)
-				p := openSized(t, r.URL, "/rack", size.width, size.height)
-				ask[any](p, `localStorage.setItem('umberfrost.theme', '"`+theme+`"')`)
-				for name, visit := range views(t, p, r.URL, sitting) {
-					if stack := name == "choices" || name == "schools" || name == "a schedule changed" || name == "new instrument"; theme == "night" && size.name != "wide" && !stack {
-						continue // its colours are those of the wide night, its layout that of the day
-					}
-					t.Run(name, func(t *testing.T) {
-						ask[any](p, `localStorage.removeItem('umberfrost.supposing')`)
-						visit()
-						assert.Empty(t, violations(t, p, string(axe), size.colours))
-					})
+	const browsers = 3
+	for browser := range browsers {
+		t.Run(fmt.Sprint("browser ", browser+1), func(t *testing.T) {
+			t.Parallel()
+			r := roomOf(t, harness.Kind{Thinks: true})
+			sitting := begunSitting(t, r.URL)
+			p := open(t, r.URL, "/rack")
+			for i, view := range views(p, r.URL, sitting) {
+				if i%browsers != browser {
+					continue
 				}
-			})
-		}
+				t.Run(view.name, func(t *testing.T) {
+					p.t = t
+					p.look(ways[0])
+					ask[any](p, `localStorage.removeItem('umberfrost.supposing')`)
+					view.visit()
+					for _, way := range ways {
+						if way.stack && !view.stack {
+							continue
+						}
+						p.look(way)
+						assert.Empty(t, violations(t, p, string(axe), way.colours), way.name)
+					}
+				})
+			}
+		})
 	}
 }
 
-// views are the screens in their states, each with how one comes there from any other.
-func views(t *testing.T, p *page, url string, sitting uuid.UUID) map[string]func() {
-	return map[string]func(){
-		"rack": func() { p.visit("/rack"); p.see("[data-tag]", "") },
-		"a reading": func() {
+// look lets a page be seen in a way, as it stands.
+func (p *page) look(way seenAt) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.EmulateViewport(way.width, way.height)))
+	ask[any](p, fmt.Sprintf(`document.documentElement.dataset.theme = %q`, map[bool]string{true: "night", false: "day"}[way.night]))
+	p.rest()
+}
+
+// view is a screen in one of its states, and how one comes there from any other.
+type view struct {
+	name  string
+	stack bool
+	visit func()
+}
+
+func views(p *page, url string, sitting uuid.UUID) []view {
+	return []view{
+		{"rack", false, func() { p.visit("/rack"); p.see("[data-tag]", "") }},
+		{"a reading", false, func() {
 			p.visit("/rack")
 			p.click("[data-room] button", "Type a reading")
 			p.see("[data-room] form", "Humidity")
-		},
-		"find": func() {
+		}},
+		{"find", false, func() {
 			p.visit("/rack")
 			p.see("[data-log]", "Log")
 			p.press("/")
 			p.see("[cmdk-item]", "Godwit")
-		},
-		"a toast": func() {
+		}},
+		{"a toast", false, func() {
 			p.visit("/rack")
 			p.click("[data-log]", "Log")
 			p.until(`document.querySelector('[data-toast], [role=alertdialog]')`, "it is logged, or asked about")
-		},
-		"an exact time": func() {
+		}},
+		{"an exact time", false, func() {
 			p.visit("/instruments")
 			p.click("[data-instrument='Avocet'] [data-told]", "")
 			p.see("[role=dialog]", "")
-		},
-		"a working": func() {
+		}},
+		{"a working", false, func() {
 			p.visit("/instruments")
 			p.click("[data-working]", "")
 			p.see("[role=dialog]", "")
-		},
-		"start sitting": func() { p.visit("/sitting"); p.see("[aria-label='Under way'] a", "begun by") },
-		"a sitting": func() {
+		}},
+		{"start sitting", false, func() { p.visit("/sitting"); p.see("[aria-label='Under way'] a", "begun by") }},
+		{"a sitting", false, func() {
 			p.visit("/sittings/" + sitting.String())
 			p.see("[data-timers]", "")
 			p.click("nav[aria-label='Steps of this sitting'] button", "")
 			p.see("[data-step] h2", "")
-		},
-		"what is true of work": func() {
+		}},
+		{"what is true of work", false, func() {
 			p.visit("/instruments")
 			p.click("[data-instrument='Avocet'] a", "")
 			p.click("[data-sheet] [data-more]", "Log with more")
 			p.see("[data-tell]", "Humidity")
-		},
-		"places to carry to": func() {
+		}},
+		{"places to carry to", false, func() {
 			p.visit("/rack")
 			p.see("[data-tag]", "Godwit")
-			ask[bool](p, `([...document.querySelectorAll("[data-carry='Godwit body']")].find((e) => e.offsetParent).click(), true)`)
+			p.click("[data-carry='Godwit body']", "")
 			p.see("[role=menuitem]", "the booth")
-		},
-		"log":         func() { p.visit("/log"); p.see("[data-log-lines] li", "") },
-		"hours":       func() { p.visit("/hours"); p.see("h1", "Hours") },
-		"instruments": func() { p.visit("/instruments"); p.see("[data-instrument]", "") },
-		"instrument": func() {
+		}},
+		{"log", false, func() { p.visit("/log"); p.see("[data-log-lines] li", "") }},
+		{"hours", false, func() { p.visit("/hours"); p.see("h1", "Hours") }},
+		{"instruments", false, func() { p.visit("/instruments"); p.see("[data-instrument]", "") }},
+		{"instrument", false, func() {
 			p.visit("/instruments")
 			p.click("[data-instrument='Avocet'] a", "")
 			p.see("[data-sheet]", "How")
-		},
-		"care": func() {
-			p.visit("/instruments/" + fetchID(t, url, "Knot") + "?care")
+		}},
+		{"care", false, func() {
+			p.visit("/instruments/" + fetchID(p.t, url, "Knot") + "?care")
 			p.see("[data-care]", "Put aside")
 			p.click("[data-care] button", "Put aside")
 			p.see("[data-keep-row]", "Put Knot aside")
-		},
-		"put aside": func() {
+		}},
+		{"put aside", false, func() {
 			p.visit("/instruments")
 			p.unfold("Put aside")
 			p.see("[data-archive]", "Nothing is put aside")
-		},
-		"objections": func() {
+		}},
+		{"objections", false, func() {
 			p.visit("/instruments")
 			p.click("[data-instrument='Turnstone'] a", "")
 			p.see("[data-objection]", "Wait for the full cure")
-		},
-		"choices": func() {
+		}},
+		{"choices", true, func() {
 			p.visit("/instruments")
 			p.click("[data-instrument='Avocet'] a", "")
 			p.click("header a", "Choices")
@@ -139,8 +175,8 @@ func views(t *testing.T, p *page, url string, sitting uuid.UUID) map[string]func
 			p.fill("Sheen", "matte")
 			p.see("main [data-effect]", "Avocet")
 			p.click("[data-tray] button", "Drop")
-		},
-		"schools": func() {
+		}},
+		{"schools", true, func() {
 			p.visit("/instruments/new")
 			p.fill("Name", "Redshank")
 			p.pick("Promised day", "2026-07-29")
@@ -151,62 +187,60 @@ func views(t *testing.T, p *page, url string, sitting uuid.UUID) map[string]func
 			p.unfold("Every step")
 			p.unfold("The whole and its parts")
 			p.click("button", "Something is on order")
-		},
-		"a schedule changed": func() {
-			p.visit("/instruments/" + fetchID(t, url, "Knot") + "?edit")
+		}},
+		{"a schedule changed", true, func() {
+			p.visit("/instruments/" + fetchID(p.t, url, "Knot") + "?edit")
 			p.see("[data-step-edit]", "")
 			p.commit("Coats", "9")
 			p.see("[data-edit-effect]", "later")
-		},
-		"damage": func() {
-			p.visit("/instruments/" + fetchID(t, url, "Knot"))
+		}},
+		{"damage", false, func() {
+			p.visit("/instruments/" + fetchID(p.t, url, "Knot"))
 			p.click("[data-schedule-bar] button", "Put damage right")
 			p.see("[data-way=panel]", "See what it does")
-		},
-		"recipes": func() {
+		}},
+		{"recipes", false, func() {
 			p.visit("/recipes")
 			p.see("h1", "Recipes of our own")
-		},
-		"weeks": func() {
+		}},
+		{"weeks", false, func() {
 			p.visit("/weeks")
 			p.spotOf("[data-week-row]")
 			p.until(`document.querySelector('[data-chance]')`, "there should be a chance")
-		},
-		"a sitting of the weeks": func() {
+		}},
+		{"a sitting of the weeks", false, func() {
 			p.visit("/weeks")
-			p.until(`document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]")`, "no bead")
-			ask[any](p, `document.querySelector("[data-week-row='Avocet'] [data-bead][aria-label*=planned]").focus()`)
-			p.press("\r")
+			p.click("[data-week-row='Avocet'] [data-bead]", "planned")
 			p.see("[data-bead-card]", "Move it")
 			p.click("[data-bead-card] button", "Move it")
 			p.see("[data-move-bar]", "may be put")
-		},
-		"a what-if": func() {
+		}},
+		{"a what-if", false, func() {
 			p.visit("/weeks")
 			p.click("button", "What if")
 			p.click("[role=dialog] button", "Suppose it")
 			p.see("[data-sum]", "earlier")
 			p.click("[data-tray] button", "Compare")
 			p.see("[role=dialog]", "then")
-		},
-		"a better order": func() {
+		}},
+		{"a better order", false, func() {
 			p.visit("/weeks")
 			p.click("button", "Look for a better order")
 			p.see("[role=dialog]", "Accept this order")
-		},
-		"shop": func() {
+		}},
+		{"shop", false, func() {
 			p.visit("/shop")
 			p.click("[data-place='the booth'] button", "Change")
 			p.fill("Pieces at a time", "none")
 			p.see("[data-fault]", "a whole number")
-		},
-		"new instrument": func() {
+		}},
+		{"new instrument", true, func() {
 			p.visit("/instruments/new")
 			p.click("button", "Start over")
 			p.see("[data-forecast]", "Ready")
 			p.ground()
 			p.see("[data-piece=body]", "Wood")
-		},
+		}},
 	}
 }
 

@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"context"
 	"io"
 	"net/http"
 	"os"
@@ -17,18 +16,9 @@ import (
 	"umberfrost/internal/shop"
 )
 
-// blank is a room that has said nothing about itself yet.
-func blank(t *testing.T) *harness.Room {
-	t.Helper()
-	r, err := building.Blank(context.Background())
-	require.NoError(t, err)
-	t.Cleanup(func() { r.Stop() })
-	return r
-}
-
 func TestAShopOfOnesOwnToItsFirstCoat(t *testing.T) {
 	t.Parallel()
-	r := blank(t)
+	r := roomOf(t, harness.Kind{Blank: true})
 	p := open(t, r.URL, "/")
 	p.see("h1", "What is your shop like?")
 	p.click("button", "Open the shop")
@@ -97,7 +87,7 @@ func TestABackupIsTakenAwayAndRestored(t *testing.T) {
 	broken := filepath.Join(t.TempDir(), "broken.backup")
 	require.NoError(t, os.WriteFile(broken, data[:len(data)/3], 0o600))
 
-	other := blank(t)
+	other := roomOf(t, harness.Kind{Blank: true})
 	q := open(t, other.URL, "/")
 	q.unfold("There is a backup of a shop already")
 	upload := func(path string) {

@@ -35,6 +35,7 @@ func finishOf(view shop.InstrumentView) string { return view.Outlook.FinishDay }
 
 // A schedule changed with the keyboard alone: shown first, kept as one change, taken back over a reload.
 func TestAScheduleIsChangedByKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	before := viewOf(t, r.URL, "Knot")
 	p := open(t, r.URL, "/instruments/"+before.ID.String())
@@ -112,17 +113,18 @@ func TestTwoPeopleChangeOneStep(t *testing.T) {
 
 // By touch on a tablet and a phone: left out with a reason, split by region, taken back in.
 func TestAScheduleIsChangedByTouch(t *testing.T) {
+	t.Parallel()
 	for _, width := range []int64{768, 390} {
 		t.Run(fmt.Sprint(width), func(t *testing.T) {
+			t.Parallel()
 			r := room(t)
 			view := viewOf(t, r.URL, "Knot")
 			clear, buff := stepIn(t, view, "Clear, to the end"), stepIn(t, view, "Buff")
-			p := openSized(t, r.URL, "/instruments/"+view.ID.String()+"?step="+buff.StepID.String()+"&coat=1", width, 1000)
+			p := openTouched(t, r.URL, "/instruments/"+view.ID.String()+"?step="+buff.StepID.String()+"&coat=1", width, 1000)
 			p.finger("[data-schedule-bar] button", "Change the schedule")
 			p.finger("[data-step-acts] button", "Leave it out")
 			p.see("[role=dialog]", "It stays in the schedule")
-			ask[bool](p, `(document.querySelector('[role=dialog] textarea').focus(), true)`)
-			p.press("a satin sheen will do")
+			p.write(elements("[role=dialog] textarea", ""), "the reason", "a satin sheen will do")
 			p.finger("[role=dialog] button[type=submit]", "Leave it out")
 			p.see("[data-steps] li", "because a satin sheen will do")
 			p.finger("[data-step-acts] button", "Take it back in")
@@ -151,7 +153,7 @@ func TestABurnThroughOnAnEdgeIsMended(t *testing.T) {
 	p.click("[data-schedule-bar] button", "Put damage right")
 	p.fill("What has happened", "burn-through")
 	p.fill("How deep it goes", "wood")
-	ask[bool](p, `(() => { [...document.querySelectorAll('[data-repair] [data-toggles] button')].find(b => b.innerText === 'sides').click(); return true })()`)
+	p.click("[data-repair] [data-toggles] button", "sides")
 	p.see("[data-way=touch-up]", "Seal the bared spot")
 	p.see("[data-way=touch-up]", "later, ready")
 	p.see("[data-ways-not]", "neither flake nor candy nor leaf lies there")

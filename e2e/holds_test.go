@@ -94,11 +94,7 @@ func TestAFaultOfTheServerLosesNoText(t *testing.T) {
 	p.visit("/instruments")
 	p.click("[data-instrument='Avocet'] a", "")
 	p.see("[data-logbook]", "Log")
-	ask[bool](p, `(() => {
-		const field = document.querySelector('[data-logbook] input')
-		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, 'a knot near the heel')
-		field.dispatchEvent(new Event('input', {bubbles: true})); return true })()`)
-	p.click("[data-logbook] button", "Add")
+	p.fillNote("a knot near the heel")
 	p.see("[data-toast]", "Kept on this device")
 	p.see("[data-connection]", "One log entry is kept here")
 	p.see("[data-logbook] li", "a knot near the heel")
@@ -106,6 +102,7 @@ func TestAFaultOfTheServerLosesNoText(t *testing.T) {
 }
 
 func TestNoKeyActsBelowADialog(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	before := entries(t, r.URL)
@@ -149,6 +146,7 @@ func TestFoundByAFewLetters(t *testing.T) {
 }
 
 func TestTheFocusStaysWithTheWork(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")

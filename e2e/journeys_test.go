@@ -57,14 +57,15 @@ func TestPlanANewInstrument(t *testing.T) {
 const slowForecasts = `{
 	const real = window.fetch
 	window.most = 0
-	let now = 0
+	window.now = 0
+	window.givenUp = 0
 	window.fetch = async (...a) => {
 		if (!String(a[0]?.url ?? a[0]).endsWith('/api/forecasts')) return real(...a)
-		window.most = Math.max(window.most, ++now)
-		const gone = new Promise((_, no) => a[0].signal.addEventListener('abort', () => { now--; no(a[0].signal.reason) }))
+		window.most = Math.max(window.most, ++window.now)
+		const gone = new Promise((_, no) => a[0].signal.addEventListener('abort', () => { window.now--; window.givenUp++; no(a[0].signal.reason) }))
 		await Promise.race([gone, new Promise((go) => setTimeout(go, 1000))])
 		const answer = await real(...a)
-		now--
+		window.now--
 		return answer
 	}
 }`
@@ -78,12 +79,12 @@ func TestASupersededForecastIsGivenUp(t *testing.T) {
 	p.visit("/instruments/new")
 	p.ground()
 	for _, length := range []string{"-480 mm", "470 mm", "450 mm", "-1 mm", "460 mm"} {
-		p.fill("Length", length)
-		time.Sleep(500 * time.Millisecond)
+		p.fill("Length", length) // key by key
 	}
 	p.see("[data-forecast]", "Ready ")
 	p.gone("main", "from 250 mm to 800 mm")
 	assert.Equal(t, 1, ask[int](p, `window.most`), "no more than one under way")
+	assert.Positive(t, ask[int](p, `window.givenUp`), "and what is superseded is given up")
 	p.gone("[data-connection]", "")
 }
 
@@ -154,7 +155,7 @@ func TestADoubleTapIsOneCoat(t *testing.T) {
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
-	ask[bool](p, `(() => { const b = document.querySelector('[data-log]'); b.click(); b.click(); return true })()`)
+	p.twice("[data-log]", "Log done")
 	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
 	p.gone("[data-toast]", "Not logged")
 	p.click("[data-tag='Whimbrel body']", "")
@@ -239,6 +240,7 @@ func TestTheDatabaseStopsUnderThePage(t *testing.T) {
 }
 
 func TestEverythingByKeyboard(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")

@@ -13,6 +13,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/e2e/harness"
+
 	"umberfrost/internal/shop"
 )
 
@@ -47,7 +49,7 @@ func notes(t testing.TB, url, instrument string, n int, apart time.Duration) {
 // elsewhere, in milliseconds an event: with the rack on screen, and with the instrument
 // that it happened to. Memory is what a thousand events leave behind, in MB.
 func BenchmarkLiveEvent(b *testing.B) {
-	r := room(b)
+	r := roomOf(b, harness.Kind{Thinks: true})
 	avocet := fetchID(b, r.URL, "Avocet")
 	for _, screen := range []struct{ name, path, there string }{
 		{"rack", "/rack", "[data-log]"}, {"instrument", "/instruments/" + avocet, "[data-sheet] h2"}} {
@@ -88,7 +90,7 @@ func BenchmarkLiveEvent(b *testing.B) {
 // BenchmarkFirstScreen is how long it takes until the rack can be used, in
 // milliseconds: for a browser that was never here, and for one that was.
 func BenchmarkFirstScreen(b *testing.B) {
-	r := room(b)
+	r := roomOf(b, harness.Kind{Thinks: true})
 	for b.Loop() {
 		usable := func(p *page) float64 {
 			start := time.Now()
@@ -98,7 +100,7 @@ func BenchmarkFirstScreen(b *testing.B) {
 		}
 		ctx, closePage, err := building.Page(1280, 800)
 		require.NoError(b, err)
-		p := &page{b, ctx, r.URL}
+		p := &page{t: b, ctx: ctx, url: r.URL}
 		b.ReportMetric(usable(p), "ms-cold")
 		told[bool](p, `navigator.serviceWorker.ready.then(() => true)`)
 		b.ReportMetric(usable(p), "ms-warm")
@@ -109,7 +111,7 @@ func BenchmarkFirstScreen(b *testing.B) {
 // BenchmarkWeeksUnderAHand is how long a frame takes while a hand pushes the days along
 // and carries a sitting: the 95th of a hundred, in milliseconds of the main thread.
 func BenchmarkWeeksUnderAHand(b *testing.B) {
-	r := room(b)
+	r := roomOf(b, harness.Kind{Thinks: true})
 	p := open(b, r.URL, "/weeks")
 	p.spotOf("[data-week-row='Sanderling'] [data-bead]")
 	p95 := func(do func()) float64 {

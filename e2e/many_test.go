@@ -25,7 +25,7 @@ func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
 	p.see("[data-threads]", "Dunlin")
 	nodes := func() int { return ask[int](p, `document.querySelectorAll('*').length`) }
 	few := nodes()
-	ask[any](p, `document.querySelector('[data-threads]').scrollTop = 36 * 72`)
+	p.wheel(p.spotOf("[data-threads]"), 0.1, 36*72, 0)
 	p.see("[data-threads]", "Copy 32")
 	p.gone("[data-threads]", "Whimbrel")
 	assert.Less(t, nodes(), 2*few+1500, "only what is seen is drawn")

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -28,11 +29,12 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
-// room is a copy of the demo room. Journeys run side by side, each in a room of its own, but for those by keyboard,
-// drag and touch: they have the browser to themselves, as somebody has who works with their hands.
-func room(t testing.TB) *harness.Room {
+// room is a copy of the demo room. Journeys run side by side, each in a room of its own.
+func room(t testing.TB) *harness.Room { t.Helper(); return roomOf(t, harness.Kind{}) }
+
+func roomOf(t testing.TB, kind harness.Kind) *harness.Room {
 	t.Helper()
-	r, err := building.Room(context.Background(), false)
+	r, err := building.Room(context.Background(), kind)
 	require.NoError(t, err)
 	t.Cleanup(func() { r.Stop() })
 	return r
@@ -40,9 +42,10 @@ func room(t testing.TB) *harness.Room {
 
 // page is one person's browser tab.
 type page struct {
-	t   testing.TB
-	ctx context.Context
-	url string
+	t       testing.TB
+	ctx     context.Context
+	url     string
+	touched bool // with a finger; else there is a mouse
 }
 
 // patience is how long a page may take to show something.
@@ -52,12 +55,18 @@ func open(t testing.TB, url, path string) *page { return openSized(t, url, path,
 
 func openSized(t testing.TB, url, path string, width, height int64) *page {
 	t.Helper()
+	p := blankPage(t, url, width, height)
+	p.visit(path)
+	return p
+}
+
+// blankPage is a tab with storage of its own that shows nothing yet.
+func blankPage(t testing.TB, url string, width, height int64) *page {
+	t.Helper()
 	ctx, closePage, err := building.Page(width, height)
 	require.NoError(t, err)
 	t.Cleanup(closePage)
-	p := &page{t, ctx, url}
-	p.visit(path)
-	return p
+	return &page{t: t, ctx: ctx, url: url}
 }
 
 func (p *page) visit(path string) {
@@ -74,11 +83,21 @@ func ask[T any](p *page, expression string) T {
 	return value
 }
 
+// asked awaits what an expression in the page promises; a page that is left while it is asked is an error.
+func (p *page) asked(expression string, answer any) error {
+	text, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`Promise.resolve(`+expression+`).then((v) => JSON.stringify(v ?? null))`, chromedp.EvalAwaitPromise))
+	if err != nil {
+		time.Sleep(20 * time.Millisecond) // until the next page is there to be asked
+		return err
+	}
+	return json.Unmarshal([]byte(text), answer)
+}
+
 // told evaluates an expression in the page that promises its value.
 func told[T any](p *page, expression string) T {
 	p.t.Helper()
-	value, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
-	require.NoError(p.t, err, expression)
+	var value T
+	require.NoError(p.t, p.asked(expression, &value), expression)
 	return value
 }
 
@@ -87,7 +106,7 @@ func tabOf(p *page, path string) *page {
 	p.t.Helper()
 	ctx, closeTab := chromedp.NewContext(p.ctx)
 	p.t.Cleanup(closeTab)
-	other := &page{p.t, ctx, p.url}
+	other := &page{t: p.t, ctx: ctx, url: p.url}
 	other.visit(path)
 	return other
 }
@@ -101,87 +120,72 @@ func (p *page) text(selector string) string {
 // see waits until some element of a selector is there and says something.
 func (p *page) see(selector, words string) {
 	p.t.Helper()
-	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].some(e => e.innerText.includes(%s))`, quote(selector), quote(words)),
+	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].some(e => (e.innerText ?? '').includes(%s))`, quote(selector), quote(words)),
 		fmt.Sprintf("%s should say %q", selector, words))
 }
 
 // gone waits until no element of a selector says something.
 func (p *page) gone(selector, words string) {
 	p.t.Helper()
-	p.until(fmt.Sprintf(`![...document.querySelectorAll(%s)].some(e => e.innerText.includes(%s))`, quote(selector), quote(words)),
+	p.until(fmt.Sprintf(`![...document.querySelectorAll(%s)].some(e => (e.innerText ?? '').includes(%s))`, quote(selector), quote(words)),
 		fmt.Sprintf("%s should not say %q", selector, words))
 }
 
+// until waits in the page until a condition holds.
 func (p *page) until(condition, complaint string) {
 	p.t.Helper()
-	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
-		value, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool]("Boolean("+condition+")"))
-		if err == nil && value {
-			return
-		}
+	if !p.within(patience, condition) {
+		p.fail(complaint, "")
 	}
-	require.Fail(p.t, complaint, "the page says:\n%.1500s", p.text("body"))
 }
 
-// click clicks the first element of a selector that says something, once it can be pressed.
-func (p *page) click(selector, words string) {
+// fail ends a journey with what the page says, and a picture of it.
+func (p *page) fail(complaint, why string) {
 	p.t.Helper()
-	p.see(selector, words)
-	p.until(fmt.Sprintf(`[...document.querySelectorAll(%s)].find(e => e.innerText.includes(%s))?.matches(':not(:disabled)')`, quote(selector), quote(words)),
-		words+" can be pressed")
-	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll(%s)].find(e => e.innerText.includes(%s)); e.scrollIntoView({block: 'center'}); e.focus(); e.click(); return true })()`,
-		quote(selector), quote(words)))
+	picture := filepath.Join(os.TempDir(), strings.ReplaceAll(p.t.Name(), "/", "-")+".png")
+	if png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot()); err == nil {
+		os.WriteFile(picture, png, 0o644)
+	}
+	require.Fail(p.t, complaint, "%s\npictured in %s; the page says:\n%.1500s", why, picture, p.text("body"))
 }
 
-// unfold opens a part of the page that is folded.
-func (p *page) unfold(name string) {
+// within reports whether a condition comes to hold in some time; one that fails does not hold yet.
+func (p *page) within(limit time.Duration, condition string) bool {
+	holds := false
+	for end := time.Now().Add(limit); !holds && time.Now().Before(end); {
+		p.asked(fmt.Sprintf(`new Promise((tell) => {
+			const end = performance.now() + %d
+			const look = () => {
+				let holds = false
+				try { holds = Boolean(%s) } catch { }
+				if (holds || performance.now() > end) tell(holds)
+				else setTimeout(look, 40)
+			}
+			look()
+		})`, min(5*time.Second, limit).Milliseconds(), condition), &holds)
+	}
+	return holds
+}
+
+// rest waits until the page has drawn itself anew and nothing of it grows or shrinks.
+func (p *page) rest() {
 	p.t.Helper()
-	p.see("summary", name)
-	ask[bool](p, fmt.Sprintf(`(() => { const d = [...document.querySelectorAll('summary')].find(e => e.innerText.includes(%s)).parentElement; d.open = true; return true })()`, quote(name)))
+	told[bool](p, `new Promise((tell) => {
+		let before = '', same = 0
+		const look = () => {
+			const now = [document.documentElement.scrollWidth, document.documentElement.scrollHeight, document.querySelectorAll('*').length].join()
+			same = now === before ? same + 1 : 0
+			before = now
+			if (same > 5) tell(true)
+			else setTimeout(() => requestAnimationFrame(look), 30)
+		}
+		look()
+	})`)
 }
 
 // layer opens a layer of the stack, or closes it again; ground does so with the wood below.
 func (p *page) layer(id string) { p.t.Helper(); p.click("[data-layer="+quote(id)+"] button", "") }
 func (p *page) ground()         { p.t.Helper(); p.click("[data-ground] button", "") }
-
-// fill types into the field with this label, in place of what was there.
-func (p *page) fill(label, value string) {
-	p.t.Helper()
-	p.see("label", label)
-	ask[bool](p, fmt.Sprintf(`(() => {
-		const label = [...document.querySelectorAll('label')].find(l => l.innerText.trim() === %s)
-		const field = document.getElementById(label.htmlFor)
-		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value').set.call(field, %s)
-		field.dispatchEvent(new Event(field.tagName === 'SELECT' ? 'change' : 'input', {bubbles: true}))
-		return true })()`, quote(label), quote(value)))
-}
-
-// commit types into a field that counts once it is left, and leaves it.
-func (p *page) commit(label, value string) {
-	p.t.Helper()
-	p.see("label", label)
-	ask[bool](p, fmt.Sprintf(`(() => { const label = [...document.querySelectorAll('label')].find(l => l.innerText.trim() === %s)
-		document.getElementById(label.htmlFor).focus(); return true })()`, quote(label)))
-	p.fill(label, value)
-	ask[bool](p, `(document.activeElement.blur(), true)`)
-}
-
-// pick types a day like 2026-05-29, or a moment like 2026-05-29T08:30, part by part into
-// the field with this label, as it is written in a shop that has decided nothing.
-func (p *page) pick(label, day string) {
-	p.t.Helper()
-	first := fmt.Sprintf(`[data-day-input=%s] [role=spinbutton]`, quote(label))
-	p.see(first, "")
-	ask[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%s); e.scrollIntoView({block: 'center'}); e.focus(); return true })()`, quote(first)))
-	at, err := time.Parse("2006-01-02", day[:10])
-	require.NoError(p.t, err)
-	p.press(at.Format("02012006") + strings.ReplaceAll(strings.TrimPrefix(day[10:], "T"), ":", ""))
-}
-
-func (p *page) press(keys string) {
-	p.t.Helper()
-	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent(keys)))
-}
 
 func quote(text string) string {
 	data, _ := json.Marshal(text)

@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"fmt"
 	"testing"
 
 	"github.com/google/uuid"
@@ -10,13 +9,6 @@ import (
 
 	"umberfrost/internal/shop"
 )
-
-// point clicks a part of a drawing, which has no text.
-func (p *page) point(selector string) {
-	p.t.Helper()
-	p.until(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)), "there should be "+selector)
-	ask[bool](p, fmt.Sprintf(`document.querySelector(%s).dispatchEvent(new MouseEvent('click', {bubbles: true}))`, quote(selector)))
-}
 
 func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
 	t.Parallel()
@@ -177,8 +169,7 @@ func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
 	p.click("[data-sheet] button", "Log coat 1")
 	p.see("[role=alertdialog]", "Log it only on purpose")
 	p.until(`[...document.querySelectorAll('[role=alertdialog] button')].find(b => b.innerText === 'Log only this').disabled`, "a tap is no reason")
-	ask[any](p, `document.querySelector('[role=alertdialog] textarea').focus()`)
-	p.press("a board for the shelf")
+	p.write(elements("[role=alertdialog] textarea", ""), "the reason", "a board for the shelf")
 	p.click("[role=alertdialog] button", "Log only this")
 	p.see("[data-logbook] li", "“a board for the shelf”")
 	p.see("[data-logbook] li", "on purpose")

@@ -29,9 +29,7 @@ type bench struct {
 
 func twoBodies(t *testing.T) *bench {
 	t.Helper()
-	r, err := building.Room(context.Background(), true)
-	require.NoError(t, err)
-	t.Cleanup(func() { r.Stop() })
+	r := roomOf(t, harness.Kind{Empty: true})
 	b := &bench{Room: r, t: t, person: get[shop.Reference](t, r.URL+"/api/reference").People[0].ID}
 	for _, name := range []string{"Dotterel", "Stint"} {
 		in := shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-07-01", Wish: recipe.Wish{Standard: "gift",
@@ -87,8 +85,9 @@ func (p *page) begin() {
 
 // Two bodies, a filler that is wiped off after minutes, and a mix that does not last for both.
 func TestASittingOfTwoBodiesByTouch(t *testing.T) {
+	t.Parallel()
 	b := twoBodies(t)
-	p := openSized(t, b.URL, "/rack", 768, 1024)
+	p := openTouched(t, b.URL, "/rack", 768, 1024)
 	p.finger("a", "Start sitting")
 	p.see("h1", "Start sitting")
 	p.visit(sittingPath(b.fills[0]))
@@ -144,7 +143,7 @@ func TestASittingOfTwoBodiesByTouch(t *testing.T) {
 func TestAnEntryAnHourLateAndCorrected(t *testing.T) {
 	t.Parallel()
 	b := twoBodies(t)
-	p := openSized(t, b.URL, "/instruments/"+b.bodies[0].ID.String(), 390, 844)
+	p := openTouched(t, b.URL, "/instruments/"+b.bodies[0].ID.String(), 390, 844)
 	p.finger("[data-sheet] [data-more]", "Log with more")
 	p.see("[data-tell]", "Wet film")
 	p.fill("Wet film, by the comb", "thick")
@@ -200,7 +199,7 @@ func TestEightStepsCaughtUpWithOneQuestion(t *testing.T) {
 	}
 	before = before + 1
 	had := entries(t, r.URL)
-	p := openSized(t, r.URL, fmt.Sprintf("/instruments/%s?step=%s&coat=1", view.ID, until.StepID), 390, 844)
+	p := openTouched(t, r.URL, fmt.Sprintf("/instruments/%s?step=%s&coat=1", view.ID, until.StepID), 390, 844)
 	p.see("[data-sheet] h2", "")
 	p.finger("[data-sheet] [data-catch-up]", "All done up to here")
 	p.see("[role=alertdialog]", "more steps are not logged yet, and come before")
@@ -217,7 +216,7 @@ func TestEightStepsCaughtUpWithOneQuestion(t *testing.T) {
 func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 	t.Parallel()
 	b := twoBodies(t)
-	p := openSized(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
+	p := openTouched(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
 	told[bool](p, `navigator.serviceWorker.ready.then(() => true)`)
 	p.begin()
 	p.finger("button[data-timer=wipe-off]", "soaks")
@@ -259,9 +258,9 @@ func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 func TestTwoDevicesOnOneSitting(t *testing.T) {
 	t.Parallel()
 	b := twoBodies(t)
-	p := openSized(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
+	p := openTouched(t, b.URL, sittingPath(b.fills[0]), 768, 1024)
 	p.begin()
-	other := openSized(t, b.URL, "/sitting", 390, 844)
+	other := openTouched(t, b.URL, "/sitting", 390, 844)
 	other.finger("[aria-label='Under way'] a", "Coat 1")
 	other.see("[data-step] h2", "Coat 1")
 	other.finger("button[data-timer=wipe-off]", "soaks")
@@ -283,7 +282,7 @@ func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
 	entry.HappenedAt, entry.Confirm = &at, []string{"too-soon"}
 	post(t, b.URL+"/api/log", entry, 201)
 	before := viewOf(t, b.URL, "Dotterel")
-	p := openSized(t, b.URL, "/instruments/"+before.ID.String(), 390, 844)
+	p := openTouched(t, b.URL, "/instruments/"+before.ID.String(), 390, 844)
 	p.unfold("Test the film")
 	p.fill("How", "thumbnail")
 	p.finger("[data-test-film] button", "Not yet")
@@ -319,34 +318,35 @@ func startOf(view shop.InstrumentView) time.Time {
 }
 
 func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	handle := `[data-carry='Godwit body']`
 	p.see("[data-tag='Godwit body']", "")
-	from, aside := p.still(handle), spot{640, 20}
+	from, aside := p.spotOf(handle), spot{640, 20}
 	p.drag(func() { p.see("[data-carry-to]", "the drying loft") }, from, spot{from.X + 12, from.Y + 12}, aside, aside)
 	p.gone("[data-carry-to]", "") // let go beside every place, it stays where it was
 	p.gone("[data-toast]", "")
-	from = p.still(handle)
+	from = p.spotOf(handle)
 	p.mouse("mousePressed", from)
 	p.mouse("mouseMoved", spot{from.X + 12, from.Y + 12})
 	p.see("[data-carry-to]", "the bench, here now")
 	p.see("[data-carry-to]", "the drying loft")
-	to := ask[spot](p, `(() => { const r = [...document.querySelectorAll('[data-carry-to]')].find((e) => e.innerText.includes('loft')).getBoundingClientRect(); return {X: r.left + r.width / 2, Y: r.top + r.height / 2} })()`)
+	to := p.reach(elements("[data-carry-to]", "the drying loft"), "the drying loft")
 	p.mouse("mouseMoved", to)
 	p.until(`document.querySelector('[data-carry-to].border-ready')`, "the place glows")
 	p.mouse("mouseReleased", to)
 	p.see("[data-toast]", "Godwit body carried to the drying loft")
 	p.until(`document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "the rack knows where it is")
 
-	ask[bool](p, `(document.querySelector(`+quote(handle)+`).focus(), true)`)
+	p.tabTo(handle, "")
 	p.press("\r")
 	p.see("[role=menuitem]", "the bench")
 	p.press("\r") // the first of them
 	p.until(`!document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "it was carried by key")
 	p.gone("[role=menuitem]", "")
 
-	from = p.still(handle)
+	from = p.spotOf(handle)
 	p.mouse("mousePressed", from)
 	p.mouse("mouseReleased", from)
 	p.see("[role=menuitem]", "the drying loft")
@@ -354,8 +354,8 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 	p.press("\x1b")
 	p.gone("[role=menuitem]", "")
 
-	phone := openSized(t, r.URL, "/rack", 390, 844)
-	phone.fingerOn(`[...document.querySelectorAll('[data-carry="Godwit body"]')].find((e) => e.offsetParent)`)
+	phone := openTouched(t, r.URL, "/rack", 390, 844)
+	phone.finger(handle, "")
 	phone.finger("[role=menuitem]", "the drying loft")
 	phone.see("[data-toast]", "Godwit body carried to the drying loft")
 }
@@ -364,7 +364,7 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 func TestTheLogOfTheShop(t *testing.T) {
 	t.Parallel()
 	r := room(t)
-	p := openSized(t, r.URL, "/log", 768, 1024)
+	p := openTouched(t, r.URL, "/log", 768, 1024)
 	p.see("[data-log-lines] li", "planned")
 	first := ask[int](p, `document.querySelector('[data-log-lines]').dataset.logLines * 1`)
 	require.Equal(t, 100, first, "a page of it")
@@ -384,16 +384,4 @@ func TestTheLogOfTheShop(t *testing.T) {
 	p.see("main", "Nothing of this is logged")
 	p.finger("form button", "Show all")
 	p.see("[data-log-lines] li", "Knot")
-}
-
-// still is the middle of an element once the page has come to rest.
-func (p *page) still(selector string) spot {
-	p.t.Helper()
-	at := p.spotOf(selector)
-	require.Eventually(p.t, func() bool {
-		before := at
-		at = p.spotOf(selector)
-		return at == before
-	}, patience, 300*time.Millisecond, "%s never comes to rest", selector)
-	return at
 }

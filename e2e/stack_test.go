@@ -3,10 +3,8 @@ package e2e
 import (
 	"fmt"
 	"testing"
-	"time"
 
 	"github.com/chromedp/cdproto/cdp"
-	"github.com/chromedp/cdproto/emulation"
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/performance"
 	"github.com/chromedp/chromedp"
@@ -17,21 +15,11 @@ import (
 	"umberfrost/internal/shop"
 )
 
-// choose takes an item of a menu that a button opens, by keyboard.
-func (p *page) choose(button, item string) {
-	p.t.Helper()
-	p.see("main button", button)
-	ask[bool](p, fmt.Sprintf(`(() => { const e = [...document.querySelectorAll('main button')].find(e => e.innerText === %s); e.scrollIntoView({block: 'center'}); e.focus(); return true })()`, quote(button)))
-	p.press("\r")
-	p.click("[role=menuitem]", item)
-	p.gone("[role=menuitem]", "")
-}
-
 // where puts the layer that is open on a region, or takes it off.
 func (p *page) where(regions ...string) {
 	p.t.Helper()
 	for _, region := range regions {
-		ask[bool](p, fmt.Sprintf(`(() => { [...document.querySelectorAll('[data-where] button')].find(b => b.innerText === %s).click(); return true })()`, quote(region)))
+		p.click("[data-where] button", region)
 	}
 }
 
@@ -106,6 +94,7 @@ func regionsOf(view shop.InstrumentView) (names []string) {
 }
 
 func TestAShapeIsDrawnOnTheOutline(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready")
@@ -113,11 +102,9 @@ func TestAShapeIsDrawnOnTheOutline(t *testing.T) {
 	p.click("[data-region-edit=shape] button", "Draw it on the outline")
 	p.see("[data-drawing] [role=status]", "Point at three corners")
 	for _, at := range [][2]float64{{0.3, 0.6}, {0.7, 0.6}, {0.5, 0.85}} {
-		ask[bool](p, fmt.Sprintf(`(() => {
-			const e = document.querySelector('[data-look="body front"]')
-			const b = e.getBoundingClientRect()
-			e.dispatchEvent(new MouseEvent('click', {bubbles: true, clientX: b.x + %g * b.width, clientY: b.y + %g * b.height}))
-			return true })()`, at[0], at[1]))
+		p.spotOf("[data-look='body front']") // it is in view, and rests
+		p.pressAt(ask[spot](p, fmt.Sprintf(`(() => { const b = document.querySelector('[data-look="body front"]').getBoundingClientRect()
+			return { X: b.x + %g * b.width, Y: b.y + %g * b.height } })()`, at[0], at[1])))
 	}
 	p.see("[data-drawing] [role=status]", "3 corners")
 	p.click("[data-drawing] button", "Shape is done")
@@ -214,7 +201,7 @@ func TestAMetalPartHasAScheduleOfItsOwn(t *testing.T) {
 	p.see("[data-forecast]", "Ready")
 	p.unfold("The whole and its parts")
 	p.see("[data-part=hardware]", "Hardware of metal")
-	ask[bool](p, `(() => { document.querySelector('[data-part=hardware] input').click(); return true })()`)
+	p.click("[data-part=hardware] input", "")
 	p.fill("What the hardware are made of", "brass-lacquered")
 	p.see("[data-forecast]", "hardware")
 	p.steps("rinse")
@@ -224,6 +211,7 @@ func TestAMetalPartHasAScheduleOfItsOwn(t *testing.T) {
 
 // From an empty page to a kept instrument, with the keyboard alone.
 func TestAStackByKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "")
@@ -265,31 +253,32 @@ func TestAStackByKeyboardAlone(t *testing.T) {
 
 // The same with a finger, on a tablet and on a phone.
 func TestAStackByTouch(t *testing.T) {
+	t.Parallel()
 	for _, size := range []struct{ width, height int64 }{{768, 1024}, {390, 844}} {
-		r := room(t)
-		p := openSized(t, r.URL, "/instruments/new", size.width, size.height)
-		_, err := chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: true})
-		require.NoError(t, err)
-		p.see("[data-forecast]", "Ready")
-		p.finger("main button", "Add a layer")
-		p.see("[role=menuitem]", "Wax")
-		p.finger("[role=menuitem]", "Wax")
-		p.see("[data-layer=wax] button", "Wax")
-		p.finger("[data-layer=wax] button", "Wax") // closed again
-		p.gone("[data-pointing]", "")
-		p.finger("[data-layer=colour] button", "Colour")
-		p.see("[data-pointing]", "")
-		p.fingerOn(`document.querySelector('[data-look="body front"] [data-region=top] path')`)
-		p.see("[data-layer=colour] button", "back, sides")
-		p.finger("[data-layer=colour] button", "Switch off")
-		p.see("[data-layer=colour] button", "switched off")
-		p.finger("[data-layer=colour] button", "Switch on")
-		p.gone("[data-layer=colour] button", "switched off")
-		p.gone("[data-faults]", "")
-		p.finger("#job input", "")
-		p.press("Kampfläufer")
-		p.finger("button", "Keep this instrument")
-		p.see("h1", "Kampfläufer")
+		t.Run(fmt.Sprint(size.width), func(t *testing.T) {
+			t.Parallel()
+			r := room(t)
+			p := openTouched(t, r.URL, "/instruments/new", size.width, size.height)
+			p.see("[data-forecast]", "Ready")
+			p.finger("main button", "Add a layer")
+			p.see("[role=menuitem]", "Wax")
+			p.finger("[role=menuitem]", "Wax")
+			p.see("[data-layer=wax] button", "Wax")
+			p.finger("[data-layer=wax] button", "Wax") // closed again
+			p.gone("[data-pointing]", "")
+			p.finger("[data-layer=colour] button", "Colour")
+			p.see("[data-pointing]", "")
+			p.finger("[data-look='body front'] [data-region=top]", "")
+			p.see("[data-layer=colour] button", "back, sides")
+			p.finger("[data-layer=colour] button", "Switch off")
+			p.see("[data-layer=colour] button", "switched off")
+			p.finger("[data-layer=colour] button", "Switch on")
+			p.gone("[data-layer=colour] button", "switched off")
+			p.gone("[data-faults]", "")
+			p.fill("Name", "Kampfläufer")
+			p.finger("button", "Keep this instrument")
+			p.see("h1", "Kampfläufer")
+		})
 	}
 }
 
@@ -356,6 +345,7 @@ const counted = `{
 
 // Sixty changes in a row: the page asks as it goes, never twice at once, and ends with what was chosen last.
 func TestSixtyChangesInARow(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
 	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: counted})
@@ -367,7 +357,6 @@ func TestSixtyChangesInARow(t *testing.T) {
 	sheens := []string{"matte", "gloss", "satin"}
 	for i := range 60 {
 		p.fill("Sheen", sheens[i%3])
-		time.Sleep(150 * time.Millisecond)
 	}
 	p.see("[data-layer=clear] button", "satin")
 	p.until(`document.querySelector('[data-forecast]').getAttribute('aria-busy') === 'false'`, "it should come to rest")

@@ -45,7 +45,7 @@ func TestATapBeforeThePeopleHaveComeIsKept(t *testing.T) {
 	p.visit("/rack")
 	p.see("[data-log]", "Log done")
 	assert.Equal(t, "", ask[string](p, `JSON.parse(localStorage.getItem('umberfrost.person') ?? '""')`), "nobody is known yet")
-	ask[bool](p, `(() => { const b = document.querySelector('[data-log]'); b.click(); b.click(); return true })()`)
+	p.twice("[data-log]", "Log done")
 	p.see("[data-toast]", "Logged: Level for gloss, Whimbrel body")
 	p.gone("[data-toast]", "Not logged")
 	assert.Equal(t, before+1, entries(t, r.URL))
@@ -57,8 +57,17 @@ func TestTapsThatComeTogetherAreAllKept(t *testing.T) {
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
-	taps := ask[int](p, `(() => { const all = [...document.querySelectorAll('[data-log]')]; all.forEach((b) => b.click()); return all.length })()`)
+	p.spotOf("[data-log]") // the page rests
+	buttons := ask[[]spot](p, `[...document.querySelectorAll('[data-log]')].map((b) => {
+		const r = b.getBoundingClientRect()
+		const at = { X: r.x + r.width / 2, Y: r.y + r.height / 2 }
+		return b.contains(document.elementFromPoint(at.X, at.Y)) && at
+	}).filter(Boolean).toReversed()`) // from below: what a tap moves lies under it
+	taps := len(buttons)
 	require.Greater(t, taps, 1)
+	for _, at := range buttons {
+		p.pressAt(at)
+	}
 	p.empty()
 	assert.Equal(t, before+taps, entries(t, r.URL))
 	p.click("[data-toast] button", "Undo")

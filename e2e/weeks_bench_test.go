@@ -14,6 +14,8 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
+
+	"umberfrost/e2e/harness"
 )
 
 // BenchmarkWeeksOf200Instruments goes over the Weeks screen of a shop of 200
@@ -21,14 +23,12 @@ import (
 // sitting. It reports what the browser's own trace says of its main thread, in
 // milliseconds a task, and how much is in the page.
 func BenchmarkWeeksOf200Instruments(b *testing.B) {
-	r := room(b)
+	r := roomOf(b, harness.Kind{Thinks: true})
 	fill(b, r, 192)
 	p := open(b, r.URL, "/weeks")
 	p.click("button", "12 weeks")
 	p.spotOf("[data-week-row='Sanderling'] [data-bead]")
-	for end := time.Now().Add(2 * time.Minute); !ask[bool](p, `!!document.querySelector("[data-threads] a[href] ~ span [data-chance]")`) && time.Now().Before(end); {
-		time.Sleep(time.Second) // until the background is done with 200 plans of 200 instruments
-	}
+	p.within(2*time.Minute, `document.querySelector("[data-threads] a[href] ~ span [data-chance]")`) // the background is done with 200 plans of 200 instruments
 	for b.Loop() {
 		tasks := p.trace(func() { p.wander() })
 		require.NotEmpty(b, tasks)
@@ -41,7 +41,7 @@ func BenchmarkWeeksOf200Instruments(b *testing.B) {
 
 // wander does what hands do on the screen.
 func (p *page) wander() {
-	ask[any](p, `document.querySelector('[data-threads]').focus()`)
+	p.tabTo("[data-threads]", "")
 	for range 8 {
 		p.press(kb.ArrowRight)
 	}
@@ -56,15 +56,12 @@ func (p *page) wander() {
 	}
 	middle := p.spotOf("[data-threads]")
 	for _, by := range []spot{{0.1, 400}, {0.1, 1200}, {0.1, 3000}, {0.1, -4600}, {300, 0.1}, {-300, 0.1}} {
-		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent,
-			input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: middle.X, Y: middle.Y, DeltaX: by.X,
-				DeltaY: by.Y})
-		require.NoError(p.t, err)
-		time.Sleep(150 * time.Millisecond)
+		p.wheel(middle, by.X, by.Y, 0)
+		p.rest()
 	}
 	p.click("button", "Today") // from wherever that has led
 	p.click("button", "12 weeks")
-	ask[any](p, `document.querySelector('[data-threads]').scrollTop = 0`)
+	p.wheel(p.spotOf("[data-threads]"), 0.1, -99999, 0)
 	bead := p.beadInReach()
 	p.mouse(input.DispatchMouseEventTypeMousePressed, bead)
 	for step := range 30 {
@@ -80,7 +77,7 @@ func (p *page) wander() {
 	p.mouse(input.DispatchMouseEventTypeMouseReleased, there)
 	p.see("[data-sum]", "")
 	p.click("[data-tray] button", "Drop")
-	time.Sleep(500 * time.Millisecond)
+	p.rest()
 }
 
 // beadInReach is the middle of a planned bead that lies bare in the right half of the

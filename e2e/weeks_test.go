@@ -34,6 +34,7 @@ func (p *page) noonOf(day string) float64 {
 }
 
 func TestASittingIsPinnedByDrag(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := twoWeeks(t, r)
 	from := p.spotOf(barrier)
@@ -59,9 +60,7 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 
 	p.visit("/weeks") // a pin is seen, and lifted
 	p.click("button", "2 weeks")
-	p.spotOf(barrier)
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
-	p.press("\r")
+	p.click(barrier, "")
 	p.see("[data-bead-card]", "pinned")
 	p.click("[data-bead-card] button", "Let it go")
 	p.see("[data-supposed]", "no longer pinned")
@@ -72,10 +71,11 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 }
 
 func TestASittingIsPinnedByKeyboard(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := twoWeeks(t, r)
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
-	p.press("\r")
+	p.walkTo("[data-week-row='Sanderling'] [data-bead]", "", barrier)
+	p.press(kb.Enter)
 	p.see("[data-bead-card]", "Groyne Pale Shellac")
 	p.see("[data-bead-card] [data-because]", "Tue 09:")
 	p.until(`document.activeElement?.matches('[data-bead-card]')`, "the card should have the keyboard")
@@ -100,8 +100,8 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 	p.gone("[data-move-bar]", "")
 	p.gone("[data-tray]", "")
 
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(barrier)))
-	p.press("\r")
+	p.walkTo("[data-week-row='Sanderling'] [data-bead]", "", barrier)
+	p.press(kb.Enter)
 	p.click("[data-bead-card] button", "Move it")
 	p.until(`document.querySelectorAll('[data-glow]').length > 0`, "where it may be put should glow")
 	p.press(kb.ArrowRight)
@@ -113,6 +113,7 @@ func TestASittingIsPinnedByKeyboard(t *testing.T) {
 }
 
 func TestBoothDaysArePainted(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	p.click("button", "2 weeks")
@@ -124,7 +125,7 @@ func TestBoothDaysArePainted(t *testing.T) {
 	p.see("[data-supposed]", "the booth closed on Thu 19 March")
 	p.see("[data-supposed]", "the booth closed on Fri 20 March")
 	p.see("[data-sum]", "later")
-	ask[any](p, fmt.Sprintf(`document.querySelector(%s).focus()`, quote(cell("18", "false"))))
+	p.walkTo("[role=gridcell]", "the booth", cell("18", "false"))
 	p.press(" ") // a Wednesday, by keyboard
 	p.see("[data-supposed]", "the booth open on Wed 18 March")
 	p.visit("/rack") // it is supposed on every screen, and over a reload
@@ -158,8 +159,7 @@ func TestAWhatIfIsComparedAndKept(t *testing.T) {
 	p.click("[data-instrument='Sanderling'] a", "")
 	p.click("button", "What if")
 	p.fill("What if", "coats")
-	p.see("[role=dialog] option", "Clear")
-	ask[any](p, `(() => { const s = document.querySelectorAll('[role=dialog] select')[2]; const o = [...s.options].find(o => o.text.includes('Clear, to the end')); s.value = o.value; s.dispatchEvent(new Event('change', {bubbles: true})) })()`)
+	p.fill("Step", "Clear, to the end")
 	p.fill("How many coats more, or fewer with a minus", "12")
 	p.click("[role=dialog] button", "Suppose it")
 	p.see("[data-supposed]", "12 coats more on")
@@ -169,7 +169,7 @@ func TestAWhatIfIsComparedAndKept(t *testing.T) {
 	p.see("[role=dialog]", "then")
 	p.press("\x1b")
 	before := p.text("header")
-	ask[any](p, `(() => { const b = [...document.querySelectorAll('[data-tray] button')].find(b => b.innerText === 'Keep all'); b.click(); b.click() })()`) // a double tap
+	p.twice("[data-tray] button", "Keep all")
 	p.see("[data-toast]", "Kept: one more pair of hands: Wren; 12 coats more")
 	p.gone("[data-tray]", "")
 	p.until(fmt.Sprintf(`document.querySelector('header').innerText !== %s`, quote(before)), "its dates should move")
@@ -180,9 +180,7 @@ func TestAWhatIfIsComparedAndKept(t *testing.T) {
 
 func TestAProposalIsAccepted(t *testing.T) {
 	t.Parallel()
-	r, err := building.Room(context.Background(), true)
-	require.NoError(t, err)
-	t.Cleanup(func() { r.Stop() })
+	r := roomOf(t, harness.Kind{Empty: true, Thinks: true})
 	neck := func(name, promise string) {
 		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
 			Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
@@ -251,7 +249,8 @@ func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
 	from := p.spotOf(knot)
 	p.drag(nil, from, spot{from.X, from.Y - 10}, spot{from.X, from.Y - 30})
 	p.see("[data-air='the drying loft'] [data-keep-row]", "")
-	ask[any](p, fmt.Sprintf(`document.querySelectorAll(%s)[1].focus()`, quote(knot)))
+	p.press(kb.Tab) // from the knot that was pulled to the next
+	p.until(fmt.Sprintf(`document.activeElement === document.querySelectorAll(%s)[1]`, quote(knot)), "the next knot should have the keys")
 	p.press(kb.ArrowUp) // and by arrow keys
 	p.click("[data-air='the drying loft'] [data-keep-row] button", "Keep this air")
 	p.see("[data-toast]", "other usual air in the drying loft")
@@ -259,22 +258,16 @@ func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
 }
 
 func TestWeeksByTouchOnATablet(t *testing.T) {
+	t.Parallel()
 	r := room(t)
-	p := openSized(t, r.URL, "/weeks", 768, 1024)
+	p := openTouched(t, r.URL, "/weeks", 768, 1024)
 	p.click("button", "2 weeks")
 	from := p.spotOf(barrier)
 	labels := func() string {
 		return ask[string](p, `document.querySelector('[role=grid]').previousElementSibling.textContent`)
 	}
 	before := labels()
-	touch := func(kind input.DispatchTouchEventType, at ...spot) {
-		points := []*input.TouchPoint{}
-		for _, s := range at {
-			points = append(points, &input.TouchPoint{X: s.X, Y: s.Y})
-		}
-		_, err := chromedp.Call(p.ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: points})
-		require.NoError(t, err)
-	}
+	touch := func(kind input.DispatchTouchEventType, at ...spot) { require.NoError(t, p.touch(kind, at...)) }
 	touch(input.DispatchTouchEventTypeTouchStart, from)
 	touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + 20, from.Y})
 	touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + 75, from.Y})
@@ -296,52 +289,41 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 }
 
 func TestDaysArePannedAndZoomedByKeyboardAndWheel(t *testing.T) {
+	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/weeks")
 	list := p.spotOf("[data-threads]")
-	width := func() float64 {
-		return ask[float64](p, `document.querySelector('[role=gridcell][data-day="2026-03-18"]').getBoundingClientRect().width`)
-	}
-	left := func() float64 {
-		return ask[float64](p, `document.querySelector('[role=gridcell][data-day="2026-03-18"]').getBoundingClientRect().left`)
-	}
-	wide, at := width(), left()
-	wheel := func(x, y float64, keys int64) {
-		_, err := chromedp.Call(p.ctx, input.DispatchMouseEvent,
-			input.DispatchMouseEventParams{Type: input.DispatchMouseEventTypeMouseWheel, X: list.X, Y: list.Y, DeltaX: x, DeltaY: y,
-				Modifiers: keys})
-		require.NoError(t, err)
-	}
-	changed := func(what string, now func() float64, than float64, more bool) {
+	const day = `document.querySelector('[role=gridcell][data-day="2026-03-18"]').getBoundingClientRect()`
+	// changed waits until a side of a day is more than it was, or less, and answers with what it is then.
+	changed := func(what, side string, than float64, more bool) float64 {
 		t.Helper()
-		for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
-			if n := now(); n != than && (n > than) == more {
-				return
-			}
-		}
-		require.Fail(t, what)
+		is := map[bool]string{true: ">", false: "<"}[more]
+		p.until(fmt.Sprintf("%s.%s %s %g", day, side, is, than), what)
+		return ask[float64](p, day+"."+side)
 	}
+	now := func(side string) float64 { return ask[float64](p, day+"."+side) }
 	const ctrl, shift = 2, 8
-	wheel(0.1, -100, ctrl)
-	changed("ctrl and the wheel should zoom in", width, wide, true)
-	wheel(0.1, 100, ctrl)
-	wheel(120, 0.1, 0)
-	changed("a sideways wheel should pan", left, at, false)
+	wide, at := now("width"), now("left")
+	p.wheel(list, 0.1, -100, ctrl)
+	changed("ctrl and the wheel should zoom in", "width", wide, true)
+	p.wheel(list, 0.1, 100, ctrl)
+	p.wheel(list, 120, 0.1, 0)
+	changed("a sideways wheel should pan", "left", at, false)
 	p.click("button", "Today")
-	at = left()
-	wheel(0.1, 120, shift)
-	changed("shift and the wheel should pan", left, at, false)
+	at = now("left")
+	p.wheel(list, 0.1, 120, shift)
+	changed("shift and the wheel should pan", "left", at, false)
 	p.click("button", "6 weeks")
-	ask[any](p, `document.querySelector('[data-threads]').focus()`)
-	wide = width()
+	p.tabTo("[data-threads]", "")
+	wide = now("width")
 	p.press("+")
-	changed("plus should zoom in", width, wide, true)
+	changed("plus should zoom in", "width", wide, true)
 	p.press("-")
 	p.press("-")
-	changed("minus should zoom out", width, wide, false)
-	at = left()
+	changed("minus should zoom out", "width", wide, false)
+	at = now("left")
 	p.press(kb.ArrowLeft)
-	changed("an arrow should pan", left, at, true)
+	changed("an arrow should pan", "left", at, true)
 }
 
 func TestWhatIsSupposedOutlivesALostServerAndASecondTab(t *testing.T) {

@@ -3,6 +3,7 @@
 package harness
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
 	"encoding/base64"
@@ -17,7 +18,9 @@ import (
 	"sync/atomic"
 	"time"
 
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/network"
+	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 
 	"umberfrost/internal/demo"
@@ -35,18 +38,21 @@ const template = "room"
 // Name is what a room is called on its network.
 const Name = "shop.local"
 
-// placed and draws are how much a room thinks ahead after every change: a tenth of the usual.
+// placed and draws are how much a room that thinks ahead does so after every change: a tenth of the usual.
 const (
 	placed = 17_000
 	draws  = 20
 )
+
+// chromium is Chromium as it shows pages, without windows of its own around them: half the work.
+var chromium = cmp.Or(os.Getenv("CHROMIUM"), "chromium-headless-shell")
 
 // pageTime is how long one page may be driven.
 const pageTime = 10 * time.Minute
 
 // Building is one database server with a demo room to copy, and one browser.
 type Building struct {
-	Thorough bool // its rooms think ahead as much as a shop does
+	Thorough bool // its rooms that think ahead do so as much as a shop does
 
 	dir     string
 	server  *localpg.Server
@@ -105,9 +111,9 @@ func (b *Building) fill(ctx context.Context, work demo.Room) error {
 }
 
 func (b *Building) startBrowser(ctx context.Context) error {
-	path, err := exec.LookPath("chromium")
+	path, err := exec.LookPath(chromium)
 	if err != nil {
-		return fmt.Errorf("no Chromium: install Debian's package chromium: %w", err)
+		return fmt.Errorf("no Chromium: install Debian's package %s: %w", chromium, err)
 	}
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
@@ -138,28 +144,28 @@ type Room struct {
 	now      time.Time
 	mu       sync.Mutex
 	store    *store.Store
-	failed   error              // how serving ended
-	blank    bool               // nobody has said what it is like
+	failed   error // how serving ended
+	kind     Kind
 	stop     context.CancelFunc // of what it does beside answering
 	watch    sync.WaitGroup
 	address  string
 	network  string
 }
 
-// Room opens a copy of the demo room, or an empty one.
-func (b *Building) Room(ctx context.Context, empty bool) (*Room, error) {
-	from := template
-	if empty {
-		from = ""
-	}
-	return b.open(ctx, from, false)
+// Kind is what a room is like when it is opened. The zero one is the demo room, which does not think ahead.
+type Kind struct {
+	Empty  bool // without instruments
+	Blank  bool // and nobody has said what it is like
+	Thinks bool // works out a better order and the chances in the background
 }
 
-// Blank opens a room that has said nothing about itself yet.
-func (b *Building) Blank(ctx context.Context) (*Room, error) { return b.open(ctx, "", true) }
-
-func (b *Building) open(ctx context.Context, from string, blank bool) (*Room, error) {
-	r := &Room{database: fmt.Sprintf("room_%d", b.rooms.Add(1)), building: b, now: demo.Fixed, blank: blank}
+// Room opens a room of its own database.
+func (b *Building) Room(ctx context.Context, kind Kind) (*Room, error) {
+	r := &Room{database: fmt.Sprintf("room_%d", b.rooms.Add(1)), building: b, now: demo.Fixed, kind: kind}
+	from := template
+	if kind.Empty || kind.Blank {
+		from = ""
+	}
 	if err := b.server.CreateDatabase(ctx, r.database, from); err != nil {
 		return nil, err
 	}
@@ -179,10 +185,13 @@ func (r *Room) Start(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	if !r.building.Thorough {
+	switch {
+	case !r.kind.Thinks:
+		service.ThinkWithin(0, 0)
+	case !r.building.Thorough:
 		service.ThinkWithin(placed, draws)
 	}
-	if !r.blank {
+	if !r.kind.Blank {
 		if _, err := service.Prepare(ctx, shop.Usual("Europe/London"), "Finisher"); err != nil {
 			return err
 		}
@@ -247,8 +256,23 @@ func (b *Building) Page(width, height int64) (context.Context, context.CancelFun
 	tab, cancel := chromedp.NewContext(b.browser, chromedp.WithNewBrowserContext())
 	limited, stop := context.WithTimeout(tab, pageTime)
 	closePage := func() { stop(); cancel() }
-	return limited, closePage, chromedp.Do(limited, chromedp.EmulateViewport(width, height))
+	if err := chromedp.Do(limited, chromedp.EmulateViewport(width, height)); err != nil {
+		return limited, closePage, err
+	}
+	if _, err := chromedp.Call(limited, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: underWay}); err != nil {
+		return limited, closePage, err
+	}
+	// Each page has the keys, as if it were the only one.
+	_, err := chromedp.Call(limited, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+	return limited, closePage, err
 }
+
+// underWay counts what a page has asked for and not heard: what comes moves what is below it, and a hand waits for that.
+const underWay = `{
+	const real = window.fetch
+	window.underWay = 0
+	window.fetch = async (...a) => { window.underWay++; try { return await real(...a) } finally { window.underWay-- } }
+}`
 
 // Foreign lets what a page asks for come from another machine on the network, as a proxy here would pass it on.
 func Foreign(page context.Context) error {

@@ -176,11 +176,11 @@ func run(ctx context.Context, out, only string) error {
 	}
 	defer building.Close()
 	building.Thorough = true
-	room, err := building.Room(ctx, false)
+	room, err := building.Room(ctx, harness.Kind{Thinks: true})
 	if err != nil {
 		return err
 	}
-	blank, err := building.Blank(ctx)
+	blank, err := building.Room(ctx, harness.Kind{Blank: true})
 	if err != nil {
 		return err
 	}

@@ -22,6 +22,7 @@ func TestTheRoomIsNeverEmptyOrStale(t *testing.T) {
 		"new year's day":               time.Date(2027, 1, 1, 8, 0, 0, 0, time.UTC),
 	} {
 		t.Run(name, func(t *testing.T) {
+			t.Parallel()
 			ctx := context.Background()
 			s := pgtest.Store(t)
 			loaded, err := demo.Load(ctx, s, now)

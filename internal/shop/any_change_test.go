@@ -44,6 +44,7 @@ func (r *room) anyChange(random *rand.Rand, events []shop.EventRef) shop.Change 
 // TestWhateverIsKeptIsWhatWasAskedAbout keeps what can be kept of drawn changes, some
 // together, while work goes on, and compares every date with what was said before.
 func TestWhateverIsKeptIsWhatWasAskedAbout(t *testing.T) {
+	t.Parallel()
 	for seed := range uint64(4) {
 		t.Run(fmt.Sprint(seed), func(t *testing.T) {
 			random := rand.New(rand.NewPCG(seed, 7))

@@ -25,6 +25,7 @@ func asJob(view shop.InstrumentView, form shop.JobForm) shop.Change {
 }
 
 func TestAPromiseIsChangedAndStandsInItsHistory(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	earlier := asJob(view, shop.JobForm{Name: "Dunlin", Promise: "2026-03-13"})
@@ -66,6 +67,7 @@ func TestAPromiseIsChangedAndStandsInItsHistory(t *testing.T) {
 }
 
 func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	first := r.keep(neck("Dunlin", "2026-06-01"))
 	second := r.keep(neck("Knot", "2026-06-01"))
@@ -141,6 +143,7 @@ func doneOf(view shop.InstrumentView) map[uuid.UUID]int {
 }
 
 func TestWorkOnWhatIsPutAsideBringsItBack(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
@@ -166,6 +169,7 @@ func TestWorkOnWhatIsPutAsideBringsItBack(t *testing.T) {
 }
 
 func TestOnlyAWrongInstrumentIsDeleted(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	wrong, used := r.keep(neck("Dunlin", "2026-06-01")), r.keep(neck("Knot", "2026-06-01"))
 	before := r.exported()

@@ -30,6 +30,7 @@ func (r *room) exported() string {
 }
 
 func TestABackupWhilePeopleLogIsRestoredToTheSameBytes(t *testing.T) {
+	t.Parallel()
 	r, view := busy(t)
 	path := filepath.Join(t.TempDir(), "shop.backup")
 	var logging sync.WaitGroup
@@ -65,6 +66,7 @@ func TestABackupWhilePeopleLogIsRestoredToTheSameBytes(t *testing.T) {
 }
 
 func TestAShopThatWasServedIsRestoredUnderItsPages(t *testing.T) {
+	t.Parallel()
 	r, _ := busy(t)
 	path := filepath.Join(t.TempDir(), "shop.backup")
 	reference, err := r.service.Reference(ctx)
@@ -92,6 +94,7 @@ func TestAShopThatWasServedIsRestoredUnderItsPages(t *testing.T) {
 }
 
 func TestWhatIsNoBackupChangesNothing(t *testing.T) {
+	t.Parallel()
 	r, _ := busy(t)
 	folder := t.TempDir()
 	good := filepath.Join(folder, "good.backup")
@@ -112,6 +115,7 @@ func TestWhatIsNoBackupChangesNothing(t *testing.T) {
 }
 
 func TestABackupADayIsKeptForFourteenDays(t *testing.T) {
+	t.Parallel()
 	r, _ := busy(t)
 	folder := filepath.Join(t.TempDir(), "backups")
 	r.service.KeepBackupsIn(folder)

@@ -27,6 +27,7 @@ func workshop(view shop.BeginningView) shop.Beginning {
 }
 
 func TestAShopBeginsOnce(t *testing.T) {
+	t.Parallel()
 	s := unbegun(t)
 	_, err := s.Rack(ctx)
 	require.ErrorIs(t, err, shop.ErrNotBegun)
@@ -66,6 +67,7 @@ func TestAShopBeginsOnce(t *testing.T) {
 }
 
 func TestWhatAShopCannotBeIsSaidByField(t *testing.T) {
+	t.Parallel()
 	s := unbegun(t)
 	view, err := s.Beginning(ctx)
 	require.NoError(t, err)

@@ -9,6 +9,7 @@ import (
 )
 
 func TestTheBenchIsTheRackWithItsSheets(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	r.keep(neck("Dunlin", "2026-08-01"))
 	bench, err := r.service.Bench(ctx)
@@ -31,6 +32,7 @@ func TestTheBenchIsTheRackWithItsSheets(t *testing.T) {
 }
 
 func TestAShopKeepsItsID(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	first, err := r.service.Reference(ctx)
 	require.NoError(t, err)

@@ -57,6 +57,7 @@ func (r *room) finishes() map[uuid.UUID]string {
 var everyWeekday = []string{"closed", "8-18", "8-18", "8-18", "8-18", "8-18", "closed"}
 
 func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
+	t.Parallel()
 	for name, test := range map[string]struct {
 		change shop.Change
 		says   string
@@ -127,6 +128,7 @@ func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
 }
 
 func TestSeveralChangesAreOneAnswerAndOneDecision(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	// The booth is shut on Wednesdays: the coat can be pinned there only together with the day.
 	pin := shop.Change{Kind: "pin", StepID: washcoat, Coat: 1, At: ptr(time.Date(2026, 2, 11, 9, 0, 0, 0, time.UTC))}
@@ -149,6 +151,7 @@ func TestSeveralChangesAreOneAnswerAndOneDecision(t *testing.T) {
 }
 
 func TestWhatCannotBeIsSaid(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	for name, test := range map[string]struct {
 		change      shop.Change
@@ -195,6 +198,7 @@ func TestWhatCannotBeIsSaid(t *testing.T) {
 }
 
 func TestSettingsOfTwoPeopleDoNotOverwriteEachOther(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	view, err := r.service.Shop(ctx)
 	require.NoError(t, err)
@@ -216,6 +220,7 @@ func TestSettingsOfTwoPeopleDoNotOverwriteEachOther(t *testing.T) {
 // How figures are written is a setting like others: it is kept, exported and read back,
 // and says by an example what it is.
 func TestNotationIsKept(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	assert.Equal(t, unit.Notation{}, r.service.Notation())
 	view, err := r.service.Shop(ctx)
@@ -238,6 +243,7 @@ func TestNotationIsKept(t *testing.T) {
 
 // Degrees are taken as they are typed, in either unit.
 func TestWarmerAsTyped(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	for typed, says := range map[string]string{"4": "the room 4 °C warmer", "-9 °F": "the room 5 °C colder", "2,5 C": "the room 2.5 °C warmer"} {
 		asked, err := r.whatIf(shop.Change{Kind: "warmer", Warmer: typed})
@@ -254,6 +260,7 @@ func TestWarmerAsTyped(t *testing.T) {
 }
 
 func TestADayOpenedAndClosedAgainIsAsUsual(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	before := r.finishes()
 	for _, place := range []uuid.UUID{uuid.Nil, booth, bench} { // the bench has no hours of its own
@@ -270,6 +277,7 @@ func TestADayOpenedAndClosedAgainIsAsUsual(t *testing.T) {
 }
 
 func TestAskingLeavesNoTraceWithinTheMinuteOfAChange(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	for _, place := range []uuid.UUID{uuid.Nil, booth} {
 		_, err := r.keepChanges(shop.Change{Kind: "day", PlaceID: place, Date: "2026-02-10"})
@@ -289,6 +297,7 @@ func TestAskingLeavesNoTraceWithinTheMinuteOfAChange(t *testing.T) {
 }
 
 func TestKeepingTwiceIsKeepingOnce(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	decision := shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "coats", StepID: clear, Coats: 2}}}
 	for range 2 { // a double tap, or an answer that was lost
@@ -306,6 +315,7 @@ func TestKeepingTwiceIsKeepingOnce(t *testing.T) {
 }
 
 func TestAFactBeatsAPin(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	starts, err := r.service.Starts(ctx, sanding, 1, nil)
 	require.NoError(t, err)
@@ -331,6 +341,7 @@ func TestAFactBeatsAPin(t *testing.T) {
 }
 
 func TestACoatIsDoneAgain(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	r.advanceTo("Knot body", "coat 3 of 6")
 	_, err := r.keepChanges(shop.Change{Kind: "redo", StepID: clear, Coat: 2})
@@ -343,6 +354,7 @@ func TestACoatIsDoneAgain(t *testing.T) {
 }
 
 func TestAnInstrumentThatWaitsIsBegunOnItsDay(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	for _, day := range []string{"2026-03-02", "2026-02-20"} { // the second time the gate is moved
 		_, err := r.keepChanges(shop.Change{Kind: "start", InstrumentID: ruff, Date: day})
@@ -360,6 +372,7 @@ func TestAnInstrumentThatWaitsIsBegunOnItsDay(t *testing.T) {
 }
 
 func TestTimeMovesADateAndTheHistorySaysSo(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	_, err := r.keepChanges(shop.Change{Kind: "warmer", Degrees: 3})
 	require.NoError(t, err)
@@ -375,6 +388,7 @@ func TestTimeMovesADateAndTheHistorySaysSo(t *testing.T) {
 }
 
 func TestWeeksShowWhatTheDaysHold(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	weeks, err := r.service.Weeks(ctx, shop.WeeksAsked{Weeks: 4, Count: 1})
 	require.NoError(t, err)
@@ -404,6 +418,7 @@ func TestWeeksShowWhatTheDaysHold(t *testing.T) {
 }
 
 func TestWhoHasLeftIsNotAskedButStaysInTheLog(t *testing.T) {
+	t.Parallel()
 	r := imported(t, twoPeople)
 	r.done(r.tag("Knot body"))
 	_, err := r.keepChanges(shop.Change{Kind: "person", Person: &shop.PersonForm{ID: r.person, Name: "Ada", Left: true}})

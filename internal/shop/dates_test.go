@@ -13,6 +13,7 @@ import (
 )
 
 func TestWhichDatesAShopSpeaksOf(t *testing.T) {
+	t.Parallel()
 	now := time.Date(2026, 3, 12, 9, 0, 0, 0, time.UTC)
 	day := func(year, month, date int) time.Time {
 		return time.Date(year, time.Month(month), date, 0, 0, 0, 0, time.UTC)

@@ -72,6 +72,7 @@ func step(t *testing.T, view shop.InstrumentView, title string) shop.StepRow {
 }
 
 func TestEightStepsAreOneQuestion(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))
 	clear := step(t, view, "Clear, to the levelling")
@@ -103,6 +104,7 @@ func TestEightStepsAreOneQuestion(t *testing.T) {
 }
 
 func TestCatchingUpIsAskedOnce(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view, clear, _ := r.firstCoat()
 
@@ -122,6 +124,7 @@ func TestCatchingUpIsAskedOnce(t *testing.T) {
 }
 
 func TestAHappeningIsJudgedAtItsOwnTime(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))
 	clear := step(t, view, "Clear, to the levelling")
@@ -149,6 +152,7 @@ func TestAHappeningIsJudgedAtItsOwnTime(t *testing.T) {
 }
 
 func TestAStrikeOfWhatLaterEntriesStandOn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view, clear, first := r.firstCoat()
 	r.now = r.now.Add(24 * time.Hour)
@@ -169,6 +173,7 @@ func TestAStrikeOfWhatLaterEntriesStandOn(t *testing.T) {
 }
 
 func TestTheUndoOfACatchUpStrikesAllOfIt(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view, clear, first := r.firstCoat()
 	kept := len(r.view(view.ID).Log)
@@ -197,6 +202,7 @@ func TestTheUndoOfACatchUpStrikesAllOfIt(t *testing.T) {
 }
 
 func TestFitToBeShownHasItsVerdict(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))
 	require.NotNil(t, view.Outlook.Show)
@@ -211,6 +217,7 @@ func TestFitToBeShownHasItsVerdict(t *testing.T) {
 }
 
 func TestAMissedPromiseSaysWhatABetterOrderWouldReach(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for _, name := range []string{"Curlew", "Knot", "Ruff", "Dunlin", "Avocet", "Godwit"} {
 		r.keep(neck(name, "2026-09-01"))
@@ -229,6 +236,7 @@ func TestAMissedPromiseSaysWhatABetterOrderWouldReach(t *testing.T) {
 }
 
 func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))
 	closed := shop.Changes{PersonID: r.person}
@@ -271,6 +279,7 @@ func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
 }
 
 func TestWhatTestsTeachMovesTheDates(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view, clear, _ := r.firstCoat()
 	before := r.view(view.ID).Outlook.Finish.At

@@ -19,6 +19,7 @@ import (
 
 // A database of an earlier version, kept as it was dumped then, opens with all that was in it.
 func TestADatabaseOfAnEarlierVersionOpens(t *testing.T) {
+	t.Parallel()
 	now := time.Date(2026, 11, 27, 9, 0, 0, 0, time.UTC)
 	s, err := shop.New(pgtest.From(t, "../store/testdata/schema-5.sql"), func() time.Time { return now })
 	require.NoError(t, err)
@@ -53,6 +54,7 @@ func TestADatabaseOfAnEarlierVersionOpens(t *testing.T) {
 // One instrument of each former look, logged half-way: as a database and as a file of that time. What
 // it is composed of again are the same steps, each with what was logged of it.
 func TestAHalfLoggedInstrumentOfEachFormerLookKeepsItsSteps(t *testing.T) {
+	t.Parallel()
 	kept, err := os.ReadFile("../formats/testdata/looks-2.json")
 	require.NoError(t, err)
 	var former struct{ Instruments []formats.Instrument }

@@ -55,6 +55,7 @@ func (r *room) redo(view shop.InstrumentView) error {
 
 // Three finer films at the end: what it does is shown first, kept as one change, taken back and made again.
 func TestAScheduleIsChangedByHand(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Dunlin"))
 	other := r.keep(glossBody("Turnstone"))
@@ -120,6 +121,7 @@ func dated(view shop.InstrumentView) (list []string) {
 
 // What is done means what it meant: the rest becomes another step, and taking back stops at what is logged.
 func TestWhatIsLoggedStaysWhateverIsChanged(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Knot")
 	in.Wish.Pieces[0] = recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("natural").Ending("finishing-oil", "satin")
@@ -166,6 +168,7 @@ func TestWhatIsLoggedStaysWhateverIsChanged(t *testing.T) {
 
 // Two change the same step: both versions are shown, and one may be put on top of the other.
 func TestALostUpdateShowsBothVersions(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Ruff"))
 	clear := clearOf(t, view)
@@ -193,6 +196,7 @@ func TestALostUpdateShowsBothVersions(t *testing.T) {
 }
 
 func TestWhatIsLeftOutIsNotPlannedAndNotLogged(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Snipe"))
 	mask := stepNamed(t, view, "Tape the pocket, line the cavities")
@@ -223,6 +227,7 @@ func TestWhatIsLeftOutIsNotPlannedAndNotLogged(t *testing.T) {
 
 // A schedule composed again can be taken back too, with the regions that it had cut.
 func TestAWishIsTakenBackWithItsRegions(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Bruchwasserläufer"))
 	wish := *view.Wish
@@ -248,6 +253,7 @@ func TestAWishIsTakenBackWithItsRegions(t *testing.T) {
 
 // Random edits, kept and taken back in a shop of two, end where they began.
 func TestRandomEditsTakenBackEndWhereTheyBegan(t *testing.T) {
+	t.Parallel()
 	for seed := range uint64(2) {
 		random := rand.New(rand.NewPCG(seed, 14))
 		r := open(t)

@@ -71,6 +71,7 @@ func written(t *testing.T, file *formats.File) string {
 }
 
 func TestAShopGoesOutAndComesBackWithoutLoss(t *testing.T) {
+	t.Parallel()
 	r, _ := busy(t)
 	file, err := r.service.Export(ctx, nil)
 	require.NoError(t, err)
@@ -99,6 +100,7 @@ func TestAShopGoesOutAndComesBackWithoutLoss(t *testing.T) {
 }
 
 func TestThePlanOfAFileIsThePlanOfTheShop(t *testing.T) {
+	t.Parallel()
 	r, view := busy(t)
 	file, err := r.service.Export(ctx, nil)
 	require.NoError(t, err)
@@ -116,6 +118,7 @@ func TestThePlanOfAFileIsThePlanOfTheShop(t *testing.T) {
 }
 
 func TestOneInstrumentMovesToAnotherShop(t *testing.T) {
+	t.Parallel()
 	r, view := busy(t)
 	file, err := r.service.Export(ctx, &view.ID)
 	require.NoError(t, err)
@@ -145,6 +148,7 @@ func TestOneInstrumentMovesToAnotherShop(t *testing.T) {
 func ptr[T any](v T) *T { return &v }
 
 func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	before := view.Outlook.Finish.At
@@ -176,6 +180,7 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 }
 
 func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	for _, title := range []string{"Tape the fretboard and the heel", "Sand the bare wood", "Raking light over the bare wood",
@@ -203,6 +208,7 @@ func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 }
 
 func TestWhatAShopCannotKeepIsRefusedByPlace(t *testing.T) {
+	t.Parallel()
 	r, _ := busy(t)
 	file, err := r.service.Export(ctx, nil)
 	require.NoError(t, err)
@@ -221,6 +227,7 @@ func TestWhatAShopCannotKeepIsRefusedByPlace(t *testing.T) {
 }
 
 func TestANameThatIsTakenIsSaid(t *testing.T) {
+	t.Parallel()
 	r, view := busy(t)
 	file, err := r.service.Export(ctx, &view.ID)
 	require.NoError(t, err)
@@ -240,6 +247,7 @@ func TestANameThatIsTakenIsSaid(t *testing.T) {
 
 // A file of any size goes out and comes back line by line: the same bytes as in one piece.
 func TestAFileOfAnySizeIsTheSameFile(t *testing.T) {
+	t.Parallel()
 	r, _ := busy(t)
 	whole := r.exported()
 	var streamed bytes.Buffer

@@ -14,6 +14,7 @@ import (
 
 // What fits lies within the time that somebody has, one thing after the other, whenever they ask.
 func TestOnlyWhatFitsIsLeft(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	reference, err := r.service.Reference(ctx)
 	require.NoError(t, err)
@@ -56,6 +57,7 @@ func TestOnlyWhatFitsIsLeft(t *testing.T) {
 }
 
 func TestWhatFitsIsWhatThePlannerWouldDoFirst(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	first, second := r.keep(neck("Dunlin", "2026-06-01")), r.keep(neck("Knot", "2026-06-01"))
 	having, err := r.service.Have(ctx, "half-hour", r.person)

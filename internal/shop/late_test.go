@@ -24,6 +24,7 @@ func (r *room) aside() int {
 }
 
 func TestARefusedEntryChangesNothing(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	steps := view.Pieces[0].Steps
@@ -49,6 +50,7 @@ func TestARefusedEntryChangesNothing(t *testing.T) {
 }
 
 func TestABenchDeviceLogsForWhatIsPutAside(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	first, second := r.keep(neck("Dunlin", "2026-06-01")), r.keep(neck("Knöterich", "2026-06-01"))
 	bench := shop.As(ctx, shop.Caller{Pairing: uuid.New(), Device: "Tablet", Role: shop.RoleBench, Person: r.person})
@@ -73,6 +75,7 @@ func TestABenchDeviceLogsForWhatIsPutAside(t *testing.T) {
 }
 
 func TestWhatComesLateIsAlwaysKept(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	first, added := view.Pieces[0].Steps[0], uuid.New()
@@ -127,6 +130,7 @@ func TestWhatComesLateIsAlwaysKept(t *testing.T) {
 }
 
 func TestALateEntryIsKeptWithoutWhatIsGoneOfIt(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	in := r.says("done", shop.EventRef{StepID: view.Pieces[0].Steps[0].StepID, Coat: 1})
@@ -156,6 +160,7 @@ func TestALateEntryIsKeptWithoutWhatIsGoneOfIt(t *testing.T) {
 }
 
 func TestFieldsOfAnotherKind(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	step := view.Pieces[0].Steps[0].StepID

@@ -15,6 +15,7 @@ import (
 // An outline of one's own goes before the one it is named by: areas come from it, it is drawn, and it
 // goes out and comes back.
 func TestAnOutlineOfItsOwn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Krähenscharbe")
 	in.Own = "M0 0 H330 V480 H0 Z" // a slab as wide and long as the body: all of its box
@@ -42,6 +43,7 @@ func TestAnOutlineOfItsOwn(t *testing.T) {
 }
 
 func TestAHostileOutlineIsRefused(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for name, path := range map[string]string{
 		"a script":    "<script>alert(1)</script>",

@@ -90,6 +90,7 @@ func (r *room) advanceTo(name, words string) shop.Tag {
 }
 
 func TestTwoPeopleWorkAtOnce(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	rack := r.rack()
 	require.GreaterOrEqual(t, len(rack.Next), 2)
@@ -103,6 +104,7 @@ func TestTwoPeopleWorkAtOnce(t *testing.T) {
 }
 
 func TestDustKeepsAPieceWaiting(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	r.advanceTo("Knot body", "coat 1 of 2, water-soluble dye")
 	r.done(r.tag("Knot body")) // it is wet now, and open to dust
@@ -114,6 +116,7 @@ func TestDustKeepsAPieceWaiting(t *testing.T) {
 }
 
 func TestAWindowThatClosesIsSaid(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	r.advanceTo("Knot body", "coat 2 of 6")
 	sheet := r.sheet(r.tag("Knot body"))
@@ -129,6 +132,7 @@ func TestAWindowThatClosesIsSaid(t *testing.T) {
 }
 
 func TestAClosingWindowIsAState(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	r.advanceTo("Knot body", "coat 2 of 6")
 	for range 24 {
@@ -145,6 +149,7 @@ func TestAClosingWindowIsAState(t *testing.T) {
 }
 
 func TestTheSheetSaysWhereAndWhetherTheAirIsFit(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "evenings-in-a-garage.json")
 	r.now = time.Date(2026, 3, 10, 19, 30, 0, 0, time.UTC)
 	tag := r.advanceTo("Stint neck", "coat 1 of 2")
@@ -161,6 +166,7 @@ func TestTheSheetSaysWhereAndWhetherTheAirIsFit(t *testing.T) {
 }
 
 func TestWhatWasDecidedAheadComesIntoForce(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	before := view.Outlook.Finish.At
@@ -180,6 +186,7 @@ func TestWhatWasDecidedAheadComesIntoForce(t *testing.T) {
 }
 
 func TestTimePassingIsTheSameAsLoadingAnew(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	r.rack()
 	for range 5 {
@@ -194,6 +201,7 @@ func TestTimePassingIsTheSameAsLoadingAnew(t *testing.T) {
 }
 
 func TestARoundMoreThanExpectedMayBeLogged(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	tag := r.advanceTo("Knot body", "Judge the pores")
 	view, err := r.service.Instrument(ctx, tag.InstrumentID)
@@ -218,6 +226,7 @@ func TestARoundMoreThanExpectedMayBeLogged(t *testing.T) {
 }
 
 func TestAPinnedEventIsWhereItWasPinned(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "two-people-and-a-booth.json")
 	view, err := r.service.Instruments(ctx)
 	require.NoError(t, err)
@@ -239,6 +248,7 @@ func TestAPinnedEventIsWhereItWasPinned(t *testing.T) {
 }
 
 func TestAColdShedWaitsForItsMonth(t *testing.T) {
+	t.Parallel()
 	r := imported(t, "evenings-in-a-garage.json")
 	file, err := r.service.Export(ctx, nil)
 	require.NoError(t, err)
@@ -258,6 +268,7 @@ func TestAColdShedWaitsForItsMonth(t *testing.T) {
 }
 
 func TestTheRailNamesItsMonths(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	r.now = time.Date(2026, 4, 29, 9, 0, 0, 0, time.UTC)
 	said := []string{}

@@ -13,6 +13,7 @@ import (
 )
 
 func TestNobodyQueuesBehindAChangeThatHangs(t *testing.T) {
+	t.Parallel()
 	q := queue{taken: make(chan struct{}, 1)}
 	end, err := q.take(t.Context())
 	require.NoError(t, err)
@@ -41,6 +42,7 @@ func TestNobodyQueuesBehindAChangeThatHangs(t *testing.T) {
 }
 
 func TestGuessesAreCountedBeforeTheyAreJudged(t *testing.T) {
+	t.Parallel()
 	var tried tries
 	var judged atomic.Int64
 	var asked sync.WaitGroup
@@ -78,6 +80,7 @@ func TestGuessesAreCountedBeforeTheyAreJudged(t *testing.T) {
 }
 
 func TestStrangersShutNobodyOutByTheirNumber(t *testing.T) {
+	t.Parallel()
 	var tried tries
 	for n := range mostTried + 100 {
 		_, err := tried.begin(limit{fmt.Sprint("codes from ", n), 10})
@@ -90,6 +93,7 @@ func TestStrangersShutNobodyOutByTheirNumber(t *testing.T) {
 }
 
 func TestPinsAreWorkedOnOneAtATime(t *testing.T) {
+	t.Parallel()
 	var h hashing
 	end, err := h.take(t.Context())
 	require.NoError(t, err)
@@ -118,6 +122,7 @@ func TestPinsAreWorkedOnOneAtATime(t *testing.T) {
 }
 
 func TestEachRoleMayWhatTheLesserMay(t *testing.T) {
+	t.Parallel()
 	for i, role := range roles {
 		for k, need := range roles {
 			assert.Equal(t, i >= k, role.May(need), "%s for %s", role, need)

@@ -38,6 +38,7 @@ func (r *room) view(id uuid.UUID) shop.InstrumentView {
 }
 
 func TestSchoolsAreComparedByWhatTheyComeToHere(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Avocet")
 	forecast, err := r.service.Forecast(ctx, in)
@@ -70,6 +71,7 @@ func TestSchoolsAreComparedByWhatTheyComeToHere(t *testing.T) {
 }
 
 func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	pale := glossBody("Knot")
 	pale.Wish.Pieces[0] = pale.Wish.Pieces[0].From("natural") // no barrier lies over its filler
@@ -103,6 +105,7 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 }
 
 func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Ruff")
 	in.Wish.Pieces[0].Wood = "alder-red"
@@ -146,6 +149,7 @@ func (r *room) entry(step uuid.UUID, coat int) shop.Entry {
 }
 
 func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Curlew")
 	view := r.keep(in)
@@ -186,6 +190,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 }
 
 func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	room := func(id string) string {
 		reference, err := r.service.Reference(ctx)
@@ -208,6 +213,7 @@ func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {
 }
 
 func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Curlew")
 	in.Wish.Pieces = append(in.Wish.Pieces, neck("", "").Wish.Pieces[0])
@@ -242,6 +248,7 @@ func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {
 }
 
 func TestAPieceThatWasCarriedSurvivesComposingAgain(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Ruff")
 	in.Wish.Pieces = append(in.Wish.Pieces, neck("", "").Wish.Pieces[0])
@@ -263,6 +270,7 @@ func TestAPieceThatWasCarriedSurvivesComposingAgain(t *testing.T) {
 }
 
 func TestTwoWhoComposeAgainDoNotOverwriteOneAnother(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Knot")
 	view := r.keep(in)
@@ -284,6 +292,7 @@ func TestTwoWhoComposeAgainDoNotOverwriteOneAnother(t *testing.T) {
 }
 
 func TestMaterialsAreChosenByRole(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	gloss, err := r.service.AddProduct(ctx, "Ebb Gloss", "water-clear", `{}`)
 	require.NoError(t, err)
@@ -308,6 +317,7 @@ func TestMaterialsAreChosenByRole(t *testing.T) {
 }
 
 func TestSerialDayOfShowingAndArrivalsAreKept(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Avocet")
 	in.Serial, in.Show = "  SR 26-041 ", "2026-08-20"
@@ -324,6 +334,7 @@ func TestSerialDayOfShowingAndArrivalsAreKept(t *testing.T) {
 }
 
 func TestTheRailShowsWhatCanBeTakenUp(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := neck("Whimbrel", "2029-02-01")
 	in.Wish.Board, in.Wish.Frets = &recipe.BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}, "mirror"
@@ -352,6 +363,7 @@ func TestTheRailShowsWhatCanBeTakenUp(t *testing.T) {
 // A region that is split while work goes on hands its log to both parts: what was done stays done, and
 // may be struck and logged again.
 func TestARegionIsSplitWhileWorkGoesOn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Curlew")
 	view := r.keep(in)

@@ -26,6 +26,7 @@ func (r *room) save(in shop.RecipeSaved) shop.RecipeView {
 
 // An own stack is saved, used, bettered and offered to what uses it, with its effect; what is past that point is left.
 func TestAnOwnRecipeIsSavedUsedBetteredAndOffered(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	stack := glossBody("").Wish.Pieces[0]
 	id := uuid.New()
@@ -85,6 +86,7 @@ func TestAnOwnRecipeIsSavedUsedBetteredAndOffered(t *testing.T) {
 
 // A fragment is put after any step; bettered, it takes the place of the earlier one where none of it is logged.
 func TestAFragmentIsUsedAndBettered(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	from, to := r.keep(glossBody("Uferschnepfe")), r.keep(glossBody("Pfuhlschnepfe"))
 	steps := from.Pieces[0].Steps
@@ -110,6 +112,7 @@ func TestAFragmentIsUsedAndBettered(t *testing.T) {
 
 // A whole schedule with what a hand has changed is the beginning of another instrument.
 func TestAWholeScheduleIsTheBeginningOfAnother(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Kampfläufer"))
 	clear := clearOf(t, view)
@@ -136,6 +139,7 @@ func TestAWholeScheduleIsTheBeginningOfAnother(t *testing.T) {
 
 // Where nobody chooses, the shop's own school is followed; what is planned already stays.
 func TestTheShopsSchoolsAreFollowedWhereNobodyChooses(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	before := r.keep(glossBody("Flussuferläufer"))
 	view, err := r.service.Shop(ctx)
@@ -163,6 +167,7 @@ func TestTheShopsSchoolsAreFollowedWhereNobodyChooses(t *testing.T) {
 
 // Through the file and back without loss, into another shop too.
 func TestARecipeGoesThroughAFileWithoutLoss(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	stack := glossBody("").Wish.Pieces[0]
 	id := uuid.New()

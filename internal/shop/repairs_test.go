@@ -33,6 +33,7 @@ func (r *room) allDone(view shop.InstrumentView, before string) {
 
 // Whatever holds can be planned, and is kept as it was asked about.
 func TestEveryWayThatHoldsCanBePlanned(t *testing.T) {
+	t.Parallel()
 	for _, family := range []string{"nitro", "water-clear", "finishing-oil"} {
 		r := open(t)
 		in := glossBody("Kiebitz")
@@ -73,6 +74,7 @@ func TestEveryWayThatHoldsCanBePlanned(t *testing.T) {
 
 // A burn-through on an edge is mended: the steps come, the promise is seen moving, and it can be taken back.
 func TestABurnThroughIsMendedAndMovesTheDate(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Sanderling"))
 	r.allDone(view, "Buff")
@@ -97,6 +99,7 @@ func TestABurnThroughIsMendedAndMovesTheDate(t *testing.T) {
 
 // A check that is not passed brings what it asks for, moves the dates, and takes it away when it is struck.
 func TestAFailedCheckBringsWhatItAsksFor(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(glossBody("Redshank"))
 	r.allDone(view, "Raking light over the bare wood")
@@ -127,6 +130,7 @@ func TestAFailedCheckBringsWhatItAsksFor(t *testing.T) {
 
 // What the tests of an old film have told composes its piece again by that.
 func TestARefinishGoesByWhatTheTestsTell(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := glossBody("Whimbrel")
 	in.Wish.Pieces[0].Found = "old-unknown"

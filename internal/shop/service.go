@@ -69,7 +69,7 @@ func New(s *store.Store, clock func() time.Time) (*Service, error) {
 }
 
 // ThinkWithin bounds the search for a better order to so many placed events, and the chance of a promise to so many
-// draws: tests of other things spend less on them.
+// draws. With no draws nothing is thought about in the background at all: tests of other things spend nothing on it.
 func (s *Service) ThinkWithin(events, draws int) { s.thought = thought{events, draws} }
 
 // Now is the present as this shop sees it.

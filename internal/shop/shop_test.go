@@ -72,6 +72,7 @@ func (r *room) log(view shop.InstrumentView, title string) shop.Logged {
 }
 
 func TestForecastSavesNothingAndIsWhatIsKept(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := neck("Dunlin", "2026-06-01")
 	_, err := r.service.Forecast(ctx, in)
@@ -90,6 +91,7 @@ func TestForecastSavesNothingAndIsWhatIsKept(t *testing.T) {
 // Name and promise can wait: a forecast does without a name, and a promise that is left open is the day on
 // which it can be ready.
 func TestNameAndPromiseCanWait(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := neck("", "")
 	forecast, err := r.service.Forecast(ctx, in)
@@ -112,6 +114,7 @@ func TestNameAndPromiseCanWait(t *testing.T) {
 }
 
 func TestANewInstrumentMovesNobodysDates(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	first := r.keep(neck("Dunlin", "2026-06-01"))
 	forecast, err := r.service.Forecast(ctx, neck("Ruff", "2026-06-01"))
@@ -124,6 +127,7 @@ func TestANewInstrumentMovesNobodysDates(t *testing.T) {
 }
 
 func TestAPromiseThatCannotHoldSaysWhichOneWould(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	forecast, err := r.service.Forecast(ctx, neck("Dunlin", "2026-03-13"))
 	require.NoError(t, err)
@@ -133,6 +137,7 @@ func TestAPromiseThatCannotHoldSaysWhichOneWould(t *testing.T) {
 }
 
 func TestAFactMovesDatesAndLeavesASnapshot(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	planned := view.Pieces[0].Steps[0].Start.At
@@ -155,6 +160,7 @@ func TestAFactMovesDatesAndLeavesASnapshot(t *testing.T) {
 }
 
 func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Pieces: []recipe.PieceWish{
@@ -190,6 +196,7 @@ func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
 }
 
 func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Frets: "mirror", Cavities: "paint", Pieces: []recipe.PieceWish{
@@ -205,6 +212,7 @@ func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
 }
 
 func TestPrepareLeavesAShopThatHasDecidedAlone(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	prepared, err := r.service.Prepare(ctx, shop.Usual("Asia/Tokyo"), "Somebody")
 	require.NoError(t, err)

@@ -62,6 +62,7 @@ func oiled(r *room) (dunlin, knot shop.EventRef, views []shop.InstrumentView) {
 }
 
 func TestASittingOfTwoNecks(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	dunlin, knot, _ := oiled(r)
 	now, err := r.service.Sittings(ctx)
@@ -145,6 +146,7 @@ func TestASittingOfTwoNecks(t *testing.T) {
 }
 
 func TestTimersBelongToAStep(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	dunlin, _, views := oiled(r)
 	sheet, err := r.service.Sheet(ctx, dunlin.StepID, dunlin.Coat)
@@ -197,6 +199,7 @@ func TestTimersBelongToAStep(t *testing.T) {
 }
 
 func TestWhatIsTrueOfACoat(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	dunlin, knot, views := oiled(r)
 	reference, err := r.service.Reference(ctx)
@@ -244,6 +247,7 @@ func TestWhatIsTrueOfACoat(t *testing.T) {
 }
 
 func TestHoursAgainstThePlan(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	dunlin, knot, views := oiled(r)
 	for event, minutes := range map[shop.EventRef]int{dunlin: 10, knot: 30} {
@@ -271,6 +275,7 @@ func TestHoursAgainstThePlan(t *testing.T) {
 
 // A film that fails its test asks for time, one that passes gives it back.
 func TestATestFromTheSheetMovesTheDates(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	dunlin, _, views := oiled(r)
 	r.put(r.says("done", dunlin))

@@ -106,6 +106,7 @@ func (h *history) readings() shop.NewReadings {
 // What a change appends to the shop in memory is what another server, or this one after
 // a restart, reads of it in the database.
 func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	both := neck("Knot", "2026-06-20")
 	both.Wish.Pieces = append(both.Wish.Pieces, recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp",
@@ -164,6 +165,7 @@ func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 }
 
 func TestManyLookWhileOthersChange(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))
 	for _, name := range []string{"Knot", "Ruff", "Dunlin"} {
@@ -232,6 +234,7 @@ func entries(view shop.InstrumentView) []uuid.UUID {
 }
 
 func TestALogThatIsLongerThanItsPageSaysSo(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	notes := make([]job.Entry, 503)

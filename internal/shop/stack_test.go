@@ -31,6 +31,7 @@ func grainBody(name string) shop.NewInstrument {
 }
 
 func TestAForecastSaysHowTheLayersLie(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	f, err := r.service.Forecast(ctx, grainBody("Avocet"))
 	require.NoError(t, err)
@@ -64,6 +65,7 @@ func TestAForecastSaysHowTheLayersLie(t *testing.T) {
 }
 
 func TestLayersThatAreLoggedSaySoAndShow(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	view := r.keep(grainBody("Dunlin"))
 	looks := func() recipe.RegionLook {
@@ -109,6 +111,7 @@ func TestLayersThatAreLoggedSaySoAndShow(t *testing.T) {
 }
 
 func TestAColourFromTheShelfIsSeen(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	id, err := r.service.AddProduct(ctx, "Trübes Wasser", "water-dye", `{"colour":"#27506B"}`)
 	require.NoError(t, err)
@@ -121,6 +124,7 @@ func TestAColourFromTheShelfIsSeen(t *testing.T) {
 }
 
 func TestTheChanceOfDoingACoatAgainIsSaidAsPeopleSayIt(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	oil := glossBody("Ruff")
 	oil.Wish.Pieces[0] = oil.Wish.Pieces[0].From("natural").Ending("hardwax-oil", "matte")

@@ -53,7 +53,9 @@ const (
 func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 	changed, cold := make(chan int64, 1), make(chan struct{}, 1)
 	var work sync.WaitGroup
-	work.Go(func() { s.think(ctx, changed, log) })
+	if s.thought.draws > 0 {
+		work.Go(func() { s.think(ctx, changed, log) })
+	}
 	work.Go(func() { s.keepWarm(ctx, cold, log) })
 	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, retryMost) {
 		err := s.store.Listen(ctx, func(revision int64) {

@@ -26,6 +26,7 @@ func crowded(t *testing.T) *room {
 }
 
 func TestABetterOrderIsProposedAndAccepted(t *testing.T) {
+	t.Parallel()
 	r := crowded(t)
 	now, err := r.service.Proposal(ctx)
 	require.NoError(t, err)
@@ -60,6 +61,7 @@ func TestABetterOrderIsProposedAndAccepted(t *testing.T) {
 }
 
 func TestADeclinedGainIsNotOfferedAgainForAWeek(t *testing.T) {
+	t.Parallel()
 	r := crowded(t)
 	require.NoError(t, r.service.ThinkAhead(ctx))
 	line := r.rack().Better
@@ -76,6 +78,7 @@ func TestADeclinedGainIsNotOfferedAgainForAWeek(t *testing.T) {
 }
 
 func TestTheChanceComesFromTheBackground(t *testing.T) {
+	t.Parallel()
 	r := crowded(t)
 	for _, p := range r.rack().Promises {
 		assert.Nil(t, p.Outlook.Chance)
@@ -90,6 +93,7 @@ func TestTheChanceComesFromTheBackground(t *testing.T) {
 }
 
 func TestWatchTellsOfEveryChange(t *testing.T) {
+	t.Parallel()
 	r := crowded(t)
 	watching, stop := context.WithCancel(ctx)
 	done := make(chan struct{})

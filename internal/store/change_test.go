@@ -33,6 +33,7 @@ func read[T any](t *testing.T, s *store.Store, do func(*store.Tx) (T, error)) T 
 }
 
 func TestTheOrderIsReplacedWhole(t *testing.T) {
+	t.Parallel()
 	s, in, clear, _ := seeded(t)
 	sand := in.Pieces[0].Steps[0]
 	order := []schedule.Event{{Step: clear.ID, Coat: 2}, {Step: sand.ID, Coat: 1}, {Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 4}}
@@ -46,6 +47,7 @@ func TestTheOrderIsReplacedWhole(t *testing.T) {
 }
 
 func TestAStepComesBetweenOthers(t *testing.T) {
+	t.Parallel()
 	s, in, clear, _ := seeded(t)
 	gate := job.Step{ID: uuid.New(), Slot: "wait", Kind: job.Gate, Title: "Wait", Coats: 1,
 		Ladder: []string{}, Regions: clear.Regions[:1], After: []uuid.UUID{in.Pieces[0].Steps[0].ID}}
@@ -66,6 +68,7 @@ func TestAStepComesBetweenOthers(t *testing.T) {
 }
 
 func TestALostUpdateOfAStepIsAConflict(t *testing.T) {
+	t.Parallel()
 	s, in, clear, _ := seeded(t)
 	clear.Version, clear.Coats = 1, 5
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeStep(ctx, &in.Pieces[0], clear) }))
@@ -79,6 +82,7 @@ func TestALostUpdateOfAStepIsAConflict(t *testing.T) {
 }
 
 func TestAPinIsMovedAndLifted(t *testing.T) {
+	t.Parallel()
 	s, _, clear, who := seeded(t)
 	pin := store.Pin{Step: clear.ID, Coat: 2, At: noon, Person: &who.ID, MadeAt: noon}
 	event := schedule.Event{Step: clear.ID, Coat: 2}
@@ -97,6 +101,7 @@ func TestAPinIsMovedAndLifted(t *testing.T) {
 }
 
 func TestPeopleChangeAndLeave(t *testing.T) {
+	t.Parallel()
 	s, _, _, mara := seeded(t)
 	week := store.JSON[[7][]calendar.Hours]{V: [7][]calendar.Hours{time.Monday: {{Open: 540, Close: 720}}}}
 	mara.Name, mara.Week, mara.Left = "Mara Ness", &week, true
@@ -118,6 +123,7 @@ func TestPeopleChangeAndLeave(t *testing.T) {
 }
 
 func TestAVersionOfTheSameMomentIsReplaced(t *testing.T) {
+	t.Parallel()
 	s, _, _, _ := seeded(t)
 	setting := store.ShopSetting{ValidFrom: noon, Name: "Room", TimeZone: "UTC", Margin: 1.25}
 	setting.Exceptions.V = map[string][]calendar.Hours{}
@@ -140,6 +146,7 @@ func TestAVersionOfTheSameMomentIsReplaced(t *testing.T) {
 }
 
 func TestADeclinedGainIsRemembered(t *testing.T) {
+	t.Parallel()
 	s, _, _, _ := seeded(t)
 	declined := func(since time.Time) bool {
 		return read(t, s, func(tx *store.Tx) (bool, error) { return tx.ProposalDismissed(ctx, "saves a day", since) })
@@ -153,6 +160,7 @@ func TestADeclinedGainIsRemembered(t *testing.T) {
 }
 
 func TestListenTellsOfEveryChangeUntilTheDatabaseIsLost(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	require.NoError(t, os.Chmod(filepath.Dir(dir), 0o755)) // the server may run as another user
 	server, err := localpg.Start(ctx, dir, localpg.Options{Throwaway: true})
@@ -200,6 +208,7 @@ func TestListenTellsOfEveryChangeUntilTheDatabaseIsLost(t *testing.T) {
 }
 
 func TestAStepIsDroppedWithAllThatIsSaidOfIt(t *testing.T) {
+	t.Parallel()
 	s, in, clear, _ := seeded(t)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.AddPin(ctx, store.Pin{Step: clear.ID, Coat: 1, At: time.Now(), MadeAt: time.Now()}); err != nil {
@@ -216,6 +225,7 @@ func TestAStepIsDroppedWithAllThatIsSaidOfIt(t *testing.T) {
 }
 
 func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
+	t.Parallel()
 	s, in, _, _ := seeded(t)
 	piece := in.Pieces[0]
 	swapped := []uuid.UUID{piece.Steps[1].ID, piece.Steps[0].ID}
@@ -245,6 +255,7 @@ func TestStepsAndPiecesArePlacedAnew(t *testing.T) {
 }
 
 func TestAWishIsKeptAsItsNextVersion(t *testing.T) {
+	t.Parallel()
 	s, in, _, _ := seeded(t)
 	wish := recipe.Archetypes()[1].Wish
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.ChangeWish(ctx, in.ID, wish) }))
@@ -255,6 +266,7 @@ func TestAWishIsKeptAsItsNextVersion(t *testing.T) {
 }
 
 func TestEverythingAStepIsCanChangeButItsPlace(t *testing.T) {
+	t.Parallel()
 	s, in, clear, _ := seeded(t)
 	clear.Version, clear.Title, clear.Film, clear.School, clear.Edited, clear.HandsOnMin = 1, "Clear again", "full-cure", "build/few", true,
 		77

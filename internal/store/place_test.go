@@ -17,6 +17,7 @@ import (
 )
 
 func TestPlacesAreEffectiveDatedAndKeepTheirOrder(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	rack, booth := uuid.New(), uuid.New()
 	week := store.JSON[[7][]calendar.Hours]{V: [7][]calendar.Hours{time.Monday: {{Open: 540, Close: 1020}}}}
@@ -49,6 +50,7 @@ func TestPlacesAreEffectiveDatedAndKeepTheirOrder(t *testing.T) {
 }
 
 func TestAPlaceOfNoKindIsRefused(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	assert.Error(t, s.Write(ctx, func(tx *store.Tx) error {
 		return tx.AddPlace(ctx, store.Place{ID: uuid.New(), ValidFrom: noon, Name: "the attic", Kind: "attic"})
@@ -56,6 +58,7 @@ func TestAPlaceOfNoKindIsRefused(t *testing.T) {
 }
 
 func TestReadingsAreOnlyAddedTo(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	room := uuid.New()
 	reading := func(hour int, temperature float64, recorded time.Time) store.Reading {
@@ -120,6 +123,7 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 }
 
 func TestPinsAndTheOrderAreDecisions(t *testing.T) {
+	t.Parallel()
 	s, in, clear, who := seeded(t)
 	sand := in.Pieces[0].Steps[0]
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
@@ -144,6 +148,7 @@ func TestPinsAndTheOrderAreDecisions(t *testing.T) {
 }
 
 func TestWhatIsTestedMovedAndSettledStandsUntilStruck(t *testing.T) {
+	t.Parallel()
 	s, in, clear, who := seeded(t)
 	room, passed, coat := uuid.New(), true, 1
 	about := func(kind string, seq int64) job.Entry {

@@ -23,6 +23,7 @@ import (
 )
 
 func TestEveryTableIsBackedUp(t *testing.T) {
+	t.Parallel()
 	conn := connected(t, pgtest.URL(t))
 	rows, err := conn.Query(ctx, `select relname from pg_class where relnamespace = 'public'::regnamespace and relkind in ('r', 'p') order by 1`)
 	require.NoError(t, err)
@@ -80,6 +81,7 @@ func counted(t *testing.T, s *store.Store) map[string]int {
 }
 
 func TestABackupThatIsRestoredIsTheSame(t *testing.T) {
+	t.Parallel()
 	s, other := pgtest.Store(t), pgtest.Store(t)
 	require.NoError(t, s.Trial(ctx, "testdata/schema-16-dump.backup", func(trial *store.Store) error { return s.Take(ctx, trial) }))
 	first, second := filepath.Join(t.TempDir(), "first"), filepath.Join(t.TempDir(), "second")
@@ -117,6 +119,7 @@ func tablesOf(t *testing.T, path string) map[string]string {
 }
 
 func TestABackupThatNoShopHadIsRefused(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	whole := filepath.Join(t.TempDir(), "whole")
 	require.NoError(t, s.Trial(ctx, "testdata/schema-16-dump.backup", func(trial *store.Store) error {

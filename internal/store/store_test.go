@@ -68,6 +68,7 @@ func entry(in recipe.Instrument, step job.Step, coat int, who store.Person, seq 
 }
 
 func TestAnInstrumentComesBackWhole(t *testing.T) {
+	t.Parallel()
 	s, in, clear, _ := seeded(t)
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
 		list, err := tx.Instruments(ctx)
@@ -89,6 +90,7 @@ func TestAnInstrumentComesBackWhole(t *testing.T) {
 }
 
 func TestAFailedChangeKeepsNothing(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	before, err := s.Revision(ctx)
 	require.NoError(t, err)
@@ -106,6 +108,7 @@ func TestAFailedChangeKeepsNothing(t *testing.T) {
 }
 
 func TestOneStandingCompletionPerEvent(t *testing.T) {
+	t.Parallel()
 	s, in, clear, who := seeded(t)
 	first, second := entry(in, clear, 1, who, 1), entry(in, clear, 1, who, 2)
 	complete := func(e job.Entry) error {
@@ -129,6 +132,7 @@ func TestOneStandingCompletionPerEvent(t *testing.T) {
 }
 
 func TestTheLogIsAppendOnly(t *testing.T) {
+	t.Parallel()
 	s, in, clear, who := seeded(t)
 	e := entry(in, clear, 1, who, 1)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, e) }))
@@ -142,6 +146,7 @@ func TestTheLogIsAppendOnly(t *testing.T) {
 }
 
 func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
+	t.Parallel()
 	s, in, clear, who := seeded(t)
 	first, late := entry(in, clear, 1, who, 1), entry(in, clear, 1, who, 2)
 	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: in.ID, Voids: &first.ID, HappenedAt: noon, RecordedAt: noon,
@@ -177,6 +182,7 @@ func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
 }
 
 func TestSettingsAndSheetsAreEffectiveDated(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	paint := store.Product{ID: uuid.New(), Name: "Ebb Gloss", Family: "water-clear", Sheet: `{"coats_per_day":2}`}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
@@ -201,11 +207,13 @@ func TestSettingsAndSheetsAreEffectiveDated(t *testing.T) {
 }
 
 func TestUnreachableDatabaseIsUnavailable(t *testing.T) {
+	t.Parallel()
 	_, err := store.Open(ctx, "postgres://nobody:x@127.0.0.1:1/nothing?sslmode=disable")
 	assert.ErrorIs(t, err, store.ErrUnavailable)
 }
 
 func TestAListThatIsTooLongIsNotCutOff(t *testing.T) {
+	t.Parallel()
 	s, _, _, _ := seeded(t)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddPerson(ctx, store.Person{ID: uuid.New(), Name: "Tobin"}) }))
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
@@ -219,6 +227,7 @@ func TestAListThatIsTooLongIsNotCutOff(t *testing.T) {
 }
 
 func TestEveryFieldOfAStepIsKept(t *testing.T) {
+	t.Parallel()
 	apart := map[string]bool{"id": true, "slot": true, "version": true, "-": true} // and tables or JSON of their own
 	model := reflect.TypeFor[job.Step]()
 	for i := range model.NumField() {
@@ -230,6 +239,7 @@ func TestEveryFieldOfAStepIsKept(t *testing.T) {
 }
 
 func TestWhatIsLeftOfATrialIsDropped(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	count := func() (n int) {
 		require.NoError(t, s.Raw().Get(&n, `select count(*) from pg_database where datname like 'umberfrost_trial_%'`))
@@ -244,6 +254,7 @@ func TestWhatIsLeftOfATrialIsDropped(t *testing.T) {
 }
 
 func TestWhatIsFullIsSaidToBeFull(t *testing.T) {
+	t.Parallel()
 	for name, test := range map[string]struct {
 		err error
 		of  string

@@ -24,6 +24,7 @@ func (r *room) send(path, kind string, body []byte) (int, problem) {
 }
 
 func TestABackupComesOutAndOnlyABackupGoesIn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	request := httptest.NewRequest("GET", "/api/backup-file", nil)
 	request.Host = "localhost"

@@ -23,6 +23,7 @@ import (
 )
 
 func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	step := r.step("Clear, to the levelling")
 	more := shop.Change{Kind: "coats", StepID: step.StepID, Coats: 2}
@@ -88,6 +89,7 @@ func (l *listener) next() (n shop.Notice, more bool) {
 }
 
 func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
+	t.Parallel()
 	s := pgtest.Store(t)
 	service, err := shop.New(s, func() time.Time { return now })
 	require.NoError(t, err)

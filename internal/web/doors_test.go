@@ -118,6 +118,7 @@ var foreign = map[string]func(*http.Request){
 }
 
 func TestEveryDoorIsShutToStrangers(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	list, _ := operations(t)
 	for _, o := range list {
@@ -166,6 +167,7 @@ func TestEveryDoorIsShutToStrangers(t *testing.T) {
 }
 
 func TestNoInputOfAnyOperationBreaksTheServer(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	list, doc := operations(t)
 	for _, o := range list {
@@ -225,6 +227,7 @@ func TestNoInputOfAnyOperationBreaksTheServer(t *testing.T) {
 
 // What is right but for one thing reaches further into the shop than what is wrong all over.
 func TestWhatIsRightButForOneThing(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for what, test := range map[string]struct {
 		change func(map[string]any)
@@ -280,6 +283,7 @@ func TestWhatIsRightButForOneThing(t *testing.T) {
 
 // A tool on the same machine says neither origin nor site.
 func TestALoopbackToolMayWrite(t *testing.T) {
+	t.Parallel()
 	app := web.New(open(t).service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: discard})
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)

@@ -22,6 +22,7 @@ func reading(place uuid.UUID, temperature, humidity float64, at *time.Time) shop
 }
 
 func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	room, far := shop.PlaceID("room"), now.AddDate(2, 0, 0)
 	var kept shop.ReadingsKept
@@ -51,6 +52,7 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 }
 
 func TestATypedReadingSaysWhatWouldBeAccepted(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil))
@@ -87,6 +89,7 @@ func (r *room) file() *formats.File {
 }
 
 func TestScheduleFilesGoOutAndIn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	file := r.file()
 	require.Len(t, file.Instruments, 1)
@@ -116,6 +119,7 @@ func TestScheduleFilesGoOutAndIn(t *testing.T) {
 }
 
 func TestABadScheduleFileIsRefusedByPlaceAndWhole(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	var p problem
 	require.Equal(t, 422, r.post("/api/schedule-file", `{"format":"umberfrost-schedule","version":1,"instruments":[]}`, &p))
@@ -135,6 +139,7 @@ func TestABadScheduleFileIsRefusedByPlaceAndWhole(t *testing.T) {
 }
 
 func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	dye := r.step("Dye the wood")
 	entry := func(change func(*shop.Entry)) shop.Entry {
@@ -166,6 +171,7 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 }
 
 func TestEveryPathThatIsNoFileIsThePage(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for _, path := range []string{"/", "/rack", "/instruments/new"} {
 		response, status := r.do(httptest.NewRequest("GET", path, nil), nil)
@@ -176,6 +182,7 @@ func TestEveryPathThatIsNoFileIsThePage(t *testing.T) {
 }
 
 func TestAssetsAreKeptForeverAndNeverReplacedByThePage(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	response, status := r.do(httptest.NewRequest("GET", "/assets/a1.js", nil), nil)
 	assert.Equal(t, 200, status)
@@ -187,6 +194,7 @@ func TestAssetsAreKeptForeverAndNeverReplacedByThePage(t *testing.T) {
 
 // A recipe goes out as a file and comes in again; what cannot be accepted is said with its place.
 func TestARecipeGoesOutAndIn(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	stack := recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "45 mm"}.From("natural")
 	id := uuid.New()

@@ -21,6 +21,7 @@ import (
 )
 
 func TestAWrongMethodIsSaidToBe(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	list, _ := operations(t)
 	for _, o := range list {
@@ -39,6 +40,7 @@ func TestAWrongMethodIsSaidToBe(t *testing.T) {
 }
 
 func TestARefusalEchoesNothing(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	list, _ := operations(t)
 	for _, o := range list {
@@ -55,6 +57,7 @@ func TestARefusalEchoesNothing(t *testing.T) {
 
 // What a device sends is kept once under its id, and something else under the same id is not dropped in silence.
 func TestAnIdKeepsOneThing(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	var kept problem
 	another := curlew()
@@ -104,6 +107,7 @@ func TestAnIdKeepsOneThing(t *testing.T) {
 }
 
 func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for _, air := range [][2]string{{"-30 °C", "50"}, {"20", "1 %"}, {"46", "50"}, {"20", "99.5"}} {
 		typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
@@ -131,6 +135,7 @@ func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
 }
 
 func TestAReadingIsStruck(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	room := shop.PlaceID("room")
 	require.Equal(t, 201, r.post("/api/readings", reading(room, 18, 50, nil), nil))
@@ -159,6 +164,7 @@ func TestAReadingIsStruck(t *testing.T) {
 
 // A date that cannot be is refused wherever it comes from, and a device whose clock is wrong loses nothing.
 func TestOneRuleOfDates(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	entry := r.entry("Sand the bare wood", 1)
 	old := time.Date(1970, 1, 1, 0, 3, 0, 0, time.UTC)
@@ -200,6 +206,7 @@ func TestOneRuleOfDates(t *testing.T) {
 }
 
 func TestTheLogIsReadToItsEnd(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	at := now.Add(-time.Hour)
 	for range 23 { // all of one moment: only their ids tell them apart
@@ -226,6 +233,7 @@ func TestTheLogIsReadToItsEnd(t *testing.T) {
 
 // What is refused before anything has looked at it keeps to itself as everything does.
 func TestEarlyRefusalsHaveTheirHeaders(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	host := "Host: " + r.address + "\r\n"
 	for name, test := range map[string]struct {

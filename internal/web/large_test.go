@@ -33,6 +33,7 @@ func (e *endless) Read(into []byte) (int, error) {
 
 // Whoever sends too much is told so, and not cut off while he is at it.
 func TestWhoSendsTooMuchIsTold(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for path, size := range map[string]int{"/api/log": 30 << 20, "/api/schedule-file": 100 << 20, "/api/recipe-file": 40 << 20} {
 		for _, length := range []int64{int64(size), -1} { // known before it comes, or not
@@ -59,6 +60,7 @@ func TestWhoSendsTooMuchIsTold(t *testing.T) {
 }
 
 func TestAFileWithTooMuchOfEverythingIsRefused(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	status, p := r.send("/api/schedule-file", "application/json", []byte(`{"format":"umberfrost-schedule","version":4,"instruments":[`+strings.Repeat("{},", 999_999)+"{}]}"))
 	assert.Equal(t, 422, status)
@@ -69,6 +71,7 @@ func TestAFileWithTooMuchOfEverythingIsRefused(t *testing.T) {
 }
 
 func TestWhoLeavesHoldsUpNobodysFile(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for range 5 {
 		impatient := http.Client{Timeout: 30 * time.Millisecond, Transport: &http.Transport{DisableKeepAlives: true}}
@@ -87,6 +90,7 @@ func TestWhoLeavesHoldsUpNobodysFile(t *testing.T) {
 }
 
 func TestPathsAreCaseSensitive(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	response, status := r.do(httptest.NewRequest("GET", "/API/rack", nil), nil)
 	assert.Equal(t, 200, status)
@@ -97,6 +101,7 @@ func TestPathsAreCaseSensitive(t *testing.T) {
 
 // A page of an earlier version may know no better than to say too much; one of this version, or a tool, is told.
 func TestAnOlderPageIsBornWith(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for name, test := range map[string]struct {
 		page, site string
@@ -188,6 +193,7 @@ func FuzzParameters(f *testing.F) {
 
 // What is of another kind than its field is told by the field, in words of the field.
 func TestFaultsOfKindSpeakOfFields(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	whole, err := json.Marshal(r.entry("Sand the bare wood", 1))
 	require.NoError(t, err)
@@ -214,6 +220,7 @@ func TestFaultsOfKindSpeakOfFields(t *testing.T) {
 }
 
 func TestWhoDecidesIsSomebodyOfTheShop(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for path, body := range map[string]any{
 		"/api/proposal/accept":  shop.Decision{ID: "x", PersonID: uuid.New()},

@@ -36,6 +36,7 @@ func listening(t *testing.T, fails ...error) *Listener {
 }
 
 func TestItIsSeenThatAClientHasGone(t *testing.T) {
+	t.Parallel()
 	l := listening(t)
 	there, err := net.Dial("tcp", l.Addr().String())
 	require.NoError(t, err)
@@ -57,6 +58,7 @@ func TestItIsSeenThatAClientHasGone(t *testing.T) {
 }
 
 func TestAListenerWaitsForDescriptors(t *testing.T) {
+	t.Parallel()
 	l := listening(t, syscall.EMFILE, syscall.ENFILE, syscall.ENOMEM, syscall.ECONNABORTED)
 	go net.Dial("tcp", l.Addr().String())
 	conn, err := l.Accept()
@@ -74,6 +76,7 @@ func TestAListenerWaitsForDescriptors(t *testing.T) {
 }
 
 func TestAListenerOpensNoMoreThanItMay(t *testing.T) {
+	t.Parallel()
 	l := listening(t)
 	l.free = make(chan struct{}, 2)
 	accepted := make(chan net.Conn, 3)

@@ -13,6 +13,7 @@ import (
 )
 
 func TestAPanicIsAnsweredAndWrittenDown(t *testing.T) {
+	t.Parallel()
 	var out bytes.Buffer
 	log, err := NewLog(&out, slog.LevelInfo, "json")
 	require.NoError(t, err)
@@ -38,6 +39,7 @@ func TestAPanicIsAnsweredAndWrittenDown(t *testing.T) {
 }
 
 func TestALogIsTextOrJSON(t *testing.T) {
+	t.Parallel()
 	for format, want := range map[string]string{"text": "msg=quiet", "json": `"msg":"quiet"`} {
 		var out bytes.Buffer
 		log, err := NewLog(&out, slog.LevelWarn, format)

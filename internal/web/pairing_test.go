@@ -106,6 +106,7 @@ func withRole(t *testing.T) map[[2]string]string {
 }
 
 func TestEveryOperationIsForPairedDevicesOfItsRole(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
@@ -163,6 +164,7 @@ func (r *room) withdraw(name string) {
 }
 
 func TestWhoDidItIsWhoIsOnTheDevice(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
@@ -193,6 +195,7 @@ func TestWhoDidItIsWhoIsOnTheDevice(t *testing.T) {
 }
 
 func TestACodeLetsOneDeviceInOnce(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	stranger := device{room: r}
 	var code shop.CodeMade
@@ -248,6 +251,7 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 }
 
 func TestOfFortyPinsAtOnceFiveAreJudged(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
@@ -272,6 +276,7 @@ func TestOfFortyPinsAtOnceFiveAreJudged(t *testing.T) {
 }
 
 func TestAPINBeforeSomebodyIsOnADevice(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	var reference shop.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
@@ -303,6 +308,7 @@ func TestAPINBeforeSomebodyIsOnADevice(t *testing.T) {
 }
 
 func TestTheAuthorityIsForEverybodyToTake(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	status, answer, header := device{room: r}.asks("GET", "/authority.crt", nil)
 	assert.Equal(t, 200, status)

@@ -11,6 +11,7 @@ import (
 )
 
 func TestSchoolsAreComparedOverTheWire(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	in := curlew()
 	var ways shop.Ways
@@ -29,6 +30,7 @@ func TestSchoolsAreComparedOverTheWire(t *testing.T) {
 }
 
 func TestAWishIsChangedAndGuardedOverTheWire(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	wish := *r.instrument.Wish
 	wish.Pieces[0] = wish.Pieces[0].Ending("", "satin")

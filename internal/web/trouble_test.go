@@ -15,6 +15,7 @@ import (
 
 // What the database has no more of is said, wherever in a change it comes up, and the same goes through later.
 func TestADiskThatIsFullIsSaidToBeFull(t *testing.T) {
+	t.Parallel()
 	url := pgtest.URL(t)
 	s, err := store.Open(t.Context(), url)
 	require.NoError(t, err)
@@ -45,6 +46,7 @@ func TestADiskThatIsFullIsSaidToBeFull(t *testing.T) {
 
 // Behind a change that takes long, of this server or another, nobody is told that the database is gone.
 func TestASlowChangeIsSaidToBeSlow(t *testing.T) {
+	t.Parallel()
 	url := pgtest.URL(t)
 	s, err := store.Open(t.Context(), url)
 	require.NoError(t, err)

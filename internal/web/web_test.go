@@ -184,6 +184,7 @@ func (r *room) logbook() []shop.LogLine {
 }
 
 func TestBadInstrumentsAreRefusedByField(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for name, test := range map[string]struct {
 		change            func(*shop.NewInstrument)
@@ -236,6 +237,7 @@ func TestBadInstrumentsAreRefusedByField(t *testing.T) {
 }
 
 func TestBadRequests(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for name, test := range map[string]struct {
 		path, body string
@@ -269,6 +271,7 @@ func TestBadRequests(t *testing.T) {
 }
 
 func TestALostAnswerIsNotASecondCoat(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	entry := r.entry("Sand the bare wood", 1)
 	var first, second shop.Logged
@@ -285,6 +288,7 @@ func TestALostAnswerIsNotASecondCoat(t *testing.T) {
 }
 
 func TestTwoPeopleLogTheSameCoatAtOnce(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	entries := []shop.Entry{r.entry("Sand the bare wood", 1), r.entry("Sand the bare wood", 1)}
 	statuses, problems := make([]int, 2), make([]problem, 2)
@@ -304,6 +308,7 @@ func TestTwoPeopleLogTheSameCoatAtOnce(t *testing.T) {
 }
 
 func TestDoubtfulEntriesAreAskedAboutAndKeptIfConfirmed(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	future := now.Add(3 * time.Hour)
 	early, ahead := r.entry("Dye the wood", 2), r.entry("Sand the bare wood", 1)
@@ -323,6 +328,7 @@ func TestDoubtfulEntriesAreAskedAboutAndKeptIfConfirmed(t *testing.T) {
 }
 
 func TestACoatBeforeTheLastIsDryIsAskedAbout(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for _, title := range []string{"Sand the bare wood", "Raking light over the bare wood", "Pocket fitted dry, all holes drilled",
 		"Tape the pocket, line the cavities", "Wet the grain"} {
@@ -337,6 +343,7 @@ func TestACoatBeforeTheLastIsDryIsAskedAbout(t *testing.T) {
 }
 
 func TestALateEntryIsAlwaysKeptAndFlagged(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	require.Equal(t, 201, r.post("/api/log", r.entry("Sand the bare wood", 1), nil))
 	twin, early := r.entry("Sand the bare wood", 1), r.entry("Seal", 1)
@@ -350,6 +357,7 @@ func TestALateEntryIsAlwaysKeptAndFlagged(t *testing.T) {
 }
 
 func TestMalformedEntriesAreRefusedByField(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for name, test := range map[string]struct {
 		change            func(*shop.Entry)
@@ -377,6 +385,7 @@ func TestMalformedEntriesAreRefusedByField(t *testing.T) {
 }
 
 func TestUndoVoidsAndTheOldEntryStaysStruck(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	entry := r.entry("Sand the bare wood", 1)
 	require.Equal(t, 201, r.post("/api/log", entry, nil))
@@ -397,6 +406,7 @@ func TestUndoVoidsAndTheOldEntryStaysStruck(t *testing.T) {
 }
 
 func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	dir := t.TempDir()
 	require.NoError(t, os.Chmod(filepath.Dir(dir), 0o755)) // the server may run as another user
@@ -446,6 +456,7 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 
 // A device may want figures otherwise than its shop; what a person typed stays as typed.
 func TestFiguresAreWrittenAsTheReaderIsUsedTo(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	text := func(notation string) string {
 		request := httptest.NewRequest("GET", "/api/instruments/"+r.instrument.ID.String(), nil)
@@ -485,6 +496,7 @@ func TestFiguresAreWrittenAsTheReaderIsUsedTo(t *testing.T) {
 
 // What is retold is compressed as anything else, with or without figures in it.
 func TestAnswersAreCompressedOnce(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	for _, path := range []string{"/api/reference", "/api/instruments/" + r.instrument.ID.String(), "/api/schedule-file"} {
 		request := httptest.NewRequest("GET", path, nil)
@@ -503,6 +515,7 @@ func TestAnswersAreCompressedOnce(t *testing.T) {
 }
 
 func TestAnotherSitesFormIsNotTaken(t *testing.T) {
+	t.Parallel()
 	r := open(t)
 	data, err := json.Marshal(r.entry("Sand the bare wood", 1))
 	require.NoError(t, err)
@@ -514,6 +527,7 @@ func TestAnotherSitesFormIsNotTaken(t *testing.T) {
 }
 
 func TestTheCommittedDocumentIsCurrent(t *testing.T) {
+	t.Parallel()
 	committed, err := os.ReadFile("../../docs/openapi.json")
 	require.NoError(t, err)
 	made, err := web.OpenAPI()
@@ -536,6 +550,7 @@ func BenchmarkRack(b *testing.B) {
 }
 
 func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
+	t.Parallel()
 	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: discard})
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)

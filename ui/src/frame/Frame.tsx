@@ -67,7 +67,13 @@ function Screen() {
       <Connection />
       <Timers />
       <ErrorBoundary resetKeys={[pathname]} FallbackComponent={Broken}>
-        <Suspense fallback={<p className="p-6 text-ink-2">One moment…</p>}>
+        <Suspense
+          fallback={
+            <p className="p-6 text-ink-2" aria-busy="true">
+              One moment…
+            </p>
+          }
+        >
           <Outlet />
         </Suspense>
       </ErrorBoundary>

@@ -8,7 +8,7 @@ export function Asking<T>({ query, children }: { query: UseQueryResult<T>; child
   if (query.data !== undefined) return children(query.data)
   if (query.isPending)
     return (
-      <div className="p-6 text-ink-2" role="status">
+      <div className="p-6 text-ink-2" role="status" aria-busy="true">
         Asking the shop…
       </div>
     )

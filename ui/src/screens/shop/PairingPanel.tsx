@@ -11,9 +11,12 @@ import { toast } from '../../parts/toasts'
 import { NewCode } from './NewCode'
 import { roleOptions, roleWords } from './roles'
 
+/** How often it is asked who is on each device, in ms: that is told to nobody when it changes. */
+const aWhile = 15_000
+
 /** PairingPanel is the devices that are let into the shop, and the code for another. */
 export function PairingPanel() {
-  const pairings = useQuery({ queryKey: ['pairings'], queryFn: api.pairings })
+  const pairings = useQuery({ queryKey: ['pairings'], queryFn: api.pairings, refetchInterval: aWhile })
   const door = useDoor().data
   const [making, setMaking] = useState(false)
   const reached = (door?.addresses.length ?? 0) > 0

@@ -33,7 +33,8 @@ export function useGestures(target: RefObject<HTMLElement | null>, { view, width
       onPointerUp: () => {
         pressed.current = undefined
       },
-      onDrag: ({ first, last, canceled, pinching, xy: [clientX], delta: [by], memo }) => {
+      onDrag: ({ first, last, canceled, pinching, tap, xy: [clientX], delta: [by], memo }) => {
+        if (tap) return // it went nowhere: the click that follows is the bead's
         const bead = first ? pressed.current : (memo as typeof pressed.current)
         dragged.current = true
         if (!bead) {
@@ -66,7 +67,7 @@ export function useGestures(target: RefObject<HTMLElement | null>, { view, width
     {
       target,
       eventOptions: { passive: false },
-      drag: { threshold: dragFrom, filterTaps: true, pointer: { touch: false } },
+      drag: { threshold: dragFrom, filterTaps: true, pointer: { touch: false, keys: false } },
       pinch: { scaleBounds: { min: 1e-6, max: 1e6 }, rubberband: false },
     },
   )

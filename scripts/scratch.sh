@@ -1,0 +1,13 @@
+#!/usr/bin/env bash
+# Prints a new folder for what tests throw away: in memory where there is plenty, for a database copies itself there
+# ten times as fast as on a disk.
+set -euo pipefail
+free=$(awk '/MemAvailable/ {print $2}' /proc/meminfo 2>/dev/null || echo 0)
+room=$(df --output=avail /dev/shm 2>/dev/null | tail -1 || echo 0)
+if ((free > 10000000 && room > 6000000)) && [ -w /dev/shm ]; then
+	folder=$(mktemp -d /dev/shm/umberfrost-XXXXXX)
+else
+	folder=$(mktemp -d)
+fi
+chmod 0711 "$folder" # the database server may run as another user
+echo "$folder"
