@@ -40,7 +40,6 @@ const place = `((elements) => {
 	const e = shown[0]
 	if (!e) return { why: elements.length ? 'it is not shown' : 'it is not there' }
 	if (e.matches(':disabled, [aria-disabled=true]')) return { why: 'it is disabled' }
-	if (!e.matches('select') && document.querySelector('main [aria-busy=true]')) return { why: 'the page waits for an answer, which may move it' }
 	const name = (x) => x ? x.outerHTML.slice(0, 160) : 'nothing'
 	let over
 	const all = [0.5, 0.25, 0.75, 0.1, 0.9, 0.03, 0.97]
@@ -82,7 +81,8 @@ func (p *page) reach(elements, called string) spot {
 			const passed = performance.now() - start
 			const list = %s
 			const now = find(list)
-			const comes = window.underWay > 0 && passed < 3000 && !list[0]?.matches('select')
+			const asks = window.underWay > 0 || document.querySelector('main [aria-busy=true]')
+			const comes = asks && passed < %d // what comes moves what is below it
 			same = now.at && before?.at && !comes && now.at.X === before.at.X && now.at.Y === before.at.Y ? same + 1 : 0
 			before = now
 			if (same >= 2) tell(now)
@@ -90,7 +90,7 @@ func (p *page) reach(elements, called string) spot {
 			else setTimeout(look, 60)
 		}
 		look()
-	})`, place, elements)
+	})`, place, elements, p.waits().Milliseconds())
 	for end := time.Now().Add(patience); time.Now().Before(end); {
 		if p.asked(look, &now) == nil && now.At != nil {
 			return *now.At
@@ -98,6 +98,14 @@ func (p *page) reach(elements, called string) spot {
 	}
 	p.fail("no hand can press "+called, now.Why)
 	return spot{}
+}
+
+// waits is how long a hand waits for what the page has asked for.
+func (p *page) waits() time.Duration {
+	if p.hasty {
+		return 0
+	}
+	return 3 * time.Second
 }
 
 // spotOf is where a hand can press the first element of a selector.

@@ -78,8 +78,10 @@ func TestASupersededForecastIsGivenUp(t *testing.T) {
 	require.NoError(t, err)
 	p.visit("/instruments/new")
 	p.ground()
+	p.hasty = true
 	for _, length := range []string{"-480 mm", "470 mm", "450 mm", "-1 mm", "460 mm"} {
-		p.fill("Length", length) // key by key
+		p.fill("Length", length)
+		p.within(2*time.Second, `window.now > 0`) // it is asked for, and not answered
 	}
 	p.see("[data-forecast]", "Ready ")
 	p.gone("main", "from 250 mm to 800 mm")
@@ -230,6 +232,7 @@ func TestTheDatabaseStopsUnderThePage(t *testing.T) {
 	p := open(t, r.URL, "/instruments/new")
 	p.see("[data-forecast]", "Ready ") // alive from its first paint: name and promise can wait
 	require.NoError(t, building.StopDatabase())
+	t.Cleanup(func() { building.ResumeDatabase(context.Background()) }) // the other journeys', too
 	p.fill("Name", "Redshank")
 	p.pick("Promised day", "2026-05-29")
 	p.see("[data-connection=database]", "database does not answer")

@@ -46,6 +46,7 @@ type page struct {
 	ctx     context.Context
 	url     string
 	touched bool // with a finger; else there is a mouse
+	hasty   bool // the hand waits for no answer
 }
 
 // patience is how long a page may take to show something.

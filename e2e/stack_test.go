@@ -354,6 +354,7 @@ func TestSixtyChangesInARow(t *testing.T) {
 	p.see("[data-forecast]", "Ready")
 	p.layer("clear")
 	before := scriptTime(p)
+	p.hasty = true
 	sheens := []string{"matte", "gloss", "satin"}
 	for i := range 60 {
 		p.fill("Sheen", sheens[i%3])

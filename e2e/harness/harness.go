@@ -271,7 +271,13 @@ func (b *Building) Page(width, height int64) (context.Context, context.CancelFun
 const underWay = `{
 	const real = window.fetch
 	window.underWay = 0
-	window.fetch = async (...a) => { window.underWay++; try { return await real(...a) } finally { window.underWay-- } }
+	window.fetch = (...a) => {
+		window.underWay++
+		const answer = real(...a)
+		const over = () => { window.underWay-- }
+		answer.then(over, over)
+		return answer
+	}
 }`
 
 // Foreign lets what a page asks for come from another machine on the network, as a proxy here would pass it on.
