@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"testing"
+	"time"
 
 	"github.com/chromedp/cdproto/cdp"
 	protocol "github.com/chromedp/cdproto/page"
@@ -355,6 +356,7 @@ func TestSixtyChangesInARow(t *testing.T) {
 	p.layer("clear")
 	before := scriptTime(p)
 	p.hasty = true
+	begun := time.Now()
 	sheens := []string{"matte", "gloss", "satin"}
 	for i := range 60 {
 		p.fill("Sheen", sheens[i%3])
@@ -365,7 +367,7 @@ func TestSixtyChangesInARow(t *testing.T) {
 	assert.Equal(t, 1, ask[int](p, `window.most`), "no more than one under way")
 	asked := ask[int](p, `window.asked`)
 	assert.Greater(t, asked, 5, "it moves while one chooses, however busy the machine is")
-	assert.LessOrEqual(t, asked, 62)
+	assert.LessOrEqual(t, asked, 62+int(time.Since(begun)/time.Minute), "once a change, and once a minute for the time that passes")
 	t.Logf("60 changes: %d forecasts asked, %.2f s of script", asked, scriptTime(p)-before)
 }
 

@@ -390,7 +390,8 @@ func (s *Server) launch() (*process, error) {
 	args := []string{"-D", s.cluster(), "-p", strconv.Itoa(s.port), "-c", "listen_addresses=127.0.0.1",
 		"-c", "unix_socket_directories=", "-c", "max_connections=60", "-c", "shared_buffers=64MB"}
 	if s.options.Throwaway {
-		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
+		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off",
+			"-c", "autovacuum=off", "-c", "checkpoint_timeout=1h", "-c", "max_wal_size=4GB", "-c", "jit=off")
 	}
 	cmd := exec.Command(s.bin+"/postgres", args...)
 	cmd.Stdout, cmd.Stderr, cmd.Dir = log, log, "/"
