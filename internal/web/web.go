@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"reflect"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -112,9 +113,14 @@ func OpenAPI() ([]byte, error) {
 	return indented.Bytes(), err
 }
 
-func config() huma.Config {
+// setHuma sets what the typed layer keeps for all servers of a process, once.
+var setHuma = sync.OnceFunc(func() {
 	huma.DefaultArrayNullable = false // lists are empty, never null
 	huma.NewError = unechoed
+})
+
+func config() huma.Config {
+	setHuma()
 	c := huma.DefaultConfig("Umberfrost", Version)
 	c.Info.Description = "Finish schedules for guitar bodies and necks: planned, dated and logged."
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/openapi", "", ""
