@@ -177,8 +177,10 @@ func TestAFolderOfAnEarlierVersionIsHandedOver(t *testing.T) {
 		var left int
 		require.NoError(t, conn.QueryRow(ctx, `select count(*) from pg_class where relowner <> 'umberfrost_app'::regrole and relnamespace = 'public'::regnamespace`).Scan(&left))
 		assert.Zero(t, left, "all of it is the application's")
-		_, err = conn.Exec(ctx, `drop database if exists umberfrost_trial_left with (force)`)
-		assert.NoError(t, err)
+		assert.Eventually(t, func() bool { // once whoever handed it over has left it
+			_, err = conn.Exec(ctx, `drop database if exists umberfrost_trial_left with (force)`)
+			return err == nil
+		}, time.Minute, 50*time.Millisecond)
 		require.NoError(t, conn.Close(ctx))
 		require.NoError(t, server.Stop())
 	}

@@ -183,7 +183,7 @@ func TestABackupThatNoShopHadIsRefused(t *testing.T) {
 }
 
 // evil is what a crafted dump would like to run: as a superuser it could.
-const evil = `create function evil() returns boolean language plpgsql as $$ begin copy (select 1) to program 'touch MARKER'; return true; end $$`
+const evil = `create function evil() returns boolean language plpgsql as $$ begin copy (select 1) to program 'cat > MARKER'; return true; end $$`
 
 func TestACraftedDumpRunsNothing(t *testing.T) {
 	for name, craft := range map[string]struct {
