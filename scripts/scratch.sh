@@ -8,8 +8,11 @@ folder=
 if ((free > 10000000 && room > 6000000)) && [ -w /dev/shm ]; then
 	folder=$(mktemp -d /dev/shm/umberfrost-XXXXXX)
 	printf '#!/bin/sh\n' >"$folder/runs" && chmod +x "$folder/runs"
-	"$folder/runs" 2>/dev/null || { rm -rf "$folder" && folder=; } # programs are built and run there
-	rm -f "$folder/runs"
+	if "$folder/runs" 2>/dev/null; then # programs are built and run there
+		rm "$folder/runs"
+	else
+		rm -rf "$folder" && folder=
+	fi
 fi
 [ -n "$folder" ] || folder=$(mktemp -d)
 chmod 0711 "$folder" # the database server may run as another user
