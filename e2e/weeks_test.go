@@ -262,6 +262,10 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 	r := room(t)
 	p := openTouched(t, r.URL, "/weeks", 768, 1024)
 	p.click("button", "2 weeks")
+	p.finger(barrier, "") // a tap opens it
+	p.see("[data-bead-card]", "Groyne Pale Shellac")
+	p.press("\x1b")
+	p.gone("[data-bead-card]", "")
 	from := p.spotOf(barrier)
 	labels := func() string {
 		return ask[string](p, `document.querySelector('[role=grid]').previousElementSibling.textContent`)
