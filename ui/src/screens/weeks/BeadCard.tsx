@@ -66,9 +66,9 @@ export function BeadCard({ row, reach, close, onMove }: Props) {
             <p className="mt-2" data-because>
               {!bead.done && (
                 <Told more={sheet.data.start?.full} className="font-bold">
-                  {capital(sheet.data.when)}.{' '}
+                  {capital(sheet.data.when)}.
                 </Told>
-              )}
+              )}{' '}
               {sheet.data.because}
               {sheet.data.window && <> {sheet.data.window}</>}
               {sheet.data.wait && (
