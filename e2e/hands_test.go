@@ -234,7 +234,8 @@ func (p *page) tabTo(selector, words string) {
 		}
 		p.press(kb.Tab)
 	}
-	require.Fail(p.t, "the tab key never comes there", "%s %q; it stands at %s", selector, words, ask[string](p, `document.activeElement?.outerHTML.slice(0, 200)`))
+	p.fail(fmt.Sprintf("the tab key never comes to %s %q", selector, words),
+		"it stands at "+ask[string](p, `document.activeElement?.outerHTML.slice(0, 200)`))
 }
 
 // walkTo tabs to where a row of things has its one stop, and walks along it by arrow keys.

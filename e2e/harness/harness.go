@@ -259,7 +259,8 @@ func (b *Building) Page(width, height int64) (context.Context, context.CancelFun
 	if err := chromedp.Do(limited, chromedp.EmulateViewport(width, height)); err != nil {
 		return limited, closePage, err
 	}
-	if _, err := chromedp.Call(limited, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: underWay}); err != nil {
+	counts := protocol.AddScriptToEvaluateOnNewDocumentParams{Source: underWay}
+	if _, err := chromedp.Call(limited, protocol.AddScriptToEvaluateOnNewDocument, counts); err != nil {
 		return limited, closePage, err
 	}
 	// Each page has the keys, as if it were the only one.
