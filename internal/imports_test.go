@@ -37,10 +37,10 @@ var floors = []string{
 	"calendar",
 	"wood material abrasive labour pore mix check caution outline colour mask glue",
 	"climate film layering leaf resin part surface aging",
-	"cure job flake",
+	"cure job flake settings",
 	"strata",
 	"schedule recipe",
-	"schedule/search schedule/explain edit timer sitting",
+	"schedule/search schedule/explain edit timer sitting workshop",
 	"repair",
 }
 

@@ -33,7 +33,7 @@ func TestExportedIsImportedAgain(t *testing.T) {
 	defer s.Close()
 	service, err := shop.New(s, time.Now)
 	require.NoError(t, err)
-	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara")
+	_, err = service.Prepare(context.Background(), shop.Default("Europe/London"), "Mara")
 	require.NoError(t, err)
 
 	path := filepath.Join(t.TempDir(), "shop.json")

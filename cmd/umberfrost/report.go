@@ -9,11 +9,11 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
 )
 
 // report is what the plan command prints.
@@ -45,37 +45,37 @@ type reportInstrument struct {
 
 // reportEvent is one event; docs/formats/plan-2.schema.json says what each field is.
 type reportEvent struct {
-	InstrumentID uuid.UUID      `json:"instrumentId"`
-	Instrument   string         `json:"instrument"`
-	PieceID      uuid.UUID      `json:"pieceId"`
-	Piece        string         `json:"piece"`
-	Regions      []uuid.UUID    `json:"regions"`
-	Step         uuid.UUID      `json:"step"`
-	Coat         int            `json:"coat"`
-	Kind         string         `json:"kind"`
-	Title        string         `json:"title"`
-	PlaceID      *uuid.UUID     `json:"placeId,omitempty"`
-	Place        string         `json:"place"`
-	PersonID     *uuid.UUID     `json:"personId,omitempty"`
-	Person       string         `json:"person,omitempty"`
-	Start        *time.Time     `json:"start,omitempty"`
-	End          *time.Time     `json:"end,omitempty"`
-	Spans        []reportSpan   `json:"spans,omitempty"`
-	Ready        *time.Time     `json:"ready,omitempty"`
-	Done         bool           `json:"done,omitempty"`
-	LeftOut      bool           `json:"leftOut,omitempty"`
-	Cause        string         `json:"cause"`
-	Because      string         `json:"because"`
-	Latest       *time.Time     `json:"latest,omitempty"`
-	Window       string         `json:"window,omitempty"`
-	Missed       bool           `json:"missed,omitempty"`
-	ScuffFirst   bool           `json:"scuffFirst,omitempty"`
-	Batches      int            `json:"batches,omitempty"`
-	HeldBack     bool           `json:"heldBack,omitempty"`
-	Shares       *formats.Event `json:"shares,omitempty"`
-	Pinned       bool           `json:"pinned,omitempty"`
-	Floats       bool           `json:"floats,omitempty"`
-	Impossible   string         `json:"impossible,omitempty"`
+	InstrumentID uuid.UUID    `json:"instrumentId"`
+	Instrument   string       `json:"instrument"`
+	PieceID      uuid.UUID    `json:"pieceId"`
+	Piece        string       `json:"piece"`
+	Regions      []uuid.UUID  `json:"regions"`
+	Step         uuid.UUID    `json:"step"`
+	Coat         int          `json:"coat"`
+	Kind         string       `json:"kind"`
+	Title        string       `json:"title"`
+	PlaceID      *uuid.UUID   `json:"placeId,omitempty"`
+	Place        string       `json:"place"`
+	PersonID     *uuid.UUID   `json:"personId,omitempty"`
+	Person       string       `json:"person,omitempty"`
+	Start        *time.Time   `json:"start,omitempty"`
+	End          *time.Time   `json:"end,omitempty"`
+	Spans        []reportSpan `json:"spans,omitempty"`
+	Ready        *time.Time   `json:"ready,omitempty"`
+	Done         bool         `json:"done,omitempty"`
+	LeftOut      bool         `json:"leftOut,omitempty"`
+	Cause        string       `json:"cause"`
+	Because      string       `json:"because"`
+	Latest       *time.Time   `json:"latest,omitempty"`
+	Window       string       `json:"window,omitempty"`
+	Missed       bool         `json:"missed,omitempty"`
+	ScuffFirst   bool         `json:"scuffFirst,omitempty"`
+	Batches      int          `json:"batches,omitempty"`
+	HeldBack     bool         `json:"heldBack,omitempty"`
+	Shares       *job.Event   `json:"shares,omitempty"`
+	Pinned       bool         `json:"pinned,omitempty"`
+	Floats       bool         `json:"floats,omitempty"`
+	Impossible   string       `json:"impossible,omitempty"`
 }
 
 type reportSpan struct {
@@ -89,7 +89,7 @@ type reportProposal struct {
 	After  string             `json:"after"`
 	Tried  int                `json:"ordersTried"`
 	Gains  []reportDifference `json:"gains,omitempty"`
-	Order  []formats.Event    `json:"order,omitempty"`
+	Order  []job.Event        `json:"order,omitempty"`
 }
 
 type reportDifference struct {
@@ -164,7 +164,7 @@ func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [
 		line.Batches = e.Batches
 	}
 	if e.Shares != nil {
-		shares := formats.Event(*e.Shares)
+		shares := job.Event(*e.Shares)
 		line.Shares = &shares
 	}
 	if e.Window.Kind != schedule.NoWindow {

@@ -29,7 +29,7 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if _, err := service.Prepare(cmd.Context(), shop.Usual(zone), "Finisher"); err != nil {
+			if _, err := service.Prepare(cmd.Context(), shop.Default(zone), "Finisher"); err != nil {
 				return err
 			}
 			d, err := how.open(0)

@@ -52,7 +52,7 @@ func TestABackupIsRestoredByCommand(t *testing.T) {
 	defer s.Close()
 	service, err := shop.New(s, time.Now)
 	require.NoError(t, err)
-	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara")
+	_, err = service.Prepare(context.Background(), shop.Default("Europe/London"), "Mara")
 	require.NoError(t, err)
 	reference, err := service.Reference(context.Background())
 	require.NoError(t, err)

@@ -192,7 +192,7 @@ func (r *Room) Start(ctx context.Context) error {
 		service.ThinkWithin(placed, draws)
 	}
 	if !r.kind.Blank {
-		if _, err := service.Prepare(ctx, shop.Usual("Europe/London"), "Finisher"); err != nil {
+		if _, err := service.Prepare(ctx, shop.Default("Europe/London"), "Finisher"); err != nil {
 			return err
 		}
 	}

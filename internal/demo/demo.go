@@ -18,6 +18,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
 )
@@ -28,10 +29,10 @@ var Fixed = time.Date(2026, 3, 12, 15, 20, 0, 0, time.UTC)
 // people of the room.
 var people = []string{"Mara", "Tobin"}
 
-// settings of the room: weekdays with a midday break, two evenings, Saturdays
+// start is the settings of the room: weekdays with a midday break, two evenings, Saturdays
 // until early afternoon.
-func settings() shop.Settings {
-	s := shop.Settings{Name: "Saltmarsh Room", TimeZone: "Europe/London", Margin: schedule.DefaultMargin}
+func start() shop.Start {
+	s := shop.Start{Setting: settings.Setting{Name: "Saltmarsh Room", TimeZone: "Europe/London", Margin: schedule.DefaultMargin}}
 	for day := time.Monday; day <= time.Friday; day++ {
 		s.Week[day] = []calendar.Hours{{Open: 9 * 60, Close: 12*60 + 30}, {Open: 13*60 + 30, Close: 17*60 + 30}}
 	}
@@ -39,7 +40,9 @@ func settings() shop.Settings {
 		s.Week[evening] = append(s.Week[evening], calendar.Hours{Open: 19*60 + 30, Close: 21*60 + 30})
 	}
 	s.Week[time.Saturday] = []calendar.Hours{{Open: 10 * 60, Close: 14 * 60}}
-	s.Places = places(s.Week)
+	for _, p := range places(s.Week) {
+		s.Places = append(s.Places, shop.StartPlace(p.key, p.PlaceVersion))
+	}
 	return s
 }
 
@@ -73,7 +76,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, room Room) (bool, 
 	if err != nil {
 		return false, err
 	}
-	fresh, err := service.Prepare(ctx, settings(), people...)
+	fresh, err := service.Prepare(ctx, start(), people...)
 	if err != nil || !fresh {
 		return false, err
 	}
@@ -159,7 +162,7 @@ func secondThoughts(ctx context.Context, service *shop.Service, shelf map[string
 type past struct {
 	service *shop.Service
 	clock   *time.Time
-	people  []store.Person
+	people  []shop.Person
 	logged  int64
 	tide    string
 	clocked bool

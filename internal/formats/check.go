@@ -8,11 +8,12 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/wood"
 )
 
 func newChecker() checker {
-	return checker{ids: make(map[uuid.UUID]string), steps: make(map[uuid.UUID]*Step), instruments: make(map[uuid.UUID]bool)}
+	return checker{ids: make(map[uuid.UUID]string), steps: make(map[uuid.UUID]*job.Step), instruments: make(map[uuid.UUID]bool)}
 }
 
 func (c *checker) all(f *File) {
@@ -81,7 +82,7 @@ func (f *File) plannable() error {
 type checker struct {
 	faults      []Fault
 	ids         map[uuid.UUID]string // where each was first seen
-	steps       map[uuid.UUID]*Step
+	steps       map[uuid.UUID]*job.Step
 	instruments map[uuid.UUID]bool
 }
 
@@ -105,7 +106,7 @@ func (c *checker) known(path string, id *uuid.UUID) {
 	}
 }
 
-func (c *checker) instrument(path string, in *Instrument) {
+func (c *checker) instrument(path string, in *recipe.Instrument) {
 	c.id(path+"/id", in.ID)
 	c.instruments[in.ID] = true
 	for p := range in.Pieces {
@@ -130,7 +131,7 @@ func (c *checker) instrument(path string, in *Instrument) {
 	}
 }
 
-func (c *checker) step(path string, step *Step) {
+func (c *checker) step(path string, step *job.Step) {
 	if _, err := material.FindFamily(step.Family); step.Family != "" && err != nil {
 		c.fault(path+"/family", "%v", err)
 	}
@@ -156,13 +157,13 @@ func (c *checker) events(f *File) {
 	}
 }
 
-func (c *checker) event(path string, e Event) {
+func (c *checker) event(path string, e job.Event) {
 	if c.steps[e.Step] == nil {
 		c.fault(path+"/step", "there is no step with the id %s in this file", e.Step)
 	}
 }
 
-func (c *checker) entry(path string, e *Entry) {
+func (c *checker) entry(path string, e *job.Entry) {
 	c.id(path+"/id", e.ID)
 	if !c.instruments[e.Instrument] {
 		c.fault(path+"/instrument", "there is no instrument with the id %s in this file", e.Instrument)
@@ -202,7 +203,7 @@ func (c *checker) entry(path string, e *Entry) {
 	c.needs(path, "step", e.Step == nil)
 	c.needs(path, "coat", e.Coat == nil)
 	if e.Step != nil {
-		c.event(path, Event{Step: *e.Step})
+		c.event(path, job.Event{Step: *e.Step})
 	}
 }
 

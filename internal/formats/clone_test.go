@@ -4,26 +4,27 @@ import (
 	"testing"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 )
 
 func TestACopyIsChangedByItself(t *testing.T) {
 	file, fresh := example(t, "two-people-and-a-booth.json"), example(t, "two-people-and-a-booth.json")
-	c := file.Clone()
-	assert.Equal(t, file, c)
+	c := file.Workshop.Clone()
+	assert.Equal(t, file.Workshop, *c)
 	c.Shop.Settings[0].Margin = 2
 	c.Shop.People[0].Name = "Cy"
 	c.Shop.Places[0].Versions[0].Name = "the shed"
-	c.Shop.Places[1].Versions = append(c.Shop.Places[1].Versions, PlaceVersion{})
-	c.Instruments[0].Pieces[0].Steps[0].Coats = 9
-	c.Instruments[1].Pieces[0].Steps = append(c.Instruments[1].Pieces[0].Steps, Step{})
-	c.Pins = append(c.Pins[:0], Pin{})
-	c.Order = append(c.Order, Event{})
+	c.Shop.Places[1].Versions = append(c.Shop.Places[1].Versions, settings.PlaceVersion{})
+	c.Own(0).Pieces[0].Steps[0].Coats = 9
+	c.Own(1).Pieces[0].Steps = append(c.Instruments[1].Pieces[0].Steps, job.Step{})
+	c.Pins = append(c.Pins[:0], job.Pin{})
+	c.Order = append(c.Order, job.Event{})
 	assert.Equal(t, fresh, file)
 }
 
@@ -58,13 +59,5 @@ func TestDaysOfAPlaceDifferFromTheShopsWhereItHasNoHoursOfItsOwn(t *testing.T) {
 		if e.Place == file.Shop.Places[1].ID && e.Impossible == "" {
 			assert.NotEqual(t, 3, e.Start.In(plan.Zone).YearDay()-31, "%s", e.Start)
 		}
-	}
-}
-
-func TestAPlaceIsAsItsLastVersionSays(t *testing.T) {
-	day := func(n int) time.Time { return time.Date(2026, 3, n, 0, 0, 0, 0, time.UTC) }
-	p := Place{ID: uuid.New(), Versions: []PlaceVersion{{ValidFrom: day(1)}, {ValidFrom: day(5)}, {ValidFrom: day(9)}}}
-	for now, want := range map[int]int{0: 0, 1: 0, 4: 0, 5: 1, 8: 1, 9: 2, 20: 2} {
-		assert.Equal(t, want, p.At(day(now)), "on day %d", now)
 	}
 }

@@ -184,8 +184,8 @@ func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 
 func TestIdsMustNameSomething(t *testing.T) {
 	file := example(t, "two-people-and-a-booth.json")
-	file.Order = append(file.Order, Event{Step: uuid.New(), Coat: 1})
-	file.Log = append(file.Log, Entry{ID: file.Instruments[0].ID, Kind: job.Tested, Instrument: uuid.New(), HappenedAt: *file.Now})
+	file.Order = append(file.Order, job.Event{Step: uuid.New(), Coat: 1})
+	file.Log = append(file.Log, job.Entry{ID: file.Instruments[0].ID, Kind: job.Tested, Instrument: uuid.New(), HappenedAt: *file.Now})
 	file.Shop.Readings[0].Place = uuid.New()
 	var out bytes.Buffer
 	require.NoError(t, Write(&out, file))
@@ -200,26 +200,26 @@ func TestTheLogIsFolded(t *testing.T) {
 	file := example(t, "evenings-in-a-garage.json")
 	steps := file.Instruments[0].Pieces[0].Steps
 	at := func(h int) time.Time { return file.Now.Add(time.Duration(h) * time.Hour) }
-	entry := func(kind string, step *uuid.UUID, coat, h int) Entry {
-		return Entry{ID: uuid.New(), Kind: kind, Instrument: file.Instruments[0].ID, Step: step, Coat: &coat, HappenedAt: at(h),
+	entry := func(kind string, step *uuid.UUID, coat, h int) job.Entry {
+		return job.Entry{ID: uuid.New(), Kind: kind, Instrument: file.Instruments[0].ID, Step: step, Coat: &coat, HappenedAt: at(h),
 			RecordedAt: at(h)}
 	}
 	wrong := entry(job.Done, &steps[1].ID, 1, -9)
-	void := Entry{ID: uuid.New(), Kind: job.Void, Instrument: file.Instruments[0].ID, Voids: &wrong.ID, HappenedAt: at(-8)}
+	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: file.Instruments[0].ID, Voids: &wrong.ID, HappenedAt: at(-8)}
 	twin, late := entry(job.Done, &steps[1].ID, 1, -5), entry(job.Done, &steps[1].ID, 1, -7)
 	late.Flags = []string{"duplicate"}
 	skipped := entry(job.Skipped, &steps[2].ID, 2, -4)
 	yes := true
 	tested := entry(job.Tested, &steps[2].ID, 1, -1)
 	tested.Milestone, tested.Passed = "sand", &yes
-	moved := Entry{ID: uuid.New(), Kind: job.Moved, Instrument: file.Instruments[0].ID, Piece: &file.Instruments[0].Pieces[0].ID,
+	moved := job.Entry{ID: uuid.New(), Kind: job.Moved, Instrument: file.Instruments[0].ID, Piece: &file.Instruments[0].Pieces[0].ID,
 		Place: &file.Shop.Places[0].ID, HappenedAt: at(-2)}
-	file.Log = []Entry{wrong, void, late, twin, skipped, tested, moved}
+	file.Log = []job.Entry{wrong, void, late, twin, skipped, tested, moved}
 	in, err := file.Input(*file.Now)
 	require.NoError(t, err)
-	assert.Equal(t, at(-5), in.Facts[schedule.Event{Step: steps[1].ID, Coat: 1}].End,
+	assert.Equal(t, at(-5), in.Facts[job.Event{Step: steps[1].ID, Coat: 1}].End,
 		"the one that stood, not the struck one and not its late twin")
-	assert.True(t, in.Facts[schedule.Event{Step: steps[2].ID, Coat: 2}].Skipped)
+	assert.True(t, in.Facts[job.Event{Step: steps[2].ID, Coat: 2}].Skipped)
 	assert.Len(t, in.Tests, 1)
 	assert.Len(t, in.Moves, 1)
 }

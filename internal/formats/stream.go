@@ -9,6 +9,8 @@ import (
 	"io"
 	"iter"
 
+	"umberfrost/internal/craft/job"
+
 	"github.com/santhosh-tekuri/jsonschema/v6"
 )
 
@@ -16,7 +18,7 @@ import (
 // The rest of it, the head, is what a shop is like, and is held whole.
 
 // WriteStream writes a schedule file: the bytes that Write writes of the same.
-func WriteStream(to io.Writer, head *File, log iter.Seq2[Entry, error], snapshots iter.Seq2[Snapshot, error]) error {
+func WriteStream(to io.Writer, head *File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[job.ForecastChange, error]) error {
 	begin, end := *head, &bytes.Buffer{}
 	begin.Log, begin.Factors, begin.Snapshots = nil, nil, nil
 	if err := Write(end, &begin); err != nil {
@@ -219,19 +221,19 @@ func (s *Stream) readEarlier(size int64) error {
 }
 
 // Log reads the entries, each as the published schema and the rules of the job want it.
-func (s *Stream) Log() iter.Seq2[Entry, error] {
+func (s *Stream) Log() iter.Seq2[job.Entry, error] {
 	if s.earlier != nil {
 		return checked(s, "log", each(s.earlier.Log), s.checker.entry)
 	}
-	return checked(s, "log", itemsOf[Entry](s, "/log", nil), s.checker.entry)
+	return checked(s, "log", itemsOf[job.Entry](s, "/log", nil), s.checker.entry)
 }
 
 // Snapshots reads what each change did to a forecast.
-func (s *Stream) Snapshots() iter.Seq2[Snapshot, error] {
+func (s *Stream) Snapshots() iter.Seq2[job.ForecastChange, error] {
 	if s.earlier != nil {
 		return each(s.earlier.Snapshots)
 	}
-	return itemsOf[Snapshot](s, "/snapshots", nil)
+	return itemsOf[job.ForecastChange](s, "/snapshots", nil)
 }
 
 // all reads the rest of a file. It fails with what is wrong with any of it, as far as is told at a time.

@@ -10,11 +10,12 @@ import (
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/store"
 )
 
 // ActualForm is what was true of work, as it is entered. What is empty was as planned, or nobody looked.
@@ -46,7 +47,7 @@ func (m *moment) readActual(in Entry) (*job.Actual, []recipe.Fault) {
 		if id == in.PersonID || slices.Contains(a.With, id) {
 			continue
 		}
-		if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == id }) {
+		if !slices.ContainsFunc(m.people, func(p settings.Person) bool { return p.ID == id }) {
 			fault(fmt.Sprintf("with[%d]", i), "must be one of the people of this shop", id)
 		}
 		a.With = append(a.With, id)
@@ -73,7 +74,7 @@ func (m *moment) readProduct(in Entry, a *job.Actual, fault func(field, message 
 		return
 	}
 	at, found := m.find(in.StepID)
-	i := slices.IndexFunc(m.products, func(p product) bool { return p.ID == id })
+	i := slices.IndexFunc(m.products, func(p material.Product) bool { return p.ID == id })
 	switch {
 	case i < 0:
 		fault("productId", "must be a product of this shop", id)

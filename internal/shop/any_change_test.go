@@ -75,6 +75,7 @@ func TestWhateverIsKeptIsWhatWasAskedAbout(t *testing.T) {
 				}
 				_, err = r.keepChanges(changes...)
 				require.NoError(t, err)
+				r.isAsKept()
 				kept++
 				for _, m := range asked.Moved {
 					dates[m.Event] = m.Start

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 
@@ -36,8 +35,8 @@ func (s *Service) Archive(ctx context.Context) ([]ArchivedLine, error) {
 		if m.aside == nil {
 			return nil
 		}
-		for i := range m.aside.file.Instruments {
-			in := &m.aside.file.Instruments[i]
+		for i := range m.archive.Instruments {
+			in := &m.archive.Instruments[i]
 			line := ArchivedLine{ID: in.ID, Name: in.Name, Serial: in.Serial, Woods: woodsOf(in), Own: ownOutline(in.Own), Outline: in.Outline,
 				Since: m.moment(*in.Archived)}
 			line.Done, line.Total = m.progress(in)
@@ -95,7 +94,7 @@ func (m *moment) broughtBack(id uuid.UUID) (*moment, error) {
 
 // wake brings instruments back that a log entry is about, in the same transaction: what comes in is kept, and work on
 // them goes on. Where the entry is refused, they stay where they were.
-func (w *writing) wake(ctx context.Context, in Entry) error {
+func (w *unitOfWork) wake(ctx context.Context, in Entry) error {
 	asleep, err := w.asleep(ctx, in)
 	if err != nil || len(asleep) == 0 {
 		return err
@@ -104,24 +103,18 @@ func (w *writing) wake(ctx context.Context, in Entry) error {
 	if err != nil {
 		return err
 	}
-	if _, err := b.answer(); err != nil {
+	if err := w.decide(ctx, b); err != nil {
 		return err
 	}
-	if err := b.keep(ctx, w.Tx); err != nil {
+	if err := w.recordHistory(ctx, strings.Join(b.summary, "; "), nil, b.renamed()...); err != nil {
 		return err
 	}
-	if err := w.reread(ctx); err != nil {
-		return err
-	}
-	if err := w.remember(ctx, strings.Join(b.said, "; "), nil, slices.Collect(maps.Keys(b.cared))...); err != nil {
-		return err
-	}
-	w.before, w.after = w.after, nil
+	w.before, w.after, w.changes, w.plan = w.after, nil, nil, nil
 	return nil
 }
 
 // asleep are the changes that bring back the instruments that are put aside and that an entry is about.
-func (w *writing) asleep(ctx context.Context, in Entry) ([]Change, error) {
+func (w *unitOfWork) asleep(ctx context.Context, in Entry) ([]Change, error) {
 	if w.before.aside == nil {
 		return nil, nil
 	}
@@ -145,7 +138,7 @@ func (w *writing) asleep(ctx context.Context, in Entry) ([]Change, error) {
 		about = append(about, e.Instrument)
 	}
 	var back []Change
-	for _, one := range w.before.aside.file.Instruments {
+	for _, one := range w.before.archive.Instruments {
 		if slices.Contains(about, one.ID) || slices.ContainsFunc(one.Pieces, func(p job.Piece) bool { return p.ID == in.PieceID }) {
 			back = append(back, Change{Kind: "back", InstrumentID: one.ID})
 		}
@@ -169,7 +162,7 @@ type Deleted struct {
 // *Taken where something is logged of it: that is put aside instead.
 func (s *Service) Delete(ctx context.Context, in Deletion) (Deleted, error) {
 	gone := Deleted{Moved: []MovedForecast{}}
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		kept := w.before.archived(in.InstrumentID)
 		if at := slices.IndexFunc(w.before.file.Instruments, func(one recipe.Instrument) bool { return one.ID == in.InstrumentID }); at >= 0 {
 			kept = &w.before.file.Instruments[at]
@@ -180,16 +173,19 @@ func (s *Service) Delete(ctx context.Context, in Deletion) (Deleted, error) {
 		if gone.Name = kept.Name; strings.TrimSpace(in.Name) != kept.Name {
 			return invalid("name", fmt.Sprintf("type its name, %s, to delete it", kept.Name), in.Name)
 		}
-		if err := w.DropInstrument(ctx, in.InstrumentID); errors.Is(err, store.ErrConflict) {
+		b, err := w.before.bend(nil, uuid.Nil)
+		if err != nil {
+			return err
+		}
+		b.delete(kept)
+		w.changes = b
+		if err := w.write(ctx); errors.Is(err, store.ErrConflict) {
 			return &Taken{Message: "something is logged of " + kept.Name + ", and a log is never deleted; put it aside instead"}
 		} else if err != nil {
 			return err
 		}
-		if err := w.reread(ctx); err != nil {
-			return err
-		}
 		gone.Moved = moved(w.before, w.after)
-		return w.remember(ctx, "deleted "+kept.Name, nil)
+		return w.recordHistory(ctx, "deleted "+kept.Name, nil)
 	})
 	return gone, err
 }

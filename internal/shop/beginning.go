@@ -13,13 +13,11 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
-
-// ErrNotBegun says that a shop has not said anything about itself yet.
-var ErrNotBegun = errors.New("this shop has not begun yet")
 
 // Beginning is what a shop says about itself before its first instrument.
 type Beginning struct {
@@ -128,9 +126,8 @@ func (s *Service) Beginning(ctx context.Context) (BeginningView, error) {
 		}
 		view.Airs = append(view.Airs, shown)
 	}
-	err := s.store.Read(ctx, func(tx *store.Tx) error {
-		kept, err := tx.ShopSettings(ctx)
-		view.Begun = len(kept) > 0
+	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
+		view.Begun, err = tx.Begun(ctx)
 		return err
 	})
 	return view, err
@@ -139,11 +136,11 @@ func (s *Service) Beginning(ctx context.Context) (BeginningView, error) {
 // Begin gives an empty database its first settings. It fails with *Invalid naming each field, and with *Taken
 // where the shop has begun already.
 func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error) {
-	settings, people, err := in.settings()
+	start, people, err := in.start()
 	if err != nil {
 		return BeginningView{}, err
 	}
-	prepared, err := s.Prepare(ctx, settings, people...)
+	prepared, err := s.Prepare(ctx, start, people...)
 	if err == nil && !prepared {
 		err = &Taken{Message: "this shop has begun already; what it says about itself is changed under Shop"}
 	}
@@ -153,13 +150,13 @@ func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error
 	return s.Beginning(ctx)
 }
 
-func (in *Beginning) settings() (Settings, []string, error) {
+func (in *Beginning) start() (Start, []string, error) {
 	var bad Invalid
 	fault := func(field, message string, value any) {
 		bad.Faults = append(bad.Faults, invalid(field, message, value).Faults...)
 	}
-	settings := Settings{Name: strings.TrimSpace(in.Name), TimeZone: in.TimeZone, Margin: schedule.DefaultMargin, Notation: in.Notation}
-	if n := len([]rune(settings.Name)); n < 1 || n > 80 {
+	start := Start{Setting: settings.Setting{Name: strings.TrimSpace(in.Name), TimeZone: in.TimeZone, Margin: schedule.DefaultMargin, Notation: in.Notation}}
+	if n := len([]rune(start.Name)); n < 1 || n > 80 {
 		fault("name", "give it a name of 1 to 80 characters", in.Name)
 	}
 	if _, err := time.LoadLocation(in.TimeZone); err != nil || in.TimeZone == "" || in.TimeZone == "Local" {
@@ -170,7 +167,7 @@ func (in *Beginning) settings() (Settings, []string, error) {
 	if errors.As(err, &wrong) {
 		bad.Faults = append(bad.Faults, wrong.Faults...)
 	} else {
-		settings.Week = [7][]calendar.Hours(*week)
+		start.Week = *week
 	}
 	people := make([]string, len(in.People))
 	for i, name := range in.People {
@@ -182,38 +179,38 @@ func (in *Beginning) settings() (Settings, []string, error) {
 			fault(fmt.Sprintf("people[%d]", i), "somebody else here has that name already", name)
 		}
 	}
-	knots, months := in.air(fault)
+	usual := in.air(fault)
 	for i, p := range in.Places {
-		place := Place{Key: uuid.NewString(), Name: strings.TrimSpace(p.Name), Kind: schedule.PlaceKind(p.Kind), Profile: knots, Months: months}
+		place := settings.PlaceVersion{Name: strings.TrimSpace(p.Name), Kind: settings.PlaceKind(p.Kind), Profile: usual}
 		if n := len([]rune(place.Name)); n < 1 || n > 60 {
 			fault(fmt.Sprintf("places[%d].name", i), "give it a name of 1 to 60 characters", p.Name)
 		}
 		if !slices.Contains(placeKinds, p.Kind) {
 			fault(fmt.Sprintf("places[%d].kind", i), "choose one of "+strings.Join(placeKinds, ", "), p.Kind)
 		}
-		settings.Places = append(settings.Places, place)
+		start.Places = append(start.Places, StartPlace(uuid.NewString(), place))
 	}
 	if len(bad.Faults) > 0 {
-		return settings, nil, &bad
+		return start, nil, &bad
 	}
-	hangUp(settings.Places)
-	return settings, people, nil
+	hangUp(start.Places)
+	return start, people, nil
 }
 
 // hangUp lets pieces of every other place hang where there is a place to dry, which comes first among them.
-func hangUp(places []Place) {
-	dries := func(p Place) bool { return p.Kind == "drying" }
+func hangUp(places []settings.Place) {
+	dries := func(p settings.Place) bool { return p.Versions[0].Kind == settings.Drying }
 	at := slices.IndexFunc(places, dries)
 	if at < 0 {
 		return
 	}
-	drying := places[at].Key
+	drying := places[at].ID
 	for i := range places {
 		if !dries(places[i]) {
-			places[i].HangsIn = drying
+			places[i].Versions[0].HangsIn = &drying
 		}
 	}
-	slices.SortStableFunc(places, func(a, b Place) int {
+	slices.SortStableFunc(places, func(a, b settings.Place) int {
 		switch {
 		case dries(a) == dries(b):
 			return 0
@@ -226,13 +223,13 @@ func hangUp(places []Place) {
 
 // air is the usual air through the year: the mean of the seasons, and how each month differs from it. Without
 // any it is nil: nobody has said what the air is like.
-func (in *Beginning) air(fault func(field, message string, value any)) ([]climate.Knot, *[12]climate.Shift) {
+func (in *Beginning) air(fault func(field, message string, value any)) *settings.Profile {
 	if len(in.Air) == 0 {
-		return nil, nil
+		return nil
 	}
 	if len(in.Air) != len(seasonMonths) {
 		fault("air", "say what the air is like in each of the four seasons, or in none", nil)
-		return nil, nil
+		return nil
 	}
 	var seasons [4]climate.Air
 	var mean climate.Air
@@ -258,12 +255,12 @@ func (in *Beginning) air(fault func(field, message string, value any)) ([]climat
 		mean.Humidity += seasons[i].Humidity / 4
 	}
 	if !sound {
-		return nil, nil
+		return nil
 	}
 	var months [12]climate.Shift
 	for month := range months {
 		season := seasons[(month+1)%12/3] // December begins the first
 		months[month] = climate.Shift{Temperature: season.Temperature - mean.Temperature, Humidity: season.Humidity - mean.Humidity}
 	}
-	return []climate.Knot{{Air: mean}}, &months
+	return &settings.Profile{Knots: []climate.Knot{{Air: mean}}, Months: &months}
 }

@@ -19,8 +19,8 @@ func unbegun(t *testing.T) *shop.Service {
 	return service
 }
 
-// workshop is a sound answer to what a shop is like.
-func workshop(view shop.BeginningView) shop.Beginning {
+// beginning is a sound answer to what a shop is like.
+func beginning(view shop.BeginningView) shop.Beginning {
 	return shop.Beginning{Name: "Strandläufer", TimeZone: "Australia/Hobart", Week: view.Hours[0].Week, People: []string{"Mara", "Jón"},
 		Places: view.Rooms[2].Places, Air: []shop.Season{{Temperature: "22 °C", Humidity: "60 %"}, {Temperature: "16", Humidity: "60"},
 			{Temperature: "50 °F", Humidity: "70 %"}, {Temperature: "16 °C", Humidity: "62 %"}}}
@@ -39,7 +39,7 @@ func TestAShopBeginsOnce(t *testing.T) {
 		_, err := unbegun(t).Begin(ctx, shop.Beginning{Name: "A", TimeZone: "UTC", Week: hours.Week, People: []string{"B"}, Places: room.Places, Air: air.Air})
 		require.NoError(t, err, "%s, %s, %s", hours.ID, room.ID, air.ID)
 	}
-	in := workshop(view)
+	in := beginning(view)
 	view, err = s.Begin(ctx, in)
 	require.NoError(t, err)
 	assert.True(t, view.Begun)
@@ -83,7 +83,7 @@ func TestWhatAShopCannotBeIsSaidByField(t *testing.T) {
 		"air[2].temperature": func(b *shop.Beginning) { b.Air[2].Temperature = "cold" },
 		"air[0].humidity":    func(b *shop.Beginning) { b.Air[0].Humidity = "130 %" },
 	} {
-		in := workshop(view)
+		in := beginning(view)
 		spoil(&in)
 		_, err := s.Begin(ctx, in)
 		var wrong *shop.Invalid

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/edit"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 )
@@ -23,7 +24,7 @@ type JobForm struct {
 	Show    string `json:"show" doc:"an earlier day on which it must be fit to be shown; empty: none"`
 }
 
-func (b *bent) job(c *Change) error {
+func (b *changeSet) job(c *Change) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	switch {
 	case err != nil:
@@ -49,7 +50,6 @@ func (b *bent) job(c *Change) error {
 		return &Invalid{faults}
 	}
 	in.Name, in.Serial, in.Promise, in.Show = strings.TrimSpace(form.Name), strings.TrimSpace(form.Serial), promise, show
-	b.cared[in.ID] = true
 	return b.say(false, "%s: %s", was.Name, jobWords(was, *in))
 }
 
@@ -85,56 +85,84 @@ func dayText(day *calendar.Day) string {
 	return day.String()
 }
 
-// archive puts an instrument aside: its work leaves the plan, its schedule and its log stay.
-func (b *bent) archive(c *Change) error {
+// putAside archives an instrument: its work leaves the plan, its schedule and its log stay.
+func (b *changeSet) putAside(c *Change) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	if err != nil {
 		return err
 	}
-	now, own := b.now.UTC(), ownSteps(in)
+	now := b.now.UTC()
 	aside := *in
 	aside.Archived = &now
-	b.aside[in.ID], b.cared[in.ID] = &aside, true
-	b.file.Instruments = slices.DeleteFunc(b.file.Instruments, func(other recipe.Instrument) bool { return other.ID == c.InstrumentID })
-	b.setOrder(slices.DeleteFunc(slices.Clone(b.file.Order), func(e job.Event) bool { return own[e.Step] }))
+	b.take(in.ID)
+	b.archive.Instruments = append(slices.Clone(b.archive.Instruments), aside)
 	return b.say(false, "%s put aside", aside.Name)
 }
 
+// take takes an instrument out of the plan, with its part of the order of work; its pins go with it into the archive.
+func (b *changeSet) take(id uuid.UUID) {
+	at := b.file.Find(id)
+	own := edit.Steps(&b.file.Instruments[at])
+	b.file.Instruments = slices.Delete(b.file.Instruments, at, at+1)
+	b.file.Order = slices.DeleteFunc(slices.Clone(b.file.Order), func(e job.Event) bool { return own[e.Step] })
+	b.archive.Pins = slices.Clone(b.archive.Pins)
+	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p job.Pin) bool {
+		if own[p.Step] {
+			b.archive.Pins = append(b.archive.Pins, p)
+		}
+		return own[p.Step]
+	})
+}
+
 // back brings an instrument back that was put aside, at the end of the order of work.
-func (b *bent) back(c *Change) error {
-	kept := b.archived(c.InstrumentID)
-	if again := b.aside[c.InstrumentID]; again != nil {
-		kept = again
-	}
-	if kept == nil {
+func (b *changeSet) back(c *Change) error {
+	at := slices.IndexFunc(b.archive.Instruments, func(in recipe.Instrument) bool { return in.ID == c.InstrumentID })
+	if at < 0 {
 		return invalid("instrumentId", "must be an instrument that is put aside", c.InstrumentID)
 	}
-	in := *kept
+	in := b.archive.Instruments[at]
 	in.Archived = nil
-	in.Pieces = slices.Clone(in.Pieces)
-	delete(b.aside, in.ID)
-	b.cared[in.ID] = true
-	b.file.Instruments = append(b.file.Instruments, in)
-	order := slices.Clone(b.file.Order)
-	for _, p := range in.Pieces {
-		for _, s := range p.Steps {
-			for coat := 1; coat <= s.Due(); coat++ {
-				order = append(order, job.Event{Step: s.ID, Coat: coat})
-			}
-		}
-	}
-	b.setOrder(order)
+	b.takeFromArchive(at)
+	b.add(in)
 	return b.say(false, "%s brought back", in.Name)
+}
+
+// takeFromArchive takes an instrument out of the archive; its pins are those of planned work again.
+func (b *changeSet) takeFromArchive(at int) {
+	own := edit.Steps(&b.archive.Instruments[at])
+	b.archive.Instruments = slices.Delete(slices.Clone(b.archive.Instruments), at, at+1)
+	b.archive.Pins = slices.DeleteFunc(slices.Clone(b.archive.Pins), func(p job.Pin) bool {
+		if own[p.Step] {
+			b.file.Pins = append(b.file.Pins, p)
+		}
+		return own[p.Step]
+	})
+}
+
+// add puts an instrument among those that are planned, at the end of the order of work.
+func (b *changeSet) add(in recipe.Instrument) {
+	b.file.Instruments = append(b.file.Instruments, in)
+	b.file.Order = append(slices.Clone(b.file.Order), in.Events()...)
+}
+
+// delete takes an instrument out of the shop for good, wherever it is.
+func (b *changeSet) delete(in *recipe.Instrument) {
+	id := in.ID
+	if b.file.Find(id) >= 0 {
+		b.take(id)
+	} else {
+		b.takeFromArchive(slices.IndexFunc(b.archive.Instruments, func(one recipe.Instrument) bool { return one.ID == id }))
+	}
+	own := edit.Steps(in)
+	mine := func(p job.Pin) bool { return own[p.Step] }
+	b.file.Pins, b.archive.Pins = slices.DeleteFunc(b.file.Pins, mine), slices.DeleteFunc(b.archive.Pins, mine)
 }
 
 // archived is an instrument that is put aside; nil where none of this id is.
 func (st *state) archived(id uuid.UUID) *recipe.Instrument {
-	if st.aside == nil {
-		return nil
-	}
-	at := slices.IndexFunc(st.aside.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
+	at := slices.IndexFunc(st.archive.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 	if at < 0 {
 		return nil
 	}
-	return &st.aside.file.Instruments[at]
+	return &st.archive.Instruments[at]
 }

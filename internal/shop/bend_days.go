@@ -7,13 +7,13 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/formats"
+	"umberfrost/internal/craft/settings"
 )
 
 // Changes of hours: single days, painted or typed, and weekdays.
 
 // dayAhead reads a day from today on.
-func (b *bent) dayAhead(text string) (calendar.Day, error) {
+func (b *changeSet) dayAhead(text string) (calendar.Day, error) {
 	day, err := calendar.ParseDay(text)
 	if err != nil {
 		return day, invalid("date", err.Error(), text)
@@ -25,7 +25,7 @@ func (b *bent) dayAhead(text string) (calendar.Day, error) {
 }
 
 // day opens or closes the shop, or one place of it, on a day.
-func (b *bent) day(c *Change) error {
+func (b *changeSet) day(c *Change) error {
 	day, err := b.dayAhead(c.Date)
 	if err != nil {
 		return err
@@ -36,7 +36,7 @@ func (b *bent) day(c *Change) error {
 		shopHours = setting.Week[day.Weekday()]
 	}
 	name, usual := "the shop", setting.Week[day.Weekday()]
-	var exceptions map[string][]calendar.Hours
+	var exceptions settings.Exceptions
 	if c.PlaceID == uuid.Nil {
 		exceptions = b.current().Exceptions
 	} else {
@@ -67,7 +67,7 @@ func (b *bent) day(c *Change) error {
 }
 
 // longest is the hours of the day of a week that has most of them.
-func longest(week formats.Week) []calendar.Hours {
+func longest(week settings.Week) []calendar.Hours {
 	best, most := []calendar.Hours{}, 0
 	for _, hours := range week {
 		sum := 0
@@ -82,7 +82,7 @@ func longest(week formats.Week) []calendar.Hours {
 }
 
 // week changes the hours of a weekday, of the shop or of a place.
-func (b *bent) week(c *Change) error {
+func (b *changeSet) week(c *Change) error {
 	hours, err := calendar.ParseHours(c.Hours)
 	if err != nil {
 		return invalid("hours", err.Error(), c.Hours)

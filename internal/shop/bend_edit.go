@@ -19,7 +19,7 @@ import (
 
 // The schedule of an instrument changed by hand.
 
-func (b *bent) edit(i int, c *Change) error {
+func (b *changeSet) edit(i int, c *Change) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	switch {
 	case err != nil:
@@ -39,14 +39,14 @@ func (b *bent) edit(i int, c *Change) error {
 	var wrong *edit.Fault
 	switch {
 	case errors.As(err, &wrong):
-		if stale := b.stale(i, e, nil); stale != nil {
+		if stale := b.stale(i, in, e, nil); stale != nil {
 			return stale
 		}
 		return invalid("edit."+wrong.Field, wrong.Message, nil)
 	case err != nil:
 		return err
 	}
-	if stale := b.stale(i, e, stepIn(&next, e.Step)); stale != nil {
+	if stale := b.stale(i, in, e, stepIn(&next, e.Step)); stale != nil {
 		return stale
 	}
 	said := b.editSaid(e, in, &next, before)
@@ -54,12 +54,12 @@ func (b *bent) edit(i int, c *Change) error {
 	return b.say(false, "%s: %s", in.Name, said)
 }
 
-func (b *bent) hasPlace(id uuid.UUID) bool {
+func (b *changeSet) hasPlace(id uuid.UUID) bool {
 	return slices.ContainsFunc(b.moment.input.Shop.Places, func(p schedule.Place) bool { return p.ID == id })
 }
 
 // familyOf tells the family of a product on the shelf.
-func (b *bent) familyOf(id uuid.UUID) (string, bool) {
+func (b *changeSet) familyOf(id uuid.UUID) (string, bool) {
 	made, found := b.product(id)
 	return made.Family.ID, found
 }
@@ -92,10 +92,10 @@ type Fact struct {
 }
 
 // stale says that a step has been changed since it was seen, with both versions; nil where it has not.
-func (b *bent) stale(i int, e edit.Edit, mine *job.Step) error {
+func (b *changeSet) stale(i int, in *recipe.Instrument, e edit.Edit, mine *job.Step) error {
 	at, found := b.find(e.Step)
 	switch {
-	case e.Version == 0 || e.Op == edit.Add || slices.Contains(b.inserted, e.Step):
+	case e.Version == 0 || e.Op == edit.Add || (!found && stepIn(in, e.Step) != nil): // or one of these changes has put it in
 		return nil
 	case !found:
 		return &Taken{Message: "somebody else has taken that step out of the schedule in the meantime"}
@@ -155,7 +155,7 @@ func regionNames(in *recipe.Instrument, ids []uuid.UUID) (names []string) {
 }
 
 // editSaid is an edit in words.
-func (b *bent) editSaid(e edit.Edit, in, next *recipe.Instrument, before *job.Step) string {
+func (b *changeSet) editSaid(e edit.Edit, in, next *recipe.Instrument, before *job.Step) string {
 	title := ""
 	if before != nil {
 		title = phrase.Quoted(before.Title)
@@ -193,7 +193,7 @@ func behind(in *recipe.Instrument, after uuid.UUID) string {
 }
 
 // fieldsSaid is what is otherwise of a step, in words.
-func (b *bent) fieldsSaid(f *edit.Fields) string {
+func (b *changeSet) fieldsSaid(f *edit.Fields) string {
 	var parts []string
 	add := func(format string, args ...any) { parts = append(parts, fmt.Sprintf(format, args...)) }
 	if f.Title != nil {
@@ -247,7 +247,7 @@ func (b *bent) fieldsSaid(f *edit.Fields) string {
 }
 
 // materialName is the name of a product or a family.
-func (b *bent) materialName(text string) string {
+func (b *changeSet) materialName(text string) string {
 	if id, err := uuid.Parse(text); err == nil {
 		if made, found := b.product(id); found {
 			return made.Name

@@ -8,13 +8,13 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
-	"umberfrost/internal/formats"
+	"umberfrost/internal/craft/settings"
 )
 
 // Changes of people: who works here, and when.
 
 // person changes somebody, or adds somebody.
-func (b *bent) person(form *PersonForm) error {
+func (b *changeSet) person(form *PersonForm) error {
 	if form == nil {
 		return invalid("person", "say who", nil)
 	}
@@ -25,11 +25,11 @@ func (b *bent) person(form *PersonForm) error {
 	if len([]rune(name)) > 60 {
 		return invalid("person.name", "give a name of 1 to 60 characters", form.Name)
 	}
-	taken := func(p formats.Person) bool { return strings.EqualFold(p.Name, name) && p.ID != form.ID }
+	taken := func(p settings.Person) bool { return strings.EqualFold(p.Name, name) && p.ID != form.ID }
 	if slices.ContainsFunc(b.file.Shop.People, taken) {
 		return invalid("person.name", "somebody else here has that name already", form.Name)
 	}
-	p := formats.Person{ID: form.ID, Name: name, Left: form.Left}
+	p := settings.Person{ID: form.ID, Name: name, Left: form.Left}
 	if form.OwnHours {
 		week, err := parseWeek(form.Week, "person.week")
 		if err != nil {
@@ -39,15 +39,14 @@ func (b *bent) person(form *PersonForm) error {
 	}
 	if p.ID == uuid.Nil {
 		p.ID = uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "person %s %d", name, b.revision))
-		b.people[p.ID] = true
 		b.file.Shop.People = append(b.file.Shop.People, p)
 		return b.say(!form.OwnHours, "one more pair of hands: %s", name)
 	}
-	at := slices.IndexFunc(b.file.Shop.People, func(known formats.Person) bool { return known.ID == p.ID })
+	at := slices.IndexFunc(b.file.Shop.People, func(known settings.Person) bool { return known.ID == p.ID })
 	if at < 0 {
 		return invalid("person.id", "must be one of the people of this shop", p.ID)
 	}
-	b.file.Shop.People[at], b.people[p.ID] = p, true
+	b.file.Shop.People[at] = p
 	if p.Left {
 		return b.say(false, "%s works here no more", name)
 	}
@@ -61,8 +60,8 @@ func hoursWord(own bool) string {
 	return "the shop's hours"
 }
 
-func parseWeek(texts []string, path string) (*formats.Week, error) {
-	var week formats.Week
+func parseWeek(texts []string, path string) (*settings.Week, error) {
+	var week settings.Week
 	var bad Invalid
 	open := false
 	for d := range week {

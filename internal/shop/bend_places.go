@@ -11,16 +11,15 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"
-	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
 )
 
 // Changes of places and of the air in them. Each begins a version that holds from
 // the present on.
 
 // version is a place as it is, begun anew so that it can be changed.
-func (b *bent) version(p *formats.Place) *formats.PlaceVersion {
+func (b *changeSet) version(p *settings.Place) *settings.PlaceVersion {
 	at := p.At(b.now)
 	if !p.Versions[at].ValidFrom.Equal(b.now) {
 		next := p.Versions[at]
@@ -28,12 +27,11 @@ func (b *bent) version(p *formats.Place) *formats.PlaceVersion {
 		p.Versions = append(p.Versions, next)
 		at = len(p.Versions) - 1
 	}
-	b.places[p.ID] = true
 	p.Versions[at].Exceptions = own(p.Versions[at].Exceptions)
 	return &p.Versions[at]
 }
 
-func (b *bent) placeOf(id uuid.UUID) (*formats.Place, error) {
+func (b *changeSet) placeOf(id uuid.UUID) (*settings.Place, error) {
 	for i := range b.file.Shop.Places {
 		if p := &b.file.Shop.Places[i]; p.ID == id {
 			return p, nil
@@ -44,7 +42,7 @@ func (b *bent) placeOf(id uuid.UUID) (*formats.Place, error) {
 
 // warmer warms one place, or every place whose usual air is known. No water is taken
 // out of the air, so its relative humidity falls.
-func (b *bent) warmer(c *Change) error {
+func (b *changeSet) warmer(c *Change) error {
 	degrees, err := c.degrees()
 	if err != nil {
 		return err
@@ -66,7 +64,7 @@ func (b *bent) warmer(c *Change) error {
 				return invalid("degreesC", err.Error(), float64(degrees))
 			}
 		}
-		v.Profile = &formats.Profile{Knots: knots, Months: v.Profile.Months}
+		v.Profile = &settings.Profile{Knots: knots, Months: v.Profile.Months}
 		if warmed++; c.PlaceID != uuid.Nil {
 			name = v.Name
 		}
@@ -99,7 +97,7 @@ func (c *Change) degrees() (unit.Degrees, error) {
 }
 
 // profile sets what the air of a place is usually like over a week.
-func (b *bent) profile(c *Change) error {
+func (b *changeSet) profile(c *Change) error {
 	p, err := b.placeOf(c.PlaceID)
 	if err != nil {
 		return err
@@ -109,7 +107,7 @@ func (b *bent) profile(c *Change) error {
 		return err
 	}
 	var months [12]climate.Shift
-	profile := &formats.Profile{Knots: c.Knots}
+	profile := &settings.Profile{Knots: c.Knots}
 	if was.Profile != nil && was.Profile.Months != nil {
 		profile.Months, months = was.Profile.Months, *was.Profile.Months
 	}
@@ -121,7 +119,7 @@ func (b *bent) profile(c *Change) error {
 }
 
 // place changes a place, or adds one.
-func (b *bent) place(c *Change) error {
+func (b *changeSet) place(c *Change) error {
 	form := c.Place
 	if form == nil {
 		return invalid("place", "say what the place is like", nil)
@@ -132,9 +130,9 @@ func (b *bent) place(c *Change) error {
 	}
 	if c.PlaceID == uuid.Nil {
 		v.ValidFrom = b.now.UTC()
-		p := formats.Place{ID: uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "place %s %d", v.Name, b.revision)),
-			Versions: []formats.PlaceVersion{*v}}
-		b.file.Shop.Places, b.places[p.ID] = append(b.file.Shop.Places, p), true
+		p := settings.Place{ID: uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "place %s %d", v.Name, b.revision)),
+			Versions: []settings.PlaceVersion{*v}}
+		b.file.Shop.Places = append(b.file.Shop.Places, p)
 		return b.say(false, "a new place: %s", v.Name)
 	}
 	p, err := b.placeOf(c.PlaceID)
@@ -151,12 +149,12 @@ func (b *bent) place(c *Change) error {
 	return b.say(false, "%s, changed", v.Name)
 }
 
-func (b *bent) placeVersion(form *PlaceForm, id uuid.UUID) (*formats.PlaceVersion, error) {
+func (b *changeSet) placeVersion(form *PlaceForm, id uuid.UUID) (*settings.PlaceVersion, error) {
 	var bad Invalid
 	fault := func(field, message string, value any) {
 		bad.Faults = append(bad.Faults, invalid("place."+field, message, value).Faults...)
 	}
-	v := &formats.PlaceVersion{Name: strings.TrimSpace(form.Name), Kind: schedule.PlaceKind(form.Kind), Air: strings.TrimSpace(form.Air)}
+	v := &settings.PlaceVersion{Name: strings.TrimSpace(form.Name), Kind: settings.PlaceKind(form.Kind), Air: strings.TrimSpace(form.Air)}
 	if v.Name == "" || len([]rune(v.Name)) > 60 {
 		fault("name", "give it a name of 1 to 60 characters", form.Name)
 	}
@@ -197,4 +195,10 @@ func (b *bent) placeVersion(form *PlaceForm, id uuid.UUID) (*formats.PlaceVersio
 	return v, nil
 }
 
-var placeKinds = []string{"bench", "booth", "wheel", "drying"}
+// placeKinds lists what a place may be for.
+var placeKinds = func() (list []string) {
+	for _, kind := range settings.PlaceKinds {
+		list = append(list, string(kind))
+	}
+	return list
+}()

@@ -8,22 +8,21 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/formats"
 )
 
 // Changes of a schedule as a whole: mends of objections, and composing again.
 
 // instrument finds an instrument of the bent shop.
-func (b *bent) instrumentOf(id uuid.UUID) (*recipe.Instrument, error) {
+func (b *changeSet) instrumentOf(id uuid.UUID) (*recipe.Instrument, error) {
 	at := slices.IndexFunc(b.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 	if at < 0 {
 		return nil, invalid("instrumentId", "must be an instrument of this shop", id)
 	}
-	return &b.file.Instruments[at], nil
+	return b.file.Own(at), nil
 }
 
 // mend ends an objection.
-func (b *bent) mend(c *Change) error {
+func (b *changeSet) mend(c *Change) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	if err != nil {
 		return err
@@ -43,7 +42,7 @@ func (b *bent) mend(c *Change) error {
 }
 
 // wish composes an instrument again. What is logged or changed by hand stays.
-func (b *bent) wish(c *Change) error {
+func (b *changeSet) wish(c *Change) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	if err != nil {
 		return err
@@ -71,64 +70,37 @@ func (b *bent) wish(c *Change) error {
 	b.become(in, in.Rewritten(recipe.Merge(kept, draft), false))
 	wish := c.Wish.Stacked()
 	in.Wish = &wish
-	b.wished[in.ID] = true
 	return b.say(false, "%s composed again", in.Name)
 }
 
-// become makes an instrument another version of itself, and notes what that changes.
-func (b *bent) become(in *recipe.Instrument, next recipe.Instrument) {
-	old := make(map[uuid.UUID]job.Step)
+// become makes an instrument another version of itself, its events in the order of work and its pins with it.
+func (b *changeSet) become(in *recipe.Instrument, next recipe.Instrument) {
+	gone := make(map[uuid.UUID]job.Step)
 	for _, p := range in.Pieces {
 		for _, s := range p.Steps {
-			old[s.ID] = s
+			gone[s.ID] = s
 		}
 	}
 	moved := make(map[uuid.UUID]bool)
 	for _, p := range next.Pieces {
-		b.pieces[p.ID] = true
 		for _, s := range p.Steps {
-			was, known := old[s.ID]
-			switch {
-			case !known:
-				b.inserted = append(b.inserted, s.ID)
-			case !recipe.SameStep(s, was):
-				b.steps[s.ID] = true
+			if was, known := gone[s.ID]; known && !recipe.SameStep(s, was) {
 				moved[s.ID] = s.Moved
 			}
-			delete(old, s.ID)
+			delete(gone, s.ID)
 		}
 	}
-	for id := range old {
-		b.drop(id)
-	}
-	for _, p := range in.Pieces {
-		at := slices.IndexFunc(next.Pieces, func(kept job.Piece) bool { return kept.ID == p.ID })
-		if at < 0 {
-			b.gone = append(b.gone, p.ID)
-			continue
-		}
-		for _, z := range p.Regions {
-			if !slices.ContainsFunc(next.Pieces[at].Regions, func(kept job.Region) bool { return kept.ID == z.ID }) {
-				b.lost = append(b.lost, z.ID)
-			}
-		}
-	}
+	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p job.Pin) bool { _, is := gone[p.Step]; return is })
 	*in = next
-	b.reorder(in, moved)
-}
-
-func (b *bent) drop(id uuid.UUID) {
-	b.dropped = append(b.dropped, id)
-	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p formats.Pin) bool { return p.Step == id })
+	b.reorder(in, moved, gone)
 }
 
 // reorder puts the events of an instrument, in the order of its chains, at the
 // places in the order of work that it had; what is more comes after the last of them. What was moved by hand
 // stands where what it follows now stands.
-func (b *bent) reorder(in *recipe.Instrument, moved map[uuid.UUID]bool) {
-	b.order = true
+func (b *changeSet) reorder(in *recipe.Instrument, moved map[uuid.UUID]bool, gone map[uuid.UUID]job.Step) {
 	own := make(map[uuid.UUID]bool)
-	for _, id := range b.dropped {
+	for id := range gone {
 		own[id] = true
 	}
 	rank := make(map[job.Event]int)

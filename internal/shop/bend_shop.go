@@ -11,37 +11,35 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
-	"umberfrost/internal/store"
 )
 
 // Changes of the shop's settings. Each begins a version that holds from the present on.
 
 // held is the shop's setting as it stands.
-func (b *bent) held() *formats.Setting {
-	return &b.file.Shop.Settings[b.file.SettingAt(b.now)]
+func (b *changeSet) held() *settings.Setting {
+	return &b.file.Shop.Settings[b.file.Shop.At(b.now)]
 }
 
 // current is the shop's setting, begun anew so that it can be changed.
-func (b *bent) current() *formats.Setting {
+func (b *changeSet) current() *settings.Setting {
 	list := &b.file.Shop.Settings
-	at := b.file.SettingAt(b.now)
+	at := b.file.Shop.At(b.now)
 	if !(*list)[at].ValidFrom.Equal(b.now) {
 		next := (*list)[at]
 		next.ValidFrom = b.now.UTC()
 		*list = append(*list, next)
 		at = len(*list) - 1
 	}
-	b.setting = true
 	(*list)[at].Exceptions = own((*list)[at].Exceptions)
 	return &(*list)[at]
 }
 
 // own is a copy of the days that differ, so that changing it changes nothing else.
-func own(days map[string][]calendar.Hours) map[string][]calendar.Hours {
+func own(days settings.Exceptions) settings.Exceptions {
 	if days == nil {
-		return make(map[string][]calendar.Hours)
+		return make(settings.Exceptions)
 	}
 	return maps.Clone(days)
 }
@@ -55,7 +53,7 @@ func unseen(seen *time.Time, now time.Time, what string) error {
 }
 
 // shop changes the shop's name, zone, caution and week.
-func (b *bent) shop(c *Change) error {
+func (b *changeSet) shop(c *Change) error {
 	form := c.Shop
 	if form == nil {
 		return invalid("shop", "say what the shop is like", nil)
@@ -98,7 +96,7 @@ func (b *bent) shop(c *Change) error {
 }
 
 // shopWords says what differs between two settings.
-func shopWords(was, now formats.Setting) string {
+func shopWords(was, now settings.Setting) string {
 	var parts []string
 	if now.Margin != was.Margin {
 		parts = append(parts, fmt.Sprintf("caution × %g instead of × %g", now.Margin, was.Margin))
@@ -132,19 +130,4 @@ func notationWords(n unit.Notation) string {
 	example := time.Date(2026, time.May, 14, 19, 40, 0, 0, time.UTC)
 	told := n.Retell([]byte(unit.Celsius(20).Text() + ", " + unit.DateText(example, "2 Jan") + ", " + unit.DateText(example, "15:04")))
 	return fmt.Sprintf("like %s; %s", told, week)
-}
-
-// waysOr is the schools that a shop follows; none where it has chosen none.
-func waysOr(ways map[string]string) map[string]string {
-	if ways == nil {
-		return map[string]string{}
-	}
-	return ways
-}
-
-func storeSetting(s formats.Setting) store.ShopSetting {
-	row := store.ShopSetting{ValidFrom: s.ValidFrom, Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
-	row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
-	row.Notation.V, row.Ways.V = s.Notation, waysOr(s.Ways)
-	return row
 }

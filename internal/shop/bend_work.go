@@ -13,13 +13,12 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/formats"
 )
 
 // Changes of work: pins, coats, materials, gates.
 
 // event finds the event that a change is about; it must still be ahead.
-func (b *bent) event(c *Change) (schedule.Planned, string, error) {
+func (b *changeSet) event(c *Change) (schedule.Planned, string, error) {
 	e, found := b.plan.Find(schedule.Event{Step: c.StepID, Coat: c.Coat})
 	if !found {
 		return e, "", invalid("stepId", "must be a step of a schedule, with one of its coats", c.StepID)
@@ -32,7 +31,7 @@ func (b *bent) event(c *Change) (schedule.Planned, string, error) {
 	return e, name, nil
 }
 
-func (b *bent) pin(c *Change) error {
+func (b *changeSet) pin(c *Change) error {
 	e, name, err := b.event(c)
 	switch {
 	case err != nil:
@@ -43,7 +42,7 @@ func (b *bent) pin(c *Change) error {
 		return invalid("at", "that is past; choose a time from now on", c.At)
 	}
 	b.dropPin(e.Event)
-	pin := formats.Pin{Event: job.Event(e.Event), At: c.At.UTC(), MadeAt: b.now.UTC()}
+	pin := job.Pin{Event: job.Event(e.Event), At: c.At.UTC(), MadeAt: b.now.UTC()}
 	if b.by != uuid.Nil {
 		pin.Person = &b.by
 	}
@@ -51,7 +50,7 @@ func (b *bent) pin(c *Change) error {
 	return b.say(false, "%s, on %s", name, b.plan.Clock(*c.At))
 }
 
-func (b *bent) unpin(c *Change) error {
+func (b *changeSet) unpin(c *Change) error {
 	e, name, err := b.event(c)
 	if err != nil {
 		return err
@@ -62,17 +61,19 @@ func (b *bent) unpin(c *Change) error {
 	return b.say(false, "%s, no longer pinned", name)
 }
 
-func (b *bent) dropPin(event schedule.Event) bool {
-	b.pins[event] = true
+func (b *changeSet) dropPin(event schedule.Event) bool {
 	before := len(b.file.Pins)
-	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p formats.Pin) bool { return p.Event == event })
+	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p job.Pin) bool { return p.Event == event })
 	return len(b.file.Pins) < before
 }
 
 // step finds a step of the bent shop, to be changed.
-func (b *bent) step(id uuid.UUID) (*job.Step, string, error) {
+func (b *changeSet) step(id uuid.UUID) (*job.Step, string, error) {
 	for i := range b.file.Instruments {
-		in := &b.file.Instruments[i]
+		if stepIn(&b.file.Instruments[i], id) == nil {
+			continue
+		}
+		in := b.file.Own(i)
 		for p := range in.Pieces {
 			for s := range in.Pieces[p].Steps {
 				if step := &in.Pieces[p].Steps[s]; step.ID == id {
@@ -84,7 +85,7 @@ func (b *bent) step(id uuid.UUID) (*job.Step, string, error) {
 	return nil, "", invalid("stepId", "must be a step of a schedule", id)
 }
 
-func (b *bent) done(id uuid.UUID) int {
+func (b *changeSet) done(id uuid.UUID) int {
 	last := 0
 	for event := range b.facts {
 		if event.Step == id {
@@ -94,7 +95,7 @@ func (b *bent) done(id uuid.UUID) int {
 	return last
 }
 
-func (b *bent) coats(c *Change) error {
+func (b *changeSet) coats(c *Change) error {
 	step, name, err := b.step(c.StepID)
 	if err != nil {
 		return err
@@ -120,7 +121,7 @@ func (b *bent) coats(c *Change) error {
 	return b.say(false, "%s %s on %s", phrase.Plural(max(c.Coats, -c.Coats), "coat"), word, name)
 }
 
-func (b *bent) redo(c *Change) error {
+func (b *changeSet) redo(c *Change) error {
 	step, name, err := b.step(c.StepID)
 	if err != nil {
 		return err
@@ -139,8 +140,8 @@ func (b *bent) redo(c *Change) error {
 
 // setCoats gives a step another number of coats; new ones are served right after
 // the last there was.
-func (b *bent) setCoats(step *job.Step, n int) {
-	b.steps[step.ID], b.order, step.Edited = true, true, true
+func (b *changeSet) setCoats(step *job.Step, n int) {
+	step.Edited = true
 	was := max(step.Coats, 1)
 	step.Coats = n
 	b.file.Order = slices.DeleteFunc(b.file.Order, func(e job.Event) bool { return e.Step == step.ID && e.Coat > n })
@@ -154,7 +155,7 @@ func (b *bent) setCoats(step *job.Step, n int) {
 }
 
 // material puts a step on with another product or family of the same group.
-func (b *bent) material(c *Change) error {
+func (b *changeSet) material(c *Change) error {
 	step, name, err := b.step(c.StepID)
 	if err != nil {
 		return err
@@ -182,7 +183,7 @@ func (b *bent) material(c *Change) error {
 	if next.Group != now.Group {
 		return invalid("material", fmt.Sprintf("%s is not of the group %s, as %s is", next.Name, now.Group, now.Name), c.Material)
 	}
-	b.steps[step.ID], step.Edited = true, true
+	step.Edited = true
 	step.Family, step.Product = family, product
 	if !slices.Contains(next.Methods, step.Method) {
 		step.Method = next.Methods[0]
@@ -198,7 +199,7 @@ const waitSlot = "not before "
 
 // start lets the work of an instrument that is not begun wait until a day: a gate
 // before the next step of each of its pieces.
-func (b *bent) start(c *Change) error {
+func (b *changeSet) start(c *Change) error {
 	day, err := b.dayAhead(c.Date)
 	if err != nil {
 		return err
@@ -207,7 +208,7 @@ func (b *bent) start(c *Change) error {
 	if at < 0 {
 		return invalid("instrumentId", "must be an instrument of this shop", c.InstrumentID)
 	}
-	in := &b.file.Instruments[at]
+	in := b.file.Own(at)
 	waits := 0
 	for p := range in.Pieces {
 		if in.Pieces[p].Kind != "whole" && b.wait(&in.Pieces[p], day) {
@@ -220,14 +221,13 @@ func (b *bent) start(c *Change) error {
 	return b.say(false, "%s not before %s", in.Name, dayView(day).Said)
 }
 
-func (b *bent) wait(piece *job.Piece, day calendar.Day) bool {
+func (b *changeSet) wait(piece *job.Piece, day calendar.Day) bool {
 	at := slices.IndexFunc(piece.Steps, func(s job.Step) bool { return b.done(s.ID) == 0 })
 	if at < 0 {
 		return false
 	}
 	next := &piece.Steps[at]
 	if strings.HasPrefix(next.Slot, waitSlot) {
-		b.steps[next.ID] = true
 		next.Arrival = &schedule.Arrival{Expected: day}
 		return true
 	}
@@ -238,7 +238,6 @@ func (b *bent) wait(piece *job.Piece, day calendar.Day) bool {
 	for _, z := range piece.Regions {
 		gate.Regions = append(gate.Regions, z.ID)
 	}
-	b.inserted, b.order = append(b.inserted, gate.ID), true
 	place := slices.IndexFunc(b.file.Order, func(e job.Event) bool { return e.Step == next.ID })
 	b.file.Order = slices.Insert(b.file.Order, max(place, 0), job.Event{Step: gate.ID, Coat: 1})
 	piece.Steps = slices.Insert(piece.Steps, at, gate)

@@ -87,7 +87,7 @@ type Changes struct {
 func (in Changes) Once() uuid.UUID { return in.ID }
 
 // apply puts one change, the i-th, into the shop, or says what is wrong with it.
-func (b *bent) apply(i int, c *Change) error {
+func (b *changeSet) apply(i int, c *Change) error {
 	switch c.Kind {
 	case "pin":
 		return b.pin(c)
@@ -128,7 +128,7 @@ func (b *bent) apply(i int, c *Change) error {
 	case "job":
 		return b.job(c)
 	case "archive":
-		return b.archive(c)
+		return b.putAside(c)
 	case "back":
 		return b.back(c)
 	}

@@ -37,7 +37,7 @@ func (in NewInstrument) Once() uuid.UUID { return in.ID }
 // Keep saves a new instrument at the end of the order of work. Keeping the same
 // once more returns what was kept the first time; something else under its id is *Taken.
 func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, error) {
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		if err := w.once(ctx, "instrument", in.ID, in, s.clock()); err != nil {
 			if taken := new(Taken); errors.As(err, &taken) {
 				taken.Message = "it was kept already, as it was before you changed it: open it under Instruments, and change it there"
@@ -61,13 +61,16 @@ func (s *Service) Keep(ctx context.Context, in NewInstrument) (InstrumentView, e
 			return invalid("promise", "name a day: it cannot be said when it can be ready, because "+after.last().Impossible, in.Promise)
 		}
 		stored.CreatedAt = s.clock()
-		if err := w.AddInstrument(ctx, stored); err != nil {
+		b, err := w.before.bend(nil, uuid.Nil)
+		if err != nil {
 			return err
 		}
-		if err := w.reread(ctx); err != nil {
+		b.add(stored)
+		w.changes = b
+		if err := w.finish(ctx); err != nil {
 			return err
 		}
-		return w.remember(ctx, "planned "+stored.Name, nil)
+		return w.recordHistory(ctx, "planned "+stored.Name, nil)
 	})
 	if err != nil && !errors.Is(err, errKept) {
 		return InstrumentView{}, err
@@ -235,10 +238,8 @@ func (m *moment) checkMaterials(in NewInstrument, draft recipe.Draft) []recipe.F
 }
 
 func (st *state) product(id uuid.UUID) (material.Material, bool) {
-	for _, p := range st.products {
-		if p.ID == id {
-			return p.material, true
-		}
+	if made := st.catalogue.Product(&id); made != nil {
+		return *made, true
 	}
 	return material.Material{}, false
 }

@@ -2,7 +2,6 @@ package shop
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"time"
 
@@ -11,7 +10,6 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/store"
 )
 
 // catchingUp is how long after one entry the next is taken for catching up.
@@ -19,7 +17,8 @@ const catchingUp = 20 * time.Minute
 
 // doubts are the reasons to ask before an event is taken as done: what the planner
 // suspects of its piece at that time, what does not go over what, and the future.
-func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, in Entry, entry *job.Entry) ([]Doubt, error) {
+func (w *unitOfWork) doubts(e schedule.Planned, in Entry, entry *job.Entry) []Doubt {
+	m := w.before
 	var doubts []Doubt
 	at, _ := m.find(e.Step)
 	if entry.HappenedAt.After(m.now.Add(2 * time.Minute)) {
@@ -40,10 +39,7 @@ func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, i
 	for _, d := range m.plan.Doubts(happening) {
 		asked := Doubt{string(d.Kind), d.Text}
 		if d.Kind == schedule.TooSoon && d.Film != nil {
-			catching, settled, err := m.caughtUpOn(ctx, tx, *d.Film, entry)
-			if err != nil {
-				return nil, err
-			}
+			catching, settled := caughtUpOn(w.standing(*d.Film), entry)
 			if catching {
 				entry.Flags = append(entry.Flags, caughtUp)
 				asked.Message += " That was logged only just now: if you are catching up, say since when this is done."
@@ -54,29 +50,25 @@ func (m *moment) doubts(ctx context.Context, tx *store.Tx, e schedule.Planned, i
 		}
 		doubts = append(doubts, asked)
 	}
-	return doubts, nil
+	return doubts
 }
 
 // caughtUpOn looks whether an entry comes minutes after that of the film it stands on,
 // both said to have happened as they were logged: then somebody is catching up. It is
 // settled when that was asked and answered already.
-func (m *moment) caughtUpOn(ctx context.Context, tx *store.Tx, film schedule.Event, entry *job.Entry) (catching, settled bool, err error) {
-	below, err := tx.StandingEntry(ctx, film.Step, film.Coat)
-	if errors.Is(err, store.ErrNotFound) {
-		return false, false, nil
-	}
-	if err != nil {
-		return false, false, err
+func caughtUpOn(below, entry *job.Entry) (catching, settled bool) {
+	if below == nil {
+		return false, false
 	}
 	gap := entry.RecordedAt.Sub(below.RecordedAt)
 	live := func(e *job.Entry) bool { return e.RecordedAt.Sub(e.HappenedAt).Abs() < catchingUp }
-	if gap < 0 || gap > catchingUp || !live(&below) || !live(entry) {
-		return false, false, nil
+	if gap < 0 || gap > catchingUp || !live(below) || !live(entry) {
+		return false, false
 	}
 	for _, flag := range below.Flags {
 		settled = settled || flag == caughtUp
 	}
-	return true, settled && below.Person == entry.Person, nil
+	return true, settled && below.Person == entry.Person
 }
 
 // judgeStrike asks before entries are struck that others stand on.
@@ -99,7 +91,7 @@ func (m *moment) judgeStrike(in Entry, entry *job.Entry, voided []job.Entry) err
 // catchUp logs what comes before an event on its piece, or on the pieces it joins,
 // and is open: done by the same time, each a minute before the next. These entries have the
 // entry that they come with for their device.
-func (w *writing) catchUp(ctx context.Context, in Entry, with job.Entry) error {
+func (w *unitOfWork) catchUp(ctx context.Context, in Entry, with job.Entry) error {
 	open := w.before.openBefore(schedule.Event{Step: in.StepID, Coat: in.Coat})
 	for k, event := range open {
 		e := job.Entry{ID: uuid.NewSHA1(in.ID, fmt.Appendf(nil, "%s %d", event.Step, event.Coat)), Kind: job.Done, Person: with.Person,
@@ -111,7 +103,7 @@ func (w *writing) catchUp(ctx context.Context, in Entry, with job.Entry) error {
 			figures := made.Resolve(w.before.setting.Margin)
 			e.Figures = &figures
 		}
-		if err := w.enter(ctx, e, true); err != nil {
+		if err := w.enter(ctx, e); err != nil {
 			return err
 		}
 	}

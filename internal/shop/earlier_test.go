@@ -57,7 +57,7 @@ func TestAHalfLoggedInstrumentOfEachFormerLookKeepsItsSteps(t *testing.T) {
 	t.Parallel()
 	kept, err := os.ReadFile("../formats/testdata/looks-2.json")
 	require.NoError(t, err)
-	var former struct{ Instruments []formats.Instrument }
+	var former struct{ Instruments []recipe.Instrument }
 	require.NoError(t, json.Unmarshal(kept, &former))
 	require.Len(t, former.Instruments, 7)
 	now := time.Date(2026, 11, 27, 9, 0, 0, 0, time.UTC)
@@ -79,7 +79,7 @@ func TestAHalfLoggedInstrumentOfEachFormerLookKeepsItsSteps(t *testing.T) {
 	})
 }
 
-func (r *room) keepsSteps(former []formats.Instrument) {
+func (r *room) keepsSteps(former []recipe.Instrument) {
 	r.t.Helper()
 	reference, err := r.service.Reference(ctx)
 	require.NoError(r.t, err)

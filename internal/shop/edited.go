@@ -86,7 +86,7 @@ type Stratum struct {
 }
 
 // edited is the instrument whose schedule was changed last, as it would be; nil where none was.
-func (b *bent) edited(after *moment) *Edited {
+func (b *changeSet) edited(after *moment) *Edited {
 	for k := len(b.changes) - 1; k >= 0; k-- {
 		id := b.changes[k].InstrumentID
 		if !byHand(&b.changes[k]) {
@@ -140,7 +140,7 @@ func (m *moment) lying(in *recipe.Instrument, region uuid.UUID) []Stratum {
 }
 
 func (m *moment) stratumName(product, family string) string {
-	if made := m.materials[product]; made != nil {
+	if made := m.catalogue[product]; made != nil {
 		return made.Name
 	}
 	return family

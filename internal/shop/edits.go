@@ -3,7 +3,6 @@ package shop
 import (
 	"context"
 	"errors"
-	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -11,10 +10,8 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/edit"
-	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
 
@@ -29,54 +26,8 @@ type EditView struct {
 // editsKept is how long a change of a schedule can be taken back.
 const editsKept = 24 * time.Hour
 
-// seats are the places of an instrument's events in the order of work, each behind another event, and its pins.
-type seats struct {
-	Order []seat        `json:"order"`
-	Pins  []formats.Pin `json:"pins,omitempty"`
-}
-
-type seat struct {
-	Event job.Event `json:"event"`
-	After job.Event `json:"after,omitzero"` // of any instrument; none: it comes first
-}
-
-// bothSeats are the places before and after a change.
-type bothSeats struct {
-	Before seats `json:"before"`
-	After  seats `json:"after"`
-}
-
-// seatsOf are the places of an instrument's events in a shop's order of work.
-func seatsOf(file *formats.File, in *recipe.Instrument) seats {
-	own := ownSteps(in)
-	var s seats
-	last := job.Event{}
-	for _, e := range file.Order {
-		if own[e.Step] {
-			s.Order = append(s.Order, seat{e, last})
-		}
-		last = e
-	}
-	for _, p := range file.Pins {
-		if own[p.Step] {
-			s.Pins = append(s.Pins, p)
-		}
-	}
-	return s
-}
-
-func ownSteps(in *recipe.Instrument) map[uuid.UUID]bool {
-	own := make(map[uuid.UUID]bool)
-	for _, p := range in.Pieces {
-		for _, s := range p.Steps {
-			own[s.ID] = true
-		}
-	}
-	return own
-}
-
 // noteEdits keeps what changes did to schedules, so that it can be taken back.
-func (w *writing) noteEdits(ctx context.Context, b *bent, by uuid.UUID) error {
+func (w *unitOfWork) noteEdits(ctx context.Context, b *changeSet, by uuid.UUID) error {
 	for i := range b.file.Instruments {
 		after := &b.file.Instruments[i]
 		at := slices.IndexFunc(w.before.file.Instruments, func(in recipe.Instrument) bool { return in.ID == after.ID })
@@ -92,13 +43,11 @@ func (w *writing) noteEdits(ctx context.Context, b *bent, by uuid.UUID) error {
 		if err != nil {
 			return err
 		}
-		row := store.ScheduleEdit{ID: id, Instrument: after.ID, At: w.before.now, Said: store.JSON[[]string]{V: b.said},
-			Delta: store.JSON[edit.Delta]{V: delta}, Person: &by}
+		row := store.ScheduleEdit{ID: id, Instrument: after.ID, At: w.before.now, Said: b.summary, Delta: delta, Person: &by,
+			Seats: edit.BothSeats{Before: edit.SeatsOf(before, w.before.file.Order, w.before.file.Pins),
+				After: edit.SeatsOf(after, b.file.Order, b.file.Pins)}}
 		if by == uuid.Nil {
 			row.Person = nil
-		}
-		if err := row.Places.Set(bothSeats{seatsOf(w.before.file, before), seatsOf(b.file, after)}); err != nil {
-			return err
 		}
 		if err := w.AddScheduleEdit(ctx, row, w.before.now.Add(-editsKept)); err != nil {
 			return err
@@ -128,7 +77,7 @@ func (s *Service) Redo(ctx context.Context, in TakenBack) (Kept, error) {
 func (s *Service) turn(ctx context.Context, in TakenBack, again bool) (Kept, error) {
 	in.PersonID = who(ctx, in.PersonID)
 	kept := Kept{}
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		row, err := w.turnable(ctx, in, again)
 		if err != nil {
 			return err
@@ -137,40 +86,30 @@ func (s *Service) turn(ctx context.Context, in TakenBack, again bool) (Kept, err
 		if err != nil {
 			return err
 		}
-		delta, places, word := row.Delta.V.Inverse(), bothSeats{}, "taken back"
-		if err := row.Places.Get(&places); err != nil {
-			return err
-		}
-		to := places.Before
+		delta, to, word := row.Delta.Inverse(), row.Seats.Before, "taken back"
 		if again {
-			delta, to, word = row.Delta.V, places.After, "made again"
+			delta, to, word = row.Delta, row.Seats.After, "made again"
 		}
 		if err := b.turn(in.InstrumentID, delta, to); err != nil {
 			return err
 		}
-		if err := b.say(false, "%s: %s", phrase.Capital(word), strings.Join(row.Said.V, "; ")); err != nil {
+		if err := b.say(false, "%s: %s", phrase.Capital(word), strings.Join(row.Said, "; ")); err != nil {
 			return err
 		}
-		if _, err := b.answer(); err != nil {
-			return err
-		}
-		if err := b.keep(ctx, w.Tx); err != nil {
+		if err := w.decide(ctx, b); err != nil {
 			return err
 		}
 		if err := w.TurnScheduleEdit(ctx, row.ID, !again); err != nil {
 			return err
 		}
-		if err := w.reread(ctx); err != nil {
-			return err
-		}
-		kept = Kept{b.said, moved(w.before, w.after)}
-		return w.remember(ctx, b.said[0], nil)
+		kept = Kept{b.summary, moved(w.before, w.after)}
+		return w.recordHistory(ctx, b.summary[0], nil)
 	})
 	return kept, err
 }
 
 // turnable is the change that may be taken back, or made again.
-func (w *writing) turnable(ctx context.Context, in TakenBack, again bool) (store.ScheduleEdit, error) {
+func (w *unitOfWork) turnable(ctx context.Context, in TakenBack, again bool) (store.ScheduleEdit, error) {
 	if err := w.before.isOfShop("personId", in.PersonID); err != nil {
 		return store.ScheduleEdit{}, err
 	}
@@ -204,7 +143,7 @@ func lastEdits(rows []store.ScheduleEdit) (undo, redo *store.ScheduleEdit) {
 }
 
 // turn makes an instrument what it was on the other side of a change.
-func (b *bent) turn(instrument uuid.UUID, delta edit.Delta, to seats) error {
+func (b *changeSet) turn(instrument uuid.UUID, delta edit.Delta, to edit.Seats) error {
 	in, err := b.instrumentOf(instrument)
 	if err != nil {
 		return err
@@ -216,56 +155,9 @@ func (b *bent) turn(instrument uuid.UUID, delta edit.Delta, to seats) error {
 	} else if err != nil {
 		return err
 	}
-	b.wished[in.ID] = !reflect.DeepEqual(in.Wish, next.Wish) || len(in.Pieces) != len(next.Pieces)
 	b.become(in, next)
-	b.seat(in, to)
+	b.file.Order, b.file.Pins = to.Restore(in, b.file.Order, b.file.Pins)
 	return nil
-}
-
-// eventsOf are the events of an instrument in the order of its chains.
-func eventsOf(in *recipe.Instrument) (list []job.Event) {
-	for _, p := range in.Pieces {
-		for _, s := range p.Steps {
-			for coat := 1; coat <= max(s.Coats, 1); coat++ {
-				list = append(list, job.Event{Step: s.ID, Coat: coat})
-			}
-		}
-	}
-	return list
-}
-
-// seat puts the events of an instrument where they were in the order of work, behind those they came after, and
-// its pins with them.
-func (b *bent) seat(in *recipe.Instrument, to seats) {
-	own, events := ownSteps(in), eventsOf(in)
-	order := slices.DeleteFunc(slices.Clone(b.file.Order), func(e job.Event) bool { return own[e.Step] })
-	place := -1
-	for _, s := range to.Order {
-		at := slices.Index(events, s.Event)
-		if at < 0 {
-			continue
-		}
-		events = slices.Delete(events, at, at+1)
-		if s.After == (job.Event{}) {
-			place = -1
-		} else if at := slices.Index(order, s.After); at >= 0 {
-			place = at
-		}
-		place++
-		order = slices.Insert(order, place, s.Event)
-	}
-	b.file.Order, b.order = append(order, events...), true // those that came since come last
-	b.file.Pins = slices.DeleteFunc(b.file.Pins, func(p formats.Pin) bool { return own[p.Step] })
-	for _, p := range to.Pins {
-		if own[p.Step] {
-			b.file.Pins = append(b.file.Pins, p)
-		}
-	}
-	for _, p := range slices.Concat(b.moment.file.Pins, to.Pins) {
-		if own[p.Step] {
-			b.pins[p.Event] = true
-		}
-	}
 }
 
 // editViews are what can be taken back of an instrument's schedule, and made again.
@@ -274,7 +166,7 @@ func (m *moment) editViews(rows []store.ScheduleEdit) (undo, redo *EditView) {
 		if row == nil {
 			return nil
 		}
-		v := EditView{ID: row.ID, Said: row.Said.V, At: m.moment(row.At)}
+		v := EditView{ID: row.ID, Said: row.Said, At: m.moment(row.At)}
 		for _, p := range m.people {
 			if row.Person != nil && p.ID == *row.Person {
 				v.By = p.Name

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/store"
 )
 
@@ -75,7 +76,7 @@ func missing(what string, id any) error {
 // isOfShop says, of who is named under a field, that it is nobody of this shop; nil where it is somebody, also one who has
 // left.
 func (st *state) isOfShop(field string, person uuid.UUID) *Invalid {
-	if slices.ContainsFunc(st.people, func(p store.Person) bool { return p.ID == person }) {
+	if slices.ContainsFunc(st.people, func(p settings.Person) bool { return p.ID == person }) {
 		return nil
 	}
 	return invalid(field, "must be one of the people of this shop", person)

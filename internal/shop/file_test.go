@@ -10,12 +10,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
-	"umberfrost/internal/store"
 )
 
 // busy is a room with two jobs, a log of every kind, readings and a pin.
@@ -56,10 +57,10 @@ func busy(t *testing.T) (*room, shop.InstrumentView) {
 	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "65 °F", Humidity: "55 %",
 		PersonID: r.person})
 	require.NoError(t, err)
-	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error {
-		return tx.AddPin(ctx, store.Pin{Step: steps["First coat of oil"], Coat: 1, At: r.now.Add(48 * time.Hour), MadeAt: r.now,
+	r.decide(func(w *workshop.Workshop) {
+		w.Pins = append(w.Pins, job.Pin{Event: job.Event{Step: steps["First coat of oil"], Coat: 1}, At: r.now.Add(48 * time.Hour), MadeAt: r.now,
 			Person: &r.person})
-	}))
+	})
 	return r, view
 }
 

@@ -14,6 +14,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/search"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/workshop"
 )
 
 // Forecast is a schedule that nobody has kept yet.
@@ -170,7 +171,7 @@ func (m *moment) last() schedule.Forecast { return m.plan.Forecasts[len(m.plan.F
 // with is the same shop with one more instrument at the end of the order.
 func (m *moment) with(stored recipe.Instrument) (*moment, error) {
 	next := *m.state
-	planned, err := next.materials.Instrument(len(m.file.Instruments), &stored)
+	planned, err := workshop.Planned(len(m.file.Instruments), &stored, next.catalogue)
 	if err != nil {
 		return nil, err
 	}

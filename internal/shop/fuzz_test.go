@@ -12,7 +12,7 @@ import (
 
 // FuzzLogPlace reads whatever is said to be the place of a line of the log.
 func FuzzLogPlace(f *testing.F) {
-	row := store.LogRow{}
+	row := store.LogLine{}
 	row.Entry = job.Entry{ID: uuid.New(), HappenedAt: time.Unix(1_773_000_000, 0)}
 	f.Add(placeOf(row))
 	f.Add("e30")

@@ -16,11 +16,10 @@ import (
 	"umberfrost/internal/store"
 )
 
-// happening is an entry that is about to be kept: whether it will stand for its event, and when that was planned.
+// happening is an entry that is about to be kept: with when its event was planned.
 type happening struct {
-	entry    *job.Entry
-	planned  *time.Time
-	standing bool
+	entry   *job.Entry
+	planned *time.Time
 }
 
 // happened is what one tap tells: the entry itself first.
@@ -28,7 +27,7 @@ type happened []happening
 
 // happen judges an entry about an event with all that it says was done along with it, and asks once about all of
 // it. The entry that it puts right is struck first.
-func (w *writing) happen(ctx context.Context, in Entry, entry *job.Entry) (happened, error) {
+func (w *unitOfWork) happen(ctx context.Context, in Entry, entry *job.Entry) (happened, error) {
 	w.before.about(entry, EventRef{in.StepID, in.Coat})
 	if in.Corrects != uuid.Nil {
 		if err := w.correct(ctx, in, entry); err != nil {
@@ -74,7 +73,7 @@ func (m *moment) about(entry *job.Entry, event EventRef) {
 
 // alongside is the entry about the k-th event that was done with the same tap. It has the entry that it comes
 // with for its device.
-func (w *writing) alongside(in Entry, with job.Entry, k int, event EventRef) (job.Entry, error) {
+func (w *unitOfWork) alongside(in Entry, with job.Entry, k int, event EventRef) (job.Entry, error) {
 	at, found := w.before.find(event.StepID)
 	path := fmt.Sprintf("along[%d].", k)
 	switch {
@@ -95,14 +94,14 @@ func (w *writing) alongside(in Entry, with job.Entry, k int, event EventRef) (jo
 	return e, nil
 }
 
-func (w *writing) familyOf(e job.Entry) string {
+func (w *unitOfWork) familyOf(e job.Entry) string {
 	at, _ := w.before.find(*e.Step)
 	return at.step().Family
 }
 
 // judge looks at what an entry about an event does: whether another was first, whether it will stand, and what is
 // doubtful about it. It completes the entry with its flags and figures.
-func (w *writing) judge(ctx context.Context, in Entry, entry *job.Entry, all *happened) ([]Doubt, error) {
+func (w *unitOfWork) judge(ctx context.Context, in Entry, entry *job.Entry, all *happened) ([]Doubt, error) {
 	m, h := w.before, happening{entry: entry}
 	event := entry.Event()
 	e, expected := m.plan.Find(event)
@@ -111,7 +110,7 @@ func (w *writing) judge(ctx context.Context, in Entry, entry *job.Entry, all *ha
 	}
 	at, _ := m.find(event.Step)
 	made := at.planned().Material
-	if used := m.materials.Used(entry); used != nil {
+	if used := m.catalogue.Product(entry.Used()); used != nil {
 		made = used
 	}
 	if made != nil {
@@ -123,30 +122,24 @@ func (w *writing) judge(ctx context.Context, in Entry, entry *job.Entry, all *ha
 		*all = append(*all, h)
 		return nil, nil
 	}
-	first, err := w.StandingEntry(ctx, event.Step, event.Coat)
+	first := w.standing(event)
 	switch {
-	case err == nil && !in.Late:
-		return nil, m.taken(first)
-	case err == nil:
+	case first != nil && !in.Late:
+		return nil, m.taken(*first)
+	case first != nil:
 		entry.Flags = append(entry.Flags, job.Duplicate)
-	case !errors.Is(err, store.ErrNotFound):
-		return nil, err
 	}
-	h.standing = err != nil
 	if err := w.overdue(ctx, entry); err != nil {
 		return nil, err
 	}
-	doubts, err := m.doubts(ctx, w.Tx, e, in, entry)
-	if err != nil {
-		return nil, err
-	}
+	doubts := w.doubts(e, in, entry)
 	flag(entry, doubts)
 	*all = append(*all, h)
 	return doubts, nil
 }
 
 // correct strikes the entry of the same event that another puts right.
-func (w *writing) correct(ctx context.Context, in Entry, entry *job.Entry) error {
+func (w *unitOfWork) correct(ctx context.Context, in Entry, entry *job.Entry) error {
 	wrong, err := voidable(ctx, w.Tx, in.Corrects)
 	var taken *Taken
 	if in.Late && errors.As(err, &taken) {
@@ -163,7 +156,7 @@ func (w *writing) correct(ctx context.Context, in Entry, entry *job.Entry) error
 }
 
 // void strikes an entry, and what was logged along with it where that is wished.
-func (w *writing) void(ctx context.Context, in Entry, entry *job.Entry) (job.Entry, error) {
+func (w *unitOfWork) void(ctx context.Context, in Entry, entry *job.Entry) (job.Entry, error) {
 	voided, err := voidable(ctx, w.Tx, in.Voids)
 	if err != nil {
 		return voided, err
@@ -183,15 +176,12 @@ func (w *writing) void(ctx context.Context, in Entry, entry *job.Entry) (job.Ent
 
 // strikeAlong strikes entries along with one that is made. What strikes them has that one for its device, and
 // is counted there from a first number on.
-func (w *writing) strikeAlong(ctx context.Context, with job.Entry, along []job.Entry, first int64) error {
+func (w *unitOfWork) strikeAlong(ctx context.Context, with job.Entry, along []job.Entry, first int64) error {
 	for k, struck := range along {
 		e := job.Entry{ID: uuid.NewSHA1(with.ID, struck.ID[:]), Kind: job.Void, Instrument: struck.Instrument, Voids: &struck.ID,
 			Person:     with.Person,
 			HappenedAt: with.HappenedAt, RecordedAt: with.RecordedAt, Device: with.ID, DeviceSeq: first + int64(k)}
-		if err := w.enter(ctx, e, false); err != nil {
-			return err
-		}
-		if err := w.strike(ctx, struck); err != nil {
+		if err := w.enter(ctx, e); err != nil {
 			return err
 		}
 	}
@@ -199,7 +189,7 @@ func (w *writing) strikeAlong(ctx context.Context, with job.Entry, along []job.E
 }
 
 // stop says which timer an entry stops.
-func (w *writing) stop(ctx context.Context, entry *job.Entry, id uuid.UUID) error {
+func (w *unitOfWork) stop(ctx context.Context, entry *job.Entry, id uuid.UUID) error {
 	started, err := w.Entry(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || (err == nil && started.Kind != job.Timed) {
 		return invalid("stopsId", "must be an entry that started a timer", id)
@@ -207,11 +197,9 @@ func (w *writing) stop(ctx context.Context, entry *job.Entry, id uuid.UUID) erro
 	if err != nil {
 		return err
 	}
-	var stopped bool
-	if err := w.GetContext(ctx, &stopped, `select exists (select from log_entry where stops = $1)`, id); err != nil {
+	if stopped, err := w.TimerStopped(ctx, id); err != nil {
 		return err
-	}
-	if stopped {
+	} else if stopped {
 		return &Taken{Message: "that timer has been stopped already"}
 	}
 	entry.Stops, entry.Instrument, entry.Step, entry.Coat = &started.ID, started.Instrument, started.Step, started.Coat
@@ -230,7 +218,7 @@ func overran(started job.Entry, at time.Time) bool {
 }
 
 // overdue flags work that was done later than a timer that ran with it allowed.
-func (w *writing) overdue(ctx context.Context, entry *job.Entry) error {
+func (w *unitOfWork) overdue(ctx context.Context, entry *job.Entry) error {
 	running, err := w.TimersSince(ctx, entry.HappenedAt.Add(-timersKept))
 	for _, started := range running {
 		if started.Event() == entry.Event() && timer.Within(started.Timer.Kind) && overran(started, entry.HappenedAt) {
@@ -242,7 +230,7 @@ func (w *writing) overdue(ctx context.Context, entry *job.Entry) error {
 }
 
 // inSitting says in which sitting an entry was made.
-func (w *writing) inSitting(ctx context.Context, in Entry, entry *job.Entry) error {
+func (w *unitOfWork) inSitting(ctx context.Context, in Entry, entry *job.Entry) error {
 	if in.SittingID == uuid.Nil {
 		return nil
 	}

@@ -120,7 +120,6 @@ func (m *moment) onlyHands(person uuid.UUID, day calendar.Day, window calendar.H
 	for i := range b.file.Shop.People {
 		p := &b.file.Shop.People[i]
 		p.Week, p.Left = nil, p.ID != person
-		b.people[p.ID] = true
 	}
 	in, err := b.input()
 	if err != nil {

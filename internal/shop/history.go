@@ -9,9 +9,9 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/store"
 )
 
 // PromiseMove is one time that an instrument's finish moved, and what moved it.
@@ -30,7 +30,7 @@ const waited = "time went by, and what was planned in it was not done"
 
 // history is the moves of an instrument's finish, the newest first, from its
 // snapshots in the same order. What moved between two snapshots, time has moved.
-func (m *moment) history(rows []store.Snapshot) []PromiseMove {
+func (m *moment) history(rows []job.ForecastChange) []PromiseMove {
 	moves := []PromiseMove{}
 	for k, row := range rows {
 		before := len(moves)
@@ -48,7 +48,7 @@ func (m *moment) history(rows []store.Snapshot) []PromiseMove {
 }
 
 // standing is a change of what is promised or said of an instrument that left its day where it was, or put it aside.
-func (m *moment) standing(row store.Snapshot) PromiseMove {
+func (m *moment) standing(row job.ForecastChange) PromiseMove {
 	move := PromiseMove{At: m.moment(row.At), Cause: row.Cause, After: "cannot be placed", Text: "its day stands"}
 	switch {
 	case row.FinishAfter != nil:
@@ -99,19 +99,19 @@ func gapWords(gap time.Duration, days int) string {
 	return fmt.Sprintf("%d h %s", int(gap.Hours()), word)
 }
 
-// remember writes down what a change did to every forecast it moved, and for logged
+// recordHistory writes down what a change did to every forecast it moved, and for logged
 // events when they had been planned.
 //
 // Those that are named stand in the history of their date also where that has not moved.
-func (w *writing) remember(ctx context.Context, cause string, logged happened, told ...uuid.UUID) error {
+func (w *unitOfWork) recordHistory(ctx context.Context, cause string, logged happened, told ...uuid.UUID) error {
 	old := make(map[uuid.UUID]time.Time)
 	for _, f := range w.before.plan.Forecasts {
 		old[f.Instrument] = f.Finish
 	}
-	var rows []store.Snapshot
+	var rows []job.ForecastChange
 	for _, f := range w.after.plan.Forecasts {
 		was, there := old[f.Instrument]
-		row := store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was),
+		row := job.ForecastChange{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: f.Instrument, FinishBefore: some(was),
 			FinishAfter: some(f.Finish)}
 		if len(logged) > 0 {
 			row.Entry = &logged[0].entry.ID
@@ -133,10 +133,10 @@ func (w *writing) remember(ctx context.Context, cause string, logged happened, t
 	for _, id := range told {
 		planned := slices.ContainsFunc(w.after.plan.Forecasts, func(f schedule.Forecast) bool { return f.Instrument == id })
 		if finish, was := old[id]; was && !planned { // it was put aside
-			rows = append(rows, store.Snapshot{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: id, FinishBefore: some(finish), Told: true})
+			rows = append(rows, job.ForecastChange{Revision: w.Revision, At: w.after.now, Cause: cause, Instrument: id, FinishBefore: some(finish), Told: true})
 		}
 	}
-	return w.AddSnapshots(ctx, rows)
+	return w.AddForecastChanges(ctx, rows)
 }
 
 func some(t time.Time) *time.Time {

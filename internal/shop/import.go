@@ -12,10 +12,12 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/settings"
+	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/store"
 )
@@ -57,7 +59,7 @@ func each[T any](list []T) iter.Seq2[T, error] {
 	}
 }
 
-func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[formats.Snapshot, error]) (Imported, error) {
+func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[job.ForecastChange, error]) (Imported, error) {
 	var done Imported
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad
@@ -65,13 +67,13 @@ func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[
 	if err := Implausible(file, s.clock()); err != nil {
 		return done, err
 	}
-	err := s.change(ctx, func(w *writing) error {
-		settings, err := w.ShopSettings(ctx)
+	err := s.change(ctx, func(w *unitOfWork) error {
+		begun, err := w.Begun(ctx)
 		if err != nil {
 			return err
 		}
-		i := importing{writing: w, tx: w.Tx, file: file, entries: log, moves: snapshots, done: &done, now: s.clock()}
-		if len(settings) > 0 {
+		i := importing{unitOfWork: w, file: file, entries: log, moves: snapshots, done: &done, now: s.clock()}
+		if begun {
 			if err := s.begin(ctx, w); err != nil {
 				return err
 			}
@@ -82,24 +84,24 @@ func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[
 }
 
 type importing struct {
-	*writing // before is nil in an empty shop
-	tx       *store.Tx
-	file     *formats.File // without what comes line by line
-	entries  iter.Seq2[job.Entry, error]
-	moves    iter.Seq2[formats.Snapshot, error]
-	done     *Imported
-	now      time.Time
+	*unitOfWork // before is nil in an empty shop
+	tx          *store.Tx
+	file        *formats.File // without what comes line by line
+	entries     iter.Seq2[job.Entry, error]
+	moves       iter.Seq2[job.ForecastChange, error]
+	done        *Imported
+	now         time.Time
 }
 
 func (i *importing) all(ctx context.Context) error {
-	for _, part := range []func(context.Context) error{i.shop, i.places, i.products, i.recipes, i.instruments, i.order, i.sittings, i.log, i.snapshots} {
+	for _, part := range []func(context.Context) error{i.workshop, i.readings, i.sittings, i.log, i.forecastChanges} {
 		if err := part(ctx); err != nil {
 			return err
 		}
 	}
 	i.done.Left = i.left()
 	now := i.now.Truncate(time.Minute)
-	st, err := load(ctx, i.tx, now, nil)
+	st, err := load(ctx, i.Tx, now, nil)
 	if err != nil {
 		return err
 	}
@@ -111,7 +113,7 @@ func (i *importing) all(ctx context.Context) error {
 	if i.after, err = i.desk.date(st, now); err != nil || i.before == nil {
 		return err // the snapshots came with the file
 	}
-	return i.remember(ctx, "imported a schedule file", nil)
+	return i.recordHistory(ctx, "imported a schedule file", nil)
 }
 
 // left says what of the file did not come in.
@@ -135,34 +137,69 @@ func (i *importing) left() []string {
 	return left
 }
 
-func (i *importing) shop(ctx context.Context) error {
-	for _, p := range i.file.Shop.People {
-		if i.before != nil && slices.ContainsFunc(i.before.people, func(known store.Person) bool { return known.ID == p.ID }) {
-			continue
-		}
-		if err := i.tx.AddPerson(ctx, store.Person{ID: p.ID, Name: p.Name, Week: storeWeek(p.Week), Left: p.Left}); err != nil {
-			return named(err, "people", p.Name)
-		}
-		i.done.People++
-	}
+// workshop keeps what the file says of the shop, beside what the shop has already.
+func (i *importing) workshop(ctx context.Context) error {
+	was := &workshop.Workshop{}
 	if i.before != nil {
-		return nil
-	}
-	if err := i.tx.NewShop(ctx); err != nil {
+		was = i.before.file.With(i.before.archive)
+	} else if err := i.NewShop(ctx); err != nil {
 		return err
 	}
-	for _, s := range i.file.Shop.Settings {
-		row := store.ShopSetting{ValidFrom: from(s.ValidFrom), Name: s.Name, TimeZone: s.TimeZone, Margin: s.Margin}
-		row.Week.V, row.Exceptions.V = s.Week, s.Exceptions
-		row.Notation.V, row.Ways.V = s.Notation, waysOr(s.Ways)
-		if row.Exceptions.V == nil {
-			row.Exceptions.V = map[string][]calendar.Hours{}
-		}
-		if err := i.tx.AddShopSetting(ctx, row); err != nil {
-			return named(err, "settings", s.Name)
+	next := was.Clone()
+	for _, add := range []func(was, next *workshop.Workshop) error{i.shop, i.products, i.recipes, i.instruments, i.order} {
+		if err := add(was, next); err != nil {
+			return err
 		}
 	}
+	next.Succeed(was)
+	_, err := i.Tx.Keep(ctx, was, next)
+	if wrong := new(store.Unkept); errors.As(err, &wrong) {
+		return named(wrong.Err, wrong.List, wrong.Name)
+	}
+	return err
+}
+
+// shop adds people and places, and the settings where the shop has none.
+func (i *importing) shop(was, next *workshop.Workshop) error {
+	for _, p := range i.file.Shop.People {
+		if slices.ContainsFunc(was.Shop.People, func(known settings.Person) bool { return known.ID == p.ID }) {
+			continue
+		}
+		next.Shop.People = append(next.Shop.People, p)
+		i.done.People++
+	}
+	places := slices.Clone(i.file.Shop.Places)
+	slices.SortStableFunc(places, hangsElsewhere)
+	for _, p := range places {
+		if slices.ContainsFunc(was.Shop.Places, func(known settings.Place) bool { return known.ID == p.ID }) {
+			continue
+		}
+		p.Versions = slices.Clone(p.Versions)
+		for v := range p.Versions {
+			p.Versions[v].ValidFrom = from(p.Versions[v].ValidFrom)
+		}
+		next.Shop.Places = append(next.Shop.Places, p)
+		i.done.Places++
+	}
+	if len(was.Shop.Settings) > 0 {
+		return nil
+	}
+	for _, s := range i.file.Shop.Settings {
+		s.ValidFrom = from(s.ValidFrom)
+		next.Shop.Settings = append(next.Shop.Settings, s)
+	}
 	return nil
+}
+
+// hangsElsewhere puts places that hang their pieces in others behind them.
+func hangsElsewhere(a, b settings.Place) int {
+	rank := func(p settings.Place) int {
+		if slices.ContainsFunc(p.Versions, func(v settings.PlaceVersion) bool { return v.HangsIn != nil && *v.HangsIn != p.ID }) {
+			return 1
+		}
+		return 0
+	}
+	return rank(a) - rank(b)
 }
 
 // from is since when a version without a day of its own is valid.
@@ -227,124 +264,111 @@ func importable(file *formats.File) *Invalid {
 	return bad
 }
 
-func storeWeek(w *formats.Week) *store.JSON[[7][]calendar.Hours] {
-	if w == nil {
-		return nil
-	}
-	return &store.JSON[[7][]calendar.Hours]{V: *w}
-}
-
-func (i *importing) places(ctx context.Context) error {
-	known := make(map[uuid.UUID]bool)
-	if i.before != nil {
-		for _, p := range i.before.file.Shop.Places {
-			known[p.ID] = true
+// readings appends the file's readings.
+func (i *importing) readings(ctx context.Context) error {
+	readings := slices.Clone(i.file.Shop.Readings)
+	for n := range readings {
+		if readings[n].RecordedAt.IsZero() {
+			readings[n].RecordedAt = i.now
 		}
-	}
-	for pass := range 2 { // a place may hang its pieces in one that comes later
-		for _, p := range i.file.Shop.Places {
-			later := slices.ContainsFunc(p.Versions, func(v formats.PlaceVersion) bool { return v.HangsIn != nil && *v.HangsIn != p.ID })
-			if known[p.ID] || later != (pass == 1) {
-				continue
-			}
-			for _, v := range p.Versions {
-				if err := i.tx.AddPlace(ctx, storePlace(p.ID, v)); err != nil {
-					return named(err, "places", v.Name)
-				}
-			}
-			i.done.Places++
-		}
-	}
-	var readings []store.Reading
-	for _, r := range i.file.Shop.Readings {
-		row := store.Reading{ID: r.ID, StruckAt: r.StruckAt, StruckBy: r.StruckBy, Place: r.Place, At: r.At, RecordedAt: r.RecordedAt, Temperature: float64(r.Temperature),
-			Humidity: float64(r.Humidity), Entered: r.Entered, Person: r.Person}
-		if row.RecordedAt.IsZero() {
-			row.RecordedAt = i.now
-		}
-		if r.Surface != nil {
-			surface := float64(*r.Surface)
-			row.Surface = &surface
-		}
-		readings = append(readings, row)
 	}
 	var err error
-	i.done.Readings, err = i.tx.AddReadings(ctx, readings)
+	i.done.Readings, err = i.Tx.AddReadings(ctx, readings)
 	return err
 }
 
-func storePlace(id uuid.UUID, v formats.PlaceVersion) store.Place {
-	row := store.Place{ID: id, ValidFrom: from(v.ValidFrom), Name: v.Name, Kind: string(v.Kind), Capacity: v.Capacity,
-		Week: storeWeek(v.Week), Air: v.Air, HangsIn: v.HangsIn, Hooks: v.Hooks}
-	row.Exceptions.V = v.Exceptions
-	if v.Profile != nil {
-		row.Profile = &store.JSON[store.Profile]{V: store.Profile{Knots: v.Profile.Knots, Months: v.Profile.Months}}
-	}
-	return row
-}
-
-func (i *importing) products(ctx context.Context) error {
+// products adds the products that the shop does not have.
+func (i *importing) products(was, next *workshop.Workshop) error {
+	next.Products = slices.Clone(was.Products)
 	for _, p := range i.file.Products {
-		if i.before != nil && slices.ContainsFunc(i.before.products, func(known product) bool { return known.ID == p.ID }) {
+		if slices.ContainsFunc(was.Products, func(known material.Product) bool { return known.ID == p.ID }) {
 			continue
 		}
-		for _, v := range p.Versions {
-			if err := checkSheet(p.Name, p.Family, string(v.Sheet)); err != nil {
-				return invalid("products", err.Error(), p.Name)
-			}
-			if err := i.tx.AddProduct(ctx, store.Product{ID: p.ID, Name: p.Name, Family: p.Family, Sheet: string(v.Sheet)},
-				from(v.ValidFrom)); err != nil {
-				return named(err, "products", p.Name)
-			}
+		if err := p.Check(); err != nil {
+			return invalid("products", err.Error(), p.Name)
 		}
+		p.Versions = slices.Clone(p.Versions)
+		for v := range p.Versions {
+			p.Versions[v].ValidFrom = from(p.Versions[v].ValidFrom)
+		}
+		next.Products = append(next.Products, p)
 		i.done.Products++
 	}
 	return nil
 }
 
-func (i *importing) instruments(ctx context.Context) error {
+// recipes adds the recipes that the shop does not have.
+func (i *importing) recipes(was, next *workshop.Workshop) error {
+	next.Recipes = slices.Clone(was.Recipes)
+	for _, r := range i.file.Recipes {
+		if slices.ContainsFunc(was.Recipes, func(known recipe.Own) bool { return known.ID == r.ID }) {
+			continue
+		}
+		next.Recipes = append(next.Recipes, r)
+		i.done.Recipes++
+	}
+	return nil
+}
+
+// instruments adds the file's instruments; none of them may be there already.
+func (i *importing) instruments(was, next *workshop.Workshop) error {
 	for n, in := range i.file.Instruments {
-		if i.before != nil && slices.ContainsFunc(i.before.file.Instruments,
-			func(known recipe.Instrument) bool { return known.ID == in.ID }) {
+		at := was.Find(in.ID)
+		switch {
+		case at >= 0 && was.Instruments[at].Archived == nil:
 			return &Taken{Message: fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
+		case at >= 0:
+			return named(store.ErrConflict, "instruments", in.Name)
 		}
-		if err := i.tx.AddInstrument(ctx, i.instrument(in)); err != nil {
-			return named(err, "instruments", in.Name)
+		in.Outline = cmp.Or(in.Outline, Outlines[0])
+		if in.CreatedAt.IsZero() {
+			in.CreatedAt = i.now
 		}
+		next.Instruments = append(next.Instruments, in)
 		i.done.Instruments++
 	}
 	return nil
 }
 
-// instrument is a job of the file, with what the file leaves out.
-func (i *importing) instrument(in recipe.Instrument) recipe.Instrument {
-	in.Outline = cmp.Or(in.Outline, Outlines[0])
-	if in.CreatedAt.IsZero() {
-		in.CreatedAt = i.now
+// order puts the file's instruments at the end of the order of work, in the file's order, and their pins with them.
+func (i *importing) order(_, next *workshop.Workshop) error {
+	known := make(map[job.Event]bool)
+	for _, e := range next.Order {
+		known[e] = true
 	}
-	return in
-}
-
-// order puts the file's order at the end of the shop's.
-func (i *importing) order(ctx context.Context) error {
-	if err := i.tx.Reorder(ctx, i.file.Order); err != nil {
-		return err
+	for _, in := range i.file.Instruments {
+		if in.Archived != nil {
+			continue
+		}
+		for _, e := range in.Events() {
+			next.Order = append(next.Order, e)
+			known[e] = true
+		}
 	}
+	var last []job.Event
+	for _, e := range i.file.Order {
+		if known[e] {
+			last = append(last, e)
+			known[e] = false // it stands in the order once
+		}
+	}
+	moved := make(map[job.Event]bool)
+	for _, e := range last {
+		moved[e] = true
+	}
+	next.Order = append(slices.DeleteFunc(next.Order, func(e job.Event) bool { return moved[e] }), last...)
 	for _, p := range i.file.Pins {
-		made := p.MadeAt
-		if made.IsZero() {
-			made = i.now
+		if p.MadeAt.IsZero() {
+			p.MadeAt = i.now
 		}
-		if err := i.tx.AddPin(ctx, store.Pin{Step: p.Step, Coat: p.Coat, At: p.At, Person: p.Person, MadeAt: made}); err != nil {
-			return err
-		}
+		next.Pins = append(next.Pins, p)
 	}
 	return nil
 }
 
 func (i *importing) sittings(ctx context.Context) error {
 	for _, one := range i.file.Sittings {
-		if err := i.tx.AddSitting(ctx, one); err != nil {
+		if err := i.AddSitting(ctx, one); err != nil {
 			return named(err, "sittings", one.ID.String())
 		}
 		i.done.Sittings++
@@ -359,7 +383,7 @@ const atATime = 1000
 func (i *importing) log(ctx context.Context) error {
 	var page, facts []job.Entry
 	flush := func() error {
-		err := i.tx.AddEntries(ctx, page)
+		err := i.AddEntries(ctx, page)
 		if page = page[:0]; errors.Is(err, store.ErrConflict) {
 			return &Taken{Message: "log: the file has an entry that this shop has already, or two that void the same one"}
 		}
@@ -389,12 +413,10 @@ func (i *importing) log(ctx context.Context) error {
 	}
 	i.done.Entries = n
 	var complete []job.Entry
-	for _, e := range job.Standing(facts) {
-		if e.Completes() {
-			complete = append(complete, *e)
-		}
+	for _, e := range job.FoldOf(facts).All() {
+		complete = append(complete, *e)
 	}
-	return i.tx.Complete(ctx, complete...)
+	return i.Complete(ctx, complete...)
 }
 
 // entry is a line of the file's log; where a hand-written file leaves out who and
@@ -412,8 +434,9 @@ func (i *importing) entry(n int, e job.Entry) job.Entry {
 	return e
 }
 
-func (i *importing) snapshots(ctx context.Context) error {
-	var page []store.Snapshot
+// forecastChanges appends how the file's forecasts moved.
+func (i *importing) forecastChanges(ctx context.Context) error {
+	var page []job.ForecastChange
 	n := 0
 	for row, err := range i.moves {
 		if err != nil {
@@ -423,14 +446,12 @@ func (i *importing) snapshots(ctx context.Context) error {
 			return err
 		}
 		n++
-		page = append(page, store.Snapshot{Revision: row.Revision, At: row.At, Cause: row.Cause, Entry: row.Entry, Instrument: row.Instrument,
-			FinishBefore: row.FinishBefore, FinishAfter: row.FinishAfter, PlannedStart: row.PlannedStart, Told: row.Told})
-		if len(page) == atATime {
-			if err := i.tx.AddSnapshots(ctx, page); err != nil {
+		if page = append(page, row); len(page) == atATime {
+			if err := i.AddForecastChanges(ctx, page); err != nil {
 				return err
 			}
 			page = page[:0]
 		}
 	}
-	return i.tx.AddSnapshots(ctx, page)
+	return i.AddForecastChanges(ctx, page)
 }

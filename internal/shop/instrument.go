@@ -129,15 +129,15 @@ type StepRow struct {
 
 // Instrument shows one job.
 func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
-	var rows []store.LogRow
+	var rows []store.LogLine
 	var more bool
-	var snapshots []store.Snapshot
+	var snapshots []job.ForecastChange
 	var edits []store.ScheduleEdit
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		if rows, more, err = tx.LogOf(ctx, id); err != nil {
 			return err
 		}
-		if snapshots, err = tx.SnapshotsOf(ctx, id); err != nil {
+		if snapshots, err = tx.ForecastChangesOf(ctx, id); err != nil {
 			return err
 		}
 		edits, err = tx.ScheduleEdits(ctx, id, s.clock().Add(-editsKept))
@@ -204,7 +204,10 @@ func (m *moment) instrument(i int) InstrumentView {
 	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: ownOutline(in.Own), Version: in.Version, Outlook: m.withLatest(m.outlook(i), i),
 		Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
-	view.Wish = in.Wish
+	if in.Wish != nil {
+		wish := in.Wish.Clone()
+		view.Wish = &wish
+	}
 	if in.Show != nil {
 		show := dayView(*in.Show)
 		view.Show = &show

@@ -19,7 +19,7 @@ import (
 // it is kept as a note on its instrument.
 
 // asItStands is what came late as it can be kept now.
-func (w *writing) asItStands(ctx context.Context, in Entry, entry *job.Entry) (Entry, error) {
+func (w *unitOfWork) asItStands(ctx context.Context, in Entry, entry *job.Entry) (Entry, error) {
 	if in.SittingID != uuid.Nil {
 		_, err := w.Sitting(ctx, in.SittingID)
 		switch {
@@ -120,7 +120,7 @@ func (m *moment) stillThere(in Entry, entry *job.Entry) []EventRef {
 
 // gone reports whether what an entry is about is not there any more, or is something else by now, and which instrument
 // it was of; none where nobody can say.
-func (w *writing) gone(ctx context.Context, in Entry) (gone bool, instrument uuid.UUID, err error) {
+func (w *unitOfWork) gone(ctx context.Context, in Entry) (gone bool, instrument uuid.UUID, err error) {
 	m := w.before
 	switch in.Kind {
 	case job.Note:
@@ -162,7 +162,7 @@ func (w *writing) gone(ctx context.Context, in Entry) (gone bool, instrument uui
 }
 
 // settled reports whether what an entry strikes or stops is struck or stopped already, or cannot be.
-func (w *writing) settled(ctx context.Context, in Entry) (bool, error) {
+func (w *unitOfWork) settled(ctx context.Context, in Entry) (bool, error) {
 	var err error
 	if in.Kind == job.Void {
 		_, err = voidable(ctx, w.Tx, in.Voids)

@@ -95,7 +95,7 @@ func (in Entry) content() Entry {
 // entry was first; nothing is kept then.
 func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 	var logged Logged
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		known := w.once(ctx, "entry", in.ID, in.content(), s.clock())
 		if other := new(Taken); known != nil && !errors.Is(known, errKept) && !errors.As(known, &other) {
 			return known
@@ -143,7 +143,7 @@ func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
 }
 
 // record judges an entry and appends it, with what it brings along.
-func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
+func (w *unitOfWork) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
 	before := w.before
 	in, flags, err := in.ownFields()
 	if err != nil {
@@ -199,27 +199,27 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 		if in.Late {
 			h.entry.Flags = append(h.entry.Flags, lateFlag)
 		}
-		if err := w.enter(ctx, *h.entry, h.standing); err != nil {
+		if err := w.enter(ctx, *h.entry); err != nil {
 			return Logged{}, err
 		}
 	}
-	asked, rewritten, err := w.follow(ctx, in, entry, voided)
+	asked, err := w.follow(in, entry, voided)
 	if err != nil {
 		return Logged{}, err
 	}
-	if rewritten {
-		err = w.reread(ctx)
-	} else {
-		err = w.dated(before.appended(w.Revision, w.added, w.stands))
-	}
-	if err != nil {
+	if err := w.finish(ctx); err != nil {
 		return Logged{}, err
+	}
+	if w.changes != nil {
+		if err := w.noteEdits(ctx, w.changes, entry.Person); err != nil {
+			return Logged{}, err
+		}
 	}
 	title := w.after.entryTitle(entry)
 	if more := len(in.Along); more > 0 {
 		title += fmt.Sprintf(", and %d more", more)
 	}
-	if err := w.remember(ctx, title, done); err != nil {
+	if err := w.recordHistory(ctx, title, done); err != nil {
 		return Logged{}, err
 	}
 	logged := Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: moved(before, w.after), Asked: asked}
@@ -229,59 +229,39 @@ func (w *writing) record(ctx context.Context, in Entry, now time.Time) (Logged, 
 	return logged, nil
 }
 
-// follow does what an entry brings along: a struck one no longer stands; a check that is not passed asks for
-// work, and asks no more once its entry is struck. It reports whether a schedule is another now.
-func (w *writing) follow(ctx context.Context, in Entry, entry, voided job.Entry) (asked []string, rewritten bool, err error) {
+// follow does what an entry brings along: a check that is not passed asks for work, and asks no more once its entry
+// is struck.
+func (w *unitOfWork) follow(in Entry, entry, voided job.Entry) (asked []string, err error) {
 	switch {
 	case in.Kind == job.Failed:
-		asked, err = w.askAgain(ctx, entry)
-		return asked, len(asked) > 0, err
+		return w.askAgain(entry)
 	case in.Kind == job.Void && voided.Kind == job.Failed:
-		rewritten, err = w.forgetAsked(ctx, voided)
-	case in.Kind == job.Void:
-		err = w.strike(ctx, voided)
+		return nil, w.forgetAsked(voided)
 	}
-	return nil, rewritten, err
+	return nil, nil
 }
 
-// enter appends an entry, and lets it stand for its event.
-func (w *writing) enter(ctx context.Context, e job.Entry, standing bool) error {
+// enter appends an entry.
+func (w *unitOfWork) enter(ctx context.Context, e job.Entry) error {
 	if c := CallerOf(ctx); c.Pairing != uuid.Nil {
 		e.Entered = &job.Entered{Pairing: c.Pairing, Device: c.Device, Person: c.Person}
 	}
 	if err := w.AddEntry(ctx, e); err != nil {
 		return err
 	}
-	w.added = append(w.added, e)
-	if !standing {
-		return nil
+	if w.log == nil {
+		w.log = w.before.log.Clone()
 	}
-	if _, struck := w.stands[e.Event()]; struck {
-		w.stands[e.Event()] = &e
-	}
-	return w.Complete(ctx, e)
+	w.touched = append(w.touched, w.log.Add([]job.Entry{e})...)
+	return nil
 }
 
-// strike takes back what a struck entry stood for: another that was kept beside it stands now,
-// or none.
-func (w *writing) strike(ctx context.Context, struck job.Entry) error {
-	if !struck.Completes() {
-		return nil
+// standing is the entry that stands for an event, what was entered so far among them; nil where none does.
+func (w *unitOfWork) standing(event job.Event) *job.Entry {
+	if w.log != nil {
+		return w.log.Standing(event)
 	}
-	stood, err := w.Uncomplete(ctx, struck)
-	if err != nil || !stood {
-		return err
-	}
-	left, err := w.EntriesOf(ctx, struck.Event())
-	if err != nil {
-		return err
-	}
-	w.stands[struck.Event()] = nil
-	for _, e := range job.Standing(left) {
-		w.stands[e.Event()] = e
-		return w.Complete(ctx, *e)
-	}
-	return nil
+	return w.before.log.Standing(event)
 }
 
 // mostCoats is how many coats of a step may be logged: rounds may go beyond what
@@ -372,11 +352,9 @@ func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (job.Entry, error
 	case job.Stopped:
 		return job.Entry{}, invalid("voids", "a timer that was stopped stays so; start it again instead", id)
 	}
-	var struck bool
-	if err := tx.GetContext(ctx, &struck, `select exists (select from log_entry where voids = $1)`, id); err != nil {
+	if struck, err := tx.Struck(ctx, id); err != nil {
 		return job.Entry{}, err
-	}
-	if struck {
+	} else if struck {
 		return job.Entry{}, &Taken{Message: "that entry has been struck already"}
 	}
 	return entry, nil

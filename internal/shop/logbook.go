@@ -128,7 +128,7 @@ func (s *Service) LogPage(ctx context.Context, in LogAsked) (LogPage, error) {
 			return page, err
 		}
 	}
-	var rows []store.LogRow
+	var rows []store.LogLine
 	if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		rows, err = tx.LogPage(ctx, asked)
 		return err
@@ -171,7 +171,7 @@ func (in LogAsked) days(asked *store.LogAsked, now time.Time, zone *time.Locatio
 }
 
 // placeOf says where a line stands in the log, and readPlace reads that again.
-func placeOf(row store.LogRow) string {
+func placeOf(row store.LogLine) string {
 	data, _ := json.Marshal(store.LogPlace{HappenedAt: row.HappenedAt, RecordedAt: row.RecordedAt, ID: row.ID}) // times and an id
 	return base64.RawURLEncoding.EncodeToString(data)
 }
@@ -211,7 +211,7 @@ func (m *moment) kindOf(piece uuid.UUID) job.PieceKind {
 	return ""
 }
 
-func (m *moment) logLine(row store.LogRow) LogLine {
+func (m *moment) logLine(row store.LogLine) LogLine {
 	line := LogLine{ID: row.ID, Kind: row.Kind, Title: "Note", By: row.PersonName, Happened: m.moment(row.HappenedAt),
 		Recorded: m.moment(row.RecordedAt),
 		Note:     row.Note, Flags: row.Flags, Struck: row.VoidedBy != nil}

@@ -67,7 +67,7 @@ func (m *moment) draftOf(in *recipe.Instrument) recipe.Draft { return in.Draft(m
 
 // loggedOf is what has happened to an instrument so far.
 func (m *moment) loggedOf(in *recipe.Instrument) recipe.Logged {
-	l := recipe.Logged{Done: make(map[uuid.UUID]int), Skipped: make(map[uuid.UUID]bool), Spoken: m.logged}
+	l := recipe.Logged{Done: make(map[uuid.UUID]int), Skipped: make(map[uuid.UUID]bool), Spoken: m.log.Spoken()}
 	for _, p := range in.Pieces {
 		for i := range p.Steps {
 			s := &p.Steps[i]

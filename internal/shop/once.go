@@ -13,7 +13,7 @@ import (
 // once lets what a device sends under an id of its own be kept once. Sent again, as after a lost answer, it changes
 // nothing (errKept); something else under the same id is refused (*Taken), for one of the two would be lost. What comes
 // from inside without an id is kept each time.
-func (w *writing) once(ctx context.Context, operation string, id uuid.UUID, asked any, now time.Time) error {
+func (w *unitOfWork) once(ctx context.Context, operation string, id uuid.UUID, asked any, now time.Time) error {
 	if id == uuid.Nil {
 		return nil
 	}

@@ -13,6 +13,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/store"
 )
 
@@ -70,7 +71,7 @@ func (s *Service) MakeCode(ctx context.Context, in CodeAsked) (CodeMade, error) 
 
 // worksHere refuses who is nobody of this shop.
 func (m *moment) worksHere(person uuid.UUID) error {
-	if !slices.ContainsFunc(m.people, func(p store.Person) bool { return p.ID == person && !p.Left }) {
+	if !slices.ContainsFunc(m.people, func(p settings.Person) bool { return p.ID == person && !p.Left }) {
 		return invalid("personId", "must be one of the people who work in this shop", nil)
 	}
 	return nil

@@ -11,11 +11,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/climate"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
-	"umberfrost/internal/store"
 )
 
 // imported is a room that was set up from an example file, at the file's present.
@@ -29,6 +30,7 @@ func imported(t *testing.T, name string) *room {
 	r := &room{t: t, store: pgtest.Store(t), now: *file.Now, person: file.Shop.People[0].ID}
 	r.service, err = shop.New(r.store, func() time.Time { return r.now })
 	require.NoError(t, err)
+	t.Cleanup(r.isAsKept)
 	_, err = r.service.Import(ctx, file)
 	require.NoError(t, err)
 	return r
@@ -170,12 +172,11 @@ func TestWhatWasDecidedAheadComesIntoForce(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	before := view.Outlook.Finish.At
-	settings := shop.Usual("Europe/London")
-	require.NoError(t, r.store.Write(ctx, func(tx *store.Tx) error {
-		row := store.ShopSetting{ValidFrom: r.now.Add(2 * time.Hour), Name: settings.Name, TimeZone: settings.TimeZone, Margin: 2}
-		row.Week.V = settings.Week
-		return tx.AddShopSetting(ctx, row)
-	}))
+	r.decide(func(w *workshop.Workshop) {
+		later := w.Shop.Settings[0]
+		later.ValidFrom, later.Margin = r.now.Add(2*time.Hour), 2
+		w.Shop.Settings = append(w.Shop.Settings, later)
+	})
 	view, err := r.service.Instrument(ctx, view.ID)
 	require.NoError(t, err)
 	assert.True(t, view.Outlook.Finish.At.Equal(before), "more caution was decided for later")
@@ -254,7 +255,7 @@ func TestAColdShedWaitsForItsMonth(t *testing.T) {
 	require.NoError(t, err)
 	winter := file.Shop.Places[0].Versions[0]
 	winter.Profile.Months = &[12]climate.Shift{{Temperature: -12}, {Temperature: -12}, {Temperature: -12}, {Temperature: -8}}
-	file.Shop.Places[0].Versions = []formats.PlaceVersion{winter}
+	file.Shop.Places[0].Versions = []settings.PlaceVersion{winter}
 	cold := &room{t: t, store: pgtest.Store(t), now: time.Date(2026, 3, 10, 19, 30, 0, 0, time.UTC), person: r.person}
 	cold.service, err = shop.New(cold.store, func() time.Time { return cold.now })
 	require.NoError(t, err)

@@ -162,28 +162,20 @@ func (s *Service) AcceptProposal(ctx context.Context, in Decision) (Kept, error)
 		return Kept{}, &Taken{Message: "that order is no longer the best that is known; look at the new one"}
 	}
 	kept := Kept{Changes: []string{"a better order of work: " + f.proposal.Gain}}
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		b, err := w.before.bend(nil, in.PersonID)
 		if err != nil {
 			return err
 		}
-		b.setOrder(withTheRest(f.order, w.before.file.Order))
-		b.wider = false
-		answer, err := b.answer()
-		if err != nil {
+		b.file.Order, b.wider = withTheRest(f.order, w.before.file.Order), false
+		if err := w.decide(ctx, b); err != nil {
 			return err
 		}
-		if search.Measure(answer.After).Compare(search.Measure(w.before.plan)) >= 0 {
+		if search.Measure(w.after.plan).Compare(search.Measure(w.before.plan)) >= 0 {
 			return &Taken{Message: "work has gone on since, and that order gains nothing now; a new one is being looked for"}
 		}
-		if err := b.keep(ctx, w.Tx); err != nil {
-			return err
-		}
-		if err := w.reread(ctx); err != nil {
-			return err
-		}
 		kept.Moved = moved(w.before, w.after)
-		return w.remember(ctx, kept.Changes[0], nil)
+		return w.recordHistory(ctx, kept.Changes[0], nil)
 	})
 	return kept, err
 }
@@ -226,7 +218,7 @@ func (s *Service) DismissProposal(ctx context.Context, in Decision) error {
 	if f == nil || f.proposal == nil || f.proposal.ID != in.ID {
 		return nil // it is gone already
 	}
-	err := s.change(ctx, func(w *writing) error { return w.DismissProposal(ctx, f.proposal.Gain, s.clock()) })
+	err := s.change(ctx, func(w *unitOfWork) error { return w.DismissProposal(ctx, f.proposal.Gain, s.clock()) })
 	if errors.Is(err, store.ErrConflict) {
 		return nil
 	}

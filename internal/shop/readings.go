@@ -12,9 +12,8 @@ import (
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
-	"umberfrost/internal/store"
 )
 
 // NewReading is the air of a place as a device measured it, or as a forecast has it.
@@ -73,12 +72,12 @@ func (s *Service) AddReadings(ctx context.Context, in NewReadings) (ReadingsKept
 	if in.ID == uuid.Nil {
 		in.ID = uuid.New() // from inside
 	}
-	return s.keepReadings(ctx, asked.ID, asked, in.Confirm, func(m *moment) ([]store.Reading, error) {
+	return s.keepReadings(ctx, asked.ID, asked, in.Confirm, func(m *moment) ([]settings.Reading, error) {
 		var bad Invalid
-		rows := make([]store.Reading, len(in.Readings))
+		rows := make([]settings.Reading, len(in.Readings))
 		for i, r := range in.Readings {
-			rows[i] = store.Reading{Place: r.PlaceID, At: now, RecordedAt: now, Temperature: r.Temperature, Humidity: r.Humidity,
-				Surface: r.Surface}
+			rows[i] = settings.Reading{Place: r.PlaceID, At: now, RecordedAt: now, Air: climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)},
+				Surface: (*unit.Celsius)(r.Surface)}
 			rows[i].ID = uuid.NewSHA1(in.ID, fmt.Appendf(nil, "reading %d", i))
 			if r.At != nil {
 				rows[i].At = *r.At
@@ -101,9 +100,9 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 		in.ID = uuid.New()
 	}
 	now := s.clock()
-	return s.keepReadings(ctx, asked.ID, asked, in.Confirm, func(m *moment) ([]store.Reading, error) {
+	return s.keepReadings(ctx, asked.ID, asked, in.Confirm, func(m *moment) ([]settings.Reading, error) {
 		var bad Invalid
-		row := store.Reading{ID: in.ID, Place: in.PlaceID, At: now, RecordedAt: now,
+		row := settings.Reading{ID: in.ID, Place: in.PlaceID, At: now, RecordedAt: now,
 			Entered: strings.TrimSpace(in.Temperature) + ", " + strings.TrimSpace(in.Humidity)}
 		temperature, err := unit.ParseCelsius(in.Temperature)
 		if err != nil {
@@ -116,7 +115,7 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 		if len(bad.Faults) > 0 {
 			return nil, &bad
 		}
-		row.Temperature, row.Humidity = float64(temperature), float64(humidity)
+		row.Temperature, row.Humidity = temperature, humidity
 		row.Person = &in.PersonID
 		if err := m.isOfShop("personId", in.PersonID); err != nil {
 			return nil, err
@@ -130,13 +129,13 @@ func (s *Service) TypeReading(ctx context.Context, in TypedReading) (ReadingsKep
 			}
 			return nil, wrong
 		}
-		return []store.Reading{row}, nil
+		return []settings.Reading{row}, nil
 	})
 }
 
-func (s *Service) keepReadings(ctx context.Context, id uuid.UUID, asked any, confirm []string, make func(*moment) ([]store.Reading, error)) (ReadingsKept, error) {
+func (s *Service) keepReadings(ctx context.Context, id uuid.UUID, asked any, confirm []string, make func(*moment) ([]settings.Reading, error)) (ReadingsKept, error) {
 	kept := ReadingsKept{Moved: []MovedForecast{}}
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		if err := w.once(ctx, "readings", id, asked, s.clock()); err != nil {
 			return err
 		}
@@ -159,7 +158,7 @@ func (s *Service) keepReadings(ctx context.Context, id uuid.UUID, asked any, con
 			return err
 		}
 		kept = ReadingsKept{added, moved(w.before, w.after)}
-		return w.remember(ctx, "readings of "+w.before.placeName(rows[0].Place), nil)
+		return w.recordHistory(ctx, "readings of "+w.before.placeName(rows[0].Place), nil)
 	})
 	if errors.Is(err, errKept) {
 		err = nil
@@ -168,9 +167,9 @@ func (s *Service) keepReadings(ctx context.Context, id uuid.UUID, asked any, con
 }
 
 // unlikely asks about air that hardly any finishing room has; of many readings once.
-func (m *moment) unlikely(rows []store.Reading) []Doubt {
+func (m *moment) unlikely(rows []settings.Reading) []Doubt {
 	for _, r := range rows {
-		temperature, humidity := unit.Celsius(r.Temperature), unit.Percent(r.Humidity)
+		temperature, humidity := r.Temperature, r.Humidity
 		if temperature >= likelyTemperature[0] && temperature <= likelyTemperature[1] && humidity >= likelyHumidity[0] && humidity <= likelyHumidity[1] {
 			continue
 		}
@@ -190,12 +189,12 @@ type ReadingStruck struct {
 func (s *Service) StrikeReading(ctx context.Context, in ReadingStruck) (ReadingsKept, error) {
 	in.PersonID = who(ctx, in.PersonID)
 	kept := ReadingsKept{Moved: []MovedForecast{}}
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		if err := w.before.isOfShop("personId", in.PersonID); err != nil {
 			return err
 		}
 		known := w.before.file.Shop.Readings
-		at := slices.IndexFunc(known, func(r formats.Reading) bool { return r.ID == in.ID })
+		at := slices.IndexFunc(known, func(r settings.Reading) bool { return r.ID == in.ID })
 		switch {
 		case at >= 0 && known[at].StruckAt != nil:
 			return errKept
@@ -205,11 +204,15 @@ func (s *Service) StrikeReading(ctx context.Context, in ReadingStruck) (Readings
 		if err := w.Tx.StrikeReading(ctx, in.ID, in.PersonID, s.clock()); err != nil {
 			return err
 		}
-		if err := w.reread(ctx); err != nil {
+		st, err := w.before.struck(w.Revision, w.before.now, in.ID, in.PersonID, s.clock())
+		if err != nil {
+			return err
+		}
+		if err := w.dated(st); err != nil {
 			return err
 		}
 		kept = ReadingsKept{1, moved(w.before, w.after)}
-		return w.remember(ctx, "a reading of "+w.before.placeName(known[at].Place)+" struck", nil)
+		return w.recordHistory(ctx, "a reading of "+w.before.placeName(known[at].Place)+" struck", nil)
 	})
 	if errors.Is(err, errKept) {
 		err = nil
@@ -247,7 +250,7 @@ func (m *moment) lastReadings(place uuid.UUID) []ReadingLine {
 	return lines
 }
 
-func (m *moment) checkReading(r store.Reading, path string) *Invalid {
+func (m *moment) checkReading(r settings.Reading, path string) *Invalid {
 	bad := &Invalid{}
 	fault := func(field, message string, value any) {
 		bad.Faults = append(bad.Faults, invalid(path+field, message, value).Faults...)
@@ -258,16 +261,16 @@ func (m *moment) checkReading(r store.Reading, path string) *Invalid {
 	if !plausible(r.At, m.now) || r.At.Sub(m.now) > forecastAhead {
 		fault("at", "must be from the year 2000 on, or as a forecast within the next 60 days", r.At)
 	}
-	air := climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: 50}
+	air := climate.Air{Temperature: r.Temperature, Humidity: 50}
 	if err := air.Check(); err != nil {
-		fault("temperatureC", err.Error(), r.Temperature)
+		fault("temperatureC", err.Error(), float64(r.Temperature))
 	}
-	air = climate.Air{Temperature: 20, Humidity: unit.Percent(r.Humidity)}
+	air = climate.Air{Temperature: 20, Humidity: r.Humidity}
 	if err := air.Check(); err != nil {
-		fault("humidityPct", err.Error(), r.Humidity)
+		fault("humidityPct", err.Error(), float64(r.Humidity))
 	}
 	if r.Surface != nil && (*r.Surface < -30 || *r.Surface > 80) {
-		fault("surfaceC", "a surface is from −30 to 80 °C", *r.Surface)
+		fault("surfaceC", "a surface is from −30 to 80 °C", float64(*r.Surface))
 	}
 	return bad
 }

@@ -42,7 +42,7 @@ type RecipeNamed struct {
 // same once more changes nothing.
 func (s *Service) SaveRecipe(ctx context.Context, in RecipeSaved) (RecipeView, error) {
 	in.PersonID = who(ctx, in.PersonID)
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		content, err := w.before.contentOf(in)
 		if err != nil {
 			return err
@@ -73,20 +73,28 @@ func (s *Service) SaveRecipe(ctx context.Context, in RecipeSaved) (RecipeView, e
 		if faults := check.Check(); len(faults) > 0 {
 			return &Invalid{faults}
 		}
+		made.Versions = []recipe.OwnVersion{v}
 		if there {
-			v.Version = known.Latest().Version + 1
-		} else if err := w.AddOwnRecipe(ctx, made, v.At); err != nil {
-			return err
+			made = known
+			made.Versions = append(slices.Clone(known.Versions), v)
 		}
-		if err := w.AddOwnVersion(ctx, in.ID, v); err != nil {
-			return err
-		}
-		return w.reread(ctx)
+		return w.keepRecipe(ctx, made)
 	})
 	if err != nil && !errors.Is(err, errKept) {
 		return RecipeView{}, err
 	}
 	return s.Recipe(ctx, in.ID)
+}
+
+// keepRecipe keeps a recipe as it is now, or a new one.
+func (w *unitOfWork) keepRecipe(ctx context.Context, r recipe.Own) error {
+	b, err := w.before.bend(nil, uuid.Nil)
+	if err != nil {
+		return err
+	}
+	b.file.PutRecipe(r)
+	w.changes = b
+	return w.finish(ctx)
 }
 
 func alike(a, b recipe.OwnContent) bool {
@@ -121,18 +129,17 @@ func (m *moment) contentOf(in RecipeSaved) (recipe.OwnContent, error) {
 
 // NameRecipe gives a recipe another name, or takes it from what is offered, or back.
 func (s *Service) NameRecipe(ctx context.Context, in RecipeNamed) (RecipeView, error) {
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		name := strings.TrimSpace(in.Name)
-		switch _, there := w.before.own(in.ID); {
+		known, there := w.before.own(in.ID)
+		switch {
 		case !there:
 			return missing("recipe", in.ID)
 		case name == "" || len([]rune(name)) > 60:
 			return invalid("name", "give it a name of 1 to 60 characters", in.Name)
 		}
-		if err := w.ChangeOwnRecipe(ctx, in.ID, name, in.Retired); err != nil {
-			return err
-		}
-		return w.reread(ctx)
+		known.Name, known.Retired = name, in.Retired
+		return w.keepRecipe(ctx, known)
 	})
 	if err != nil {
 		return RecipeView{}, err

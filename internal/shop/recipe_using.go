@@ -119,7 +119,7 @@ func wishOver(in *recipe.Instrument, u use, latest recipe.OwnContent, own recipe
 // fragmentOver is the latest version of a fragment in the place of an earlier one; it says why where that cannot be.
 func (m *moment) fragmentOver(in *recipe.Instrument, u use, own recipe.OwnUse) ([]Change, string) {
 	for _, id := range u.steps {
-		if m.logged[id] {
+		if m.log.Spoken()[id] {
 			return nil, "it is past that point: some of it is logged"
 		}
 	}
@@ -190,7 +190,7 @@ func (m *moment) onShelf(c recipe.OwnContent) recipe.OwnContent {
 }
 
 // fragment fills in the steps of an addition that is a fragment of the shop's own.
-func (b *bent) fragment(in *recipe.Instrument, e *edit.Edit) error {
+func (b *changeSet) fragment(in *recipe.Instrument, e *edit.Edit) error {
 	id, own := strings.CutPrefix(e.What, ownPrefix)
 	if e.Op != edit.Add || !own {
 		return nil

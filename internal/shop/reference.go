@@ -3,7 +3,6 @@ package shop
 import (
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -16,9 +15,9 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/craft/wood"
-	"umberfrost/internal/store"
 )
 
 // Reference is what a person may choose from.
@@ -28,7 +27,7 @@ type Reference struct {
 	Zone       string             `json:"zone" doc:"the shop's IANA time zone"`
 	Today      string             `json:"today" format:"date"`
 	Notation   unit.Notation      `json:"notation" doc:"how the shop is used to having figures written"`
-	People     []store.Person     `json:"people"`
+	People     []Person           `json:"people"`
 	Outlines   []string           `json:"outlines"`
 	Archetypes []ArchetypeView    `json:"archetypes" doc:"wishes to begin from"`
 	Woods      []WoodView         `json:"woods"`
@@ -138,7 +137,7 @@ func (s *Service) Reference(ctx context.Context) (Reference, error) {
 
 func (m *moment) reference() Reference {
 	out := Reference{Shop: m.setting.Name, ShopID: m.shopID, Zone: m.setting.TimeZone, Notation: m.setting.Notation, Today: m.now.In(m.plan.Zone).Format("2006-01-02"),
-		People: slices.DeleteFunc(append([]store.Person{}, m.people...), func(p store.Person) bool { return p.Left }), Outlines: Outlines}
+		People: m.hands(), Outlines: Outlines}
 	out.Materials, out.Places = m.materialViews(), []PlaceHead{}
 	for _, p := range m.input.Shop.Places {
 		out.Places = append(out.Places, PlaceHead{p.ID, p.Name})
@@ -198,7 +197,7 @@ func (m *moment) roomFor(f material.Family) string {
 	step := schedule.Step{Material: &made, Step: job.Step{Kind: schedule.Coat, Method: f.Methods[0]}}
 	place := m.input.Shop.PlaceOf(&step)
 	sprayed := f.Methods[0] == material.Spray
-	if sprayed && f.VOC >= 2 && place.Kind != schedule.Booth {
+	if sprayed && f.VOC >= 2 && place.Kind != settings.Booth {
 		return "no booth here: it is sprayed, and its vapour needs one"
 	}
 	if place.Room == nil {
@@ -212,6 +211,23 @@ func (m *moment) roomFor(f material.Family) string {
 	return m.notBefore(limits, place.Room, long) + ": " + limits.Judge(air, place.Room.Surface(m.now)).Reason
 }
 
+// Person is somebody who works in the shop, by name.
+type Person struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+}
+
+// hands are the people who have not left.
+func (m *moment) hands() []Person {
+	list := []Person{}
+	for _, p := range m.people {
+		if !p.Left {
+			list = append(list, Person{p.ID, p.Name})
+		}
+	}
+	return list
+}
+
 // roles are the materials that a draft takes, with the products that fit each.
 func (m *moment) roles(draft recipe.Draft) []RoleView {
 	list := []RoleView{}
@@ -220,7 +236,7 @@ func (m *moment) roles(draft recipe.Draft) []RoleView {
 		slot := RoleView{ID: role.ID, Title: role.Title, Piece: piece, Layer: role.Layer, Family: role.Family, Products: []ProductView{}}
 		for _, p := range m.products {
 			if p.Family == role.Family {
-				slot.Products = append(slot.Products, ProductView{p.ID, p.Name, p.material.Colour()})
+				slot.Products = append(slot.Products, ProductView{p.ID, p.Name, m.catalogue.Product(&p.ID).Colour()})
 			}
 		}
 		list = append(list, slot)
@@ -232,7 +248,7 @@ func (m *moment) roles(draft recipe.Draft) []RoleView {
 func (m *moment) materialViews() []MaterialView {
 	list := []MaterialView{}
 	for _, p := range m.products {
-		list = append(list, MaterialView{p.ID.String(), p.Name, p.Family, p.material.Family.Group})
+		list = append(list, MaterialView{p.ID.String(), p.Name, p.Family, m.catalogue.Product(&p.ID).Family.Group})
 	}
 	for _, f := range material.Families() {
 		list = append(list, MaterialView{f.ID, f.Name + ", usual figures", f.ID, f.Group})

@@ -107,7 +107,7 @@ func (m *moment) repairWay(in RepairAsked, w repair.Way) (RepairWay, error) {
 }
 
 // into says what a bent shop does to the finish of an instrument.
-func (b *bent) into(view *RepairWay, id uuid.UUID) error {
+func (b *changeSet) into(view *RepairWay, id uuid.UUID) error {
 	answer, err := b.answer()
 	if err != nil {
 		return err
@@ -134,7 +134,7 @@ func faultAt(path string, err error) error {
 }
 
 // repair puts the steps of a way into a schedule. What the tests of an old film have told composes its piece again.
-func (b *bent) repair(c *Change) error {
+func (b *changeSet) repair(c *Change) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	switch {
 	case err != nil:
@@ -161,7 +161,7 @@ var damageWords = map[repair.Damage]string{repair.Again: "done again", repair.Ch
 	repair.Dent: "a dent", repair.Scratch: "a scratch", repair.Panel: "a panel coated again"}
 
 // told composes a piece again, by what the tests of its old film have told.
-func (b *bent) told(in *recipe.Instrument, piece uuid.UUID, way repair.Way) error {
+func (b *changeSet) told(in *recipe.Instrument, piece uuid.UUID, way repair.Way) error {
 	wish := wishOf(in).Stacked()
 	for _, p := range in.Pieces {
 		for i := range wish.Pieces {
@@ -175,7 +175,7 @@ func (b *bent) told(in *recipe.Instrument, piece uuid.UUID, way repair.Way) erro
 }
 
 // askAgain puts what a check that was not passed asks for into the schedule before it; it answers what comes.
-func (w *writing) askAgain(ctx context.Context, e job.Entry) ([]string, error) {
+func (w *unitOfWork) askAgain(e job.Entry) ([]string, error) {
 	b, err := w.before.bend(nil, e.Person)
 	if err != nil {
 		return nil, err
@@ -193,18 +193,19 @@ func (w *writing) askAgain(ctx context.Context, e job.Entry) ([]string, error) {
 		titles = append(titles, s.Title)
 	}
 	b.become(in, next)
-	return titles, w.keepAsked(ctx, b, e.Person, fmt.Sprintf("%s: once more %s, as the check asks", in.Name, phrase.List(titles)))
+	w.changes = b
+	return titles, b.say(false, "%s: once more %s, as the check asks", in.Name, phrase.List(titles))
 }
 
 // forgetAsked takes what a check had asked for away again, as far as nothing of it is logged: its entry was struck.
-func (w *writing) forgetAsked(ctx context.Context, struck job.Entry) (bool, error) {
+func (w *unitOfWork) forgetAsked(struck job.Entry) error {
 	b, err := w.before.bend(nil, struck.Person)
 	if err != nil {
-		return false, err
+		return err
 	}
 	in, err := b.instrumentOf(struck.Instrument)
 	if err != nil {
-		return false, err
+		return err
 	}
 	next, gone := *in, false
 	for _, id := range repair.AskedBy(struck.ID) {
@@ -213,18 +214,9 @@ func (w *writing) forgetAsked(ctx context.Context, struck job.Entry) (bool, erro
 		}
 	}
 	if !gone {
-		return false, nil
+		return nil
 	}
 	b.become(in, next)
-	return true, w.keepAsked(ctx, b, struck.Person, in.Name+": what a check had asked for is taken away again")
-}
-
-func (w *writing) keepAsked(ctx context.Context, b *bent, by uuid.UUID, said string) error {
-	if err := b.say(false, "%s", said); err != nil {
-		return err
-	}
-	if err := b.keep(ctx, w.Tx); err != nil {
-		return err
-	}
-	return w.noteEdits(ctx, b, by)
+	w.changes = b
+	return b.say(false, "%s: what a check had asked for is taken away again", in.Name)
 }

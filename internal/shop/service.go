@@ -165,18 +165,20 @@ func (s *Service) apart(ctx context.Context, work func(*moment) error) error {
 	return work(m)
 }
 
-// writing is a change under way.
-type writing struct {
+// unitOfWork is a change under way.
+type unitOfWork struct {
 	*store.Tx
-	desk   *desk
-	before *moment // the shop as it was
-	after  *moment // as it is when this is kept; nil where nobody has worked that out
-	added  []job.Entry
-	stands map[schedule.Event]*job.Entry // for events whose entry was struck
+	desk    *desk
+	before  *moment        // the shop as it was
+	after   *moment        // as it is when this is kept; nil where nobody has worked that out
+	log     *job.Fold      // what the log comes to with what was entered; nil where nothing was
+	touched []job.Event    // for which another entry, or none, may stand by it
+	changes *changeSet     // what is decided otherwise; nil where nothing is
+	plan    *schedule.Plan // of the shop with the changes, where it was worked out to answer
 }
 
 // change runs a use case that changes the shop: all of it is kept, or nothing.
-func (s *Service) change(ctx context.Context, do func(*writing) error) error {
+func (s *Service) change(ctx context.Context, do func(*unitOfWork) error) error {
 	if _, err := s.store.Revision(ctx); err != nil { // or others would stand behind this one, one after the other
 		return err
 	}
@@ -188,7 +190,7 @@ func (s *Service) change(ctx context.Context, do func(*writing) error) error {
 		return err
 	}
 	defer end()
-	w := &writing{desk: s.take(), stands: make(map[schedule.Event]*job.Entry)}
+	w := &unitOfWork{desk: s.take()}
 	err = s.store.Write(ctx, func(tx *store.Tx) error {
 		w.Tx = tx
 		if err := do(w); err != nil {
@@ -209,8 +211,8 @@ func (s *Service) change(ctx context.Context, do func(*writing) error) error {
 
 // onShop is a change that begins with the shop as it is now: as it stands in memory while
 // that is the revision before this one, else read again.
-func (s *Service) onShop(ctx context.Context, do func(*writing) error) error {
-	return s.change(ctx, func(w *writing) error {
+func (s *Service) onShop(ctx context.Context, do func(*unitOfWork) error) error {
+	return s.change(ctx, func(w *unitOfWork) error {
 		if err := s.begin(ctx, w); err != nil {
 			return err
 		}
@@ -218,7 +220,7 @@ func (s *Service) onShop(ctx context.Context, do func(*writing) error) error {
 	})
 }
 
-func (s *Service) begin(ctx context.Context, w *writing) error {
+func (s *Service) begin(ctx context.Context, w *unitOfWork) error {
 	now := s.clock().Truncate(time.Minute)
 	var st *state
 	if latest := s.latest.Load(); latest != nil {
@@ -238,26 +240,17 @@ func (s *Service) begin(ctx context.Context, w *writing) error {
 }
 
 // dated works out the shop as it is after this change.
-func (w *writing) dated(st *state) error {
+func (w *unitOfWork) dated(st *state) error {
 	var err error
 	w.after, err = w.desk.date(st, w.before.now)
 	return err
 }
 
 // reread is the shop after a change that is in the database but not in memory.
-func (w *writing) reread(ctx context.Context) error {
+func (w *unitOfWork) reread(ctx context.Context) error {
 	st, err := load(ctx, w.Tx, w.before.now, w.before.state)
 	if err != nil {
 		return err
 	}
 	return w.dated(st)
-}
-
-func checkSheet(name, family, sheet string) error {
-	f, err := material.FindFamily(family)
-	if err != nil {
-		return err
-	}
-	_, err = material.OfProduct(f, "", name, []byte(sheet))
-	return err
 }

@@ -12,7 +12,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/formats"
+	"umberfrost/internal/craft/settings"
 )
 
 // ShopView is what a shop has decided about itself, as it is entered.
@@ -70,7 +70,7 @@ func (m *moment) shopView() ShopView {
 	return view
 }
 
-func (m *moment) placeView(p *formats.Place) PlaceView {
+func (m *moment) placeView(p *settings.Place) PlaceView {
 	v := p.Versions[p.At(m.now)]
 	view := PlaceView{ID: p.ID, Seen: v.ValidFrom, Knots: []climate.Knot{},
 		PlaceForm: PlaceForm{Name: v.Name, Kind: string(v.Kind), Capacity: limitText(v.Capacity), Hooks: limitText(v.Hooks), Air: v.Air,
@@ -94,7 +94,7 @@ func limitText(n int) string {
 	return fmt.Sprint(n)
 }
 
-func weekTexts(week formats.Week) []string {
+func weekTexts(week settings.Week) []string {
 	texts := make([]string, len(week))
 	for d, hours := range week {
 		texts[d] = calendar.HoursText(hours)
@@ -105,7 +105,7 @@ func weekTexts(week formats.Week) []string {
 func (m *moment) specialDays() []SpecialDay {
 	days := []SpecialDay{}
 	today := calendar.DayOf(m.now.In(m.plan.Zone)).String()
-	add := func(exceptions map[string][]calendar.Hours, week formats.Week, place string, id *uuid.UUID) {
+	add := func(exceptions settings.Exceptions, week settings.Week, place string, id *uuid.UUID) {
 		for date, hours := range exceptions {
 			day, err := calendar.ParseDay(date)
 			if err == nil && date >= today {

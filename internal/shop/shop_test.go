@@ -9,7 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
 	"umberfrost/internal/store"
@@ -34,7 +36,8 @@ func open(t *testing.T) *room {
 	var err error
 	r.service, err = shop.New(r.store, func() time.Time { return r.now })
 	require.NoError(t, err)
-	prepared, err := r.service.Prepare(ctx, shop.Usual("Europe/London"), "Mara")
+	t.Cleanup(r.isAsKept)
+	prepared, err := r.service.Prepare(ctx, shop.Default("Europe/London"), "Mara")
 	require.NoError(t, err)
 	require.True(t, prepared)
 	reference, err := r.service.Reference(ctx)
@@ -42,6 +45,9 @@ func open(t *testing.T) *room {
 	r.person = reference.People[0].ID
 	return r
 }
+
+// isAsKept compares the shop in memory with what the database holds: whatever a test has changed, and kept.
+func (r *room) isAsKept() { assert.NoError(r.t, r.service.AsKept(ctx)) }
 
 func neck(name, promise string) shop.NewInstrument {
 	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
@@ -145,10 +151,10 @@ func TestAFactMovesDatesAndLeavesASnapshot(t *testing.T) {
 	logged := r.log(view, "Tape the fretboard and the heel")
 	require.Len(t, logged.Moved, 0, "by then the plan had slipped already: logging as planned moves nothing")
 
-	var snapshots []store.Snapshot
+	var snapshots []job.ForecastChange
 	require.NoError(t, r.store.Read(ctx, func(tx *store.Tx) error {
 		var err error
-		snapshots, err = tx.SnapshotsOf(ctx, view.ID)
+		snapshots, err = tx.ForecastChangesOf(ctx, view.ID)
 		return err
 	}))
 	require.Len(t, snapshots, 2, "one for planning it, one for the entry")
@@ -214,7 +220,7 @@ func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
 func TestPrepareLeavesAShopThatHasDecidedAlone(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	prepared, err := r.service.Prepare(ctx, shop.Usual("Asia/Tokyo"), "Somebody")
+	prepared, err := r.service.Prepare(ctx, shop.Default("Asia/Tokyo"), "Somebody")
 	require.NoError(t, err)
 	assert.False(t, prepared)
 	reference, err := r.service.Reference(ctx)
@@ -223,6 +229,21 @@ func TestPrepareLeavesAShopThatHasDecidedAlone(t *testing.T) {
 
 	fresh, err := shop.New(pgtest.Store(t), func() time.Time { return r.now })
 	require.NoError(t, err)
-	_, err = fresh.Prepare(ctx, shop.Usual("Mars/Olympus"), "Somebody")
+	_, err = fresh.Prepare(ctx, shop.Default("Mars/Olympus"), "Somebody")
 	assert.ErrorContains(t, err, "Mars/Olympus")
+}
+
+// decide changes what the database holds of the shop, beside the use cases.
+func (r *room) decide(change func(*workshop.Workshop)) {
+	r.t.Helper()
+	require.NoError(r.t, r.store.Write(ctx, func(tx *store.Tx) error {
+		was, err := tx.Workshop(ctx, time.Time{})
+		if err != nil {
+			return err
+		}
+		next := was.Clone()
+		change(next)
+		_, err = tx.Keep(ctx, was, next)
+		return err
+	}))
 }

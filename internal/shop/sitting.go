@@ -328,7 +328,7 @@ func (s *Service) BeginSitting(ctx context.Context, in SittingBegun) (SittingVie
 	for _, e := range in.Events {
 		one.Events = append(one.Events, schedule.Event{Step: e.StepID, Coat: e.Coat})
 	}
-	err := s.onShop(ctx, func(w *writing) error {
+	err := s.onShop(ctx, func(w *unitOfWork) error {
 		if err := w.once(ctx, "sitting", in.ID, asked, s.clock()); err != nil && !errors.Is(err, errKept) {
 			return err
 		}
@@ -351,7 +351,7 @@ func (s *Service) BeginSitting(ctx context.Context, in SittingBegun) (SittingVie
 		if err := w.AddSitting(ctx, one); err != nil {
 			return err
 		}
-		return w.dated(w.before.appended(w.Revision, nil, nil))
+		return w.finish(ctx)
 	})
 	if err != nil && !errors.Is(err, errKept) {
 		return SittingView{}, err
@@ -397,7 +397,7 @@ type SittingChanged struct {
 // ChangeSitting acknowledges cautions of a sitting, ends it, or lets it go on after all.
 func (s *Service) ChangeSitting(ctx context.Context, in SittingChanged) (SittingView, error) {
 	var one job.Sitting
-	err := s.onShop(ctx, func(w *writing) (err error) {
+	err := s.onShop(ctx, func(w *unitOfWork) (err error) {
 		if one, err = w.Sitting(ctx, in.ID); errors.Is(err, store.ErrNotFound) {
 			return missing("sitting", in.ID)
 		} else if err != nil {
@@ -416,7 +416,7 @@ func (s *Service) ChangeSitting(ctx context.Context, in SittingChanged) (Sitting
 		if err := w.ChangeSitting(ctx, one); err != nil {
 			return err
 		}
-		return w.dated(w.before.appended(w.Revision, nil, nil))
+		return w.finish(ctx)
 	})
 	if err != nil {
 		return SittingView{}, err

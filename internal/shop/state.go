@@ -3,6 +3,7 @@ package shop
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"reflect"
@@ -17,9 +18,17 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/formats"
+	"umberfrost/internal/craft/settings"
+	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/store"
 )
+
+// ErrNotBegun says that a shop has not said anything about itself yet.
+var ErrNotBegun = errors.New("this shop has not begun yet")
+
+// readingsKept is how far back readings are looked at for planning: longer than
+// the slowest film cures in a cold room.
+const readingsKept = 200 * 24 * time.Hour
 
 // state is the whole shop as of one revision. It is never changed: a change makes
 // another one, which shares what stayed the same.
@@ -27,13 +36,13 @@ type state struct {
 	*ground
 	revision    int64
 	shopID      uuid.UUID             // for life, wherever it is served
-	file        *formats.File         // the shop, without its log
+	file        *workshop.Workshop    // without its archive
+	log         *job.Fold             // what the log comes to
 	instruments []schedule.Instrument // as they are planned
 	facts       map[schedule.Event]schedule.Fact
-	about       []job.Entry        // what else stands: moves, tests, rounds settled
-	logged      map[uuid.UUID]bool // steps that the log speaks of, also in struck entries
 	steps       map[uuid.UUID]located
-	aside       *state         // what is put aside, and planned no more; nil where nothing is
+	archive     workshop.Archive
+	aside       *state         // what is archived, for what is told of it; nil where nothing is
 	derived     schedule.Input // what dates are derived from, but for the present and the Shop
 }
 
@@ -42,88 +51,110 @@ type state struct {
 type ground struct {
 	at        time.Time
 	shop      *schedule.Shop // each desk has a twin of it
-	setting   formats.Setting
+	setting   settings.Setting
 	calendar  *calendar.Calendar
-	people    []store.Person
-	materials formats.Materials
-	products  []product
-}
-
-type product struct {
-	store.Product
-	material material.Material
+	people    []settings.Person
+	catalogue material.Catalogue
+	products  []material.Product
 }
 
 // load reads the whole shop as it is at a moment. What did not change since an earlier
-// state, nil where there is none, is shared with it.
+// state, nil where there is none, is shared with it. It fails with ErrNotBegun where the shop has said nothing about
+// itself.
 func load(ctx context.Context, tx *store.Tx, now time.Time, earlier *state) (*state, error) {
 	revision, shopID, err := tx.Standing(ctx)
 	if err != nil {
 		return nil, err
 	}
-	file, err := readShop(ctx, tx, now.Add(-readingsKept))
+	whole, err := readShop(ctx, tx, now.Add(-readingsKept))
 	if err != nil {
 		return nil, err
 	}
-	st, err := layOut(file, now, earlier)
+	facts, spoken, err := tx.Facts(ctx)
 	if err != nil {
+		return nil, err
+	}
+	st := &state{revision: revision, shopID: shopID, file: whole, log: job.FoldOf(facts)}
+	for _, step := range spoken {
+		st.log.Speaks(step)
+	}
+	st.archive = whole.TakeArchived()
+	if err := st.layOut(now, earlier); err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
-	st.revision, st.shopID = revision, shopID
-	if st.facts, st.logged, err = readFacts(ctx, tx, st); err != nil {
-		return nil, err
-	}
-	if st.about, err = tx.StandingFacts(ctx); err != nil {
-		return nil, err
-	}
-	st.derive()
 	return st, nil
 }
 
-// layOut is a shop without its log.
-func layOut(file *formats.File, now time.Time, earlier *state) (*state, error) {
-	st := &state{file: file}
-	aside := file.PutAside()
-	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, file.Shop) &&
-		reflect.DeepEqual(earlier.file.Products, file.Products) {
+// readShop reads a shop that has begun, with its readings since a moment.
+func readShop(ctx context.Context, tx *store.Tx, since time.Time) (*workshop.Workshop, error) {
+	whole, err := tx.Workshop(ctx, since)
+	if err == nil && len(whole.Shop.Settings) == 0 {
+		err = ErrNotBegun
+	}
+	return whole, err
+}
+
+// layOut lays a shop out that has been read or changed, at a moment. What an earlier state has laid out of the same is
+// shared with it.
+func (st *state) layOut(now time.Time, earlier *state) (err error) {
+	if earlier != nil && earlier.holds(now) && reflect.DeepEqual(earlier.file.Shop, st.file.Shop) &&
+		reflect.DeepEqual(earlier.file.Products, st.file.Products) {
 		st.ground = earlier.ground
 	} else {
 		earlier = nil
-		var err error
-		if st.ground, err = groundOf(file, now); err != nil {
-			return nil, err
+		if st.ground, err = groundOf(st.file, now); err != nil {
+			return err
 		}
 	}
-	var err error
-	if st.derived, err = file.InputOf(st.materials); err != nil {
-		return nil, err
+	if st.derived, err = st.file.InputOf(st.catalogue); err != nil {
+		return err
 	}
 	if earlier != nil {
-		for i := range min(len(file.Instruments), len(earlier.instruments)) {
-			if reflect.DeepEqual(file.Instruments[i], earlier.file.Instruments[i]) {
+		for i := range min(len(st.file.Instruments), len(earlier.instruments)) {
+			if workshop.Same(&st.file.Instruments[i], &earlier.file.Instruments[i]) {
 				st.derived.Instruments[i] = earlier.instruments[i]
 			}
 		}
 	}
 	st.instruments = st.derived.Instruments
-	st.steps = make(map[uuid.UUID]located)
-	for i := range file.Instruments {
-		st.place(i)
-	}
-	if st.aside, err = st.putAside(aside); err != nil {
-		return nil, err
-	}
-	return st, nil
+	return st.settle()
 }
 
-// putAside is a state of what is archived, for what is told of it.
-func (st *state) putAside(instruments []recipe.Instrument) (*state, error) {
-	if len(instruments) == 0 {
+// settle works out what follows of the instruments and the log.
+func (st *state) settle() (err error) {
+	st.steps = make(map[uuid.UUID]located)
+	for i := range st.file.Instruments {
+		st.place(i)
+	}
+	if st.aside, err = st.layArchive(); err != nil {
+		return err
+	}
+	st.facts = make(map[schedule.Event]schedule.Fact)
+	for event, e := range st.log.All() {
+		st.setFact(event, e)
+	}
+	st.derive()
+	return nil
+}
+
+// setFact notes what an entry that stands makes of its event; nothing where it is nil.
+func (st *state) setFact(event job.Event, e *job.Entry) {
+	at, known := st.recall(event.Step)
+	if e == nil || !known {
+		delete(st.facts, event)
+		return
+	}
+	st.facts[event] = schedule.FactOf(e, at.step().HandsOnMin, st.catalogue.Product(e.Used()))
+}
+
+// layArchive is a state of what is archived, for what is told of it.
+func (st *state) layArchive() (*state, error) {
+	if len(st.archive.Instruments) == 0 {
 		return nil, nil
 	}
-	aside := &state{ground: st.ground, file: &formats.File{Instruments: instruments}, steps: make(map[uuid.UUID]located)}
-	for i := range instruments {
-		planned, err := st.materials.Instrument(i, &instruments[i])
+	aside := &state{ground: st.ground, file: &workshop.Workshop{Instruments: st.archive.Instruments}, steps: make(map[uuid.UUID]located)}
+	for i := range st.archive.Instruments {
+		planned, err := workshop.Planned(i, &st.archive.Instruments[i], st.catalogue)
 		if err != nil {
 			return nil, err
 		}
@@ -142,23 +173,15 @@ func (st *state) place(i int) {
 	}
 }
 
-func groundOf(file *formats.File, now time.Time) (*ground, error) {
-	g := &ground{at: now, setting: file.Shop.Settings[file.SettingAt(now)]}
+func groundOf(file *workshop.Workshop, now time.Time) (*ground, error) {
+	g := &ground{at: now, setting: file.Shop.Settings[file.Shop.At(now)], people: file.Shop.People, products: file.Products}
 	var err error
 	if g.shop, err = file.ShopAt(now); err != nil {
 		return nil, err
 	}
 	g.calendar = g.shop.Calendar
-	if g.materials, err = file.MaterialsAt(now); err != nil {
-		return nil, err
-	}
-	for _, p := range file.Shop.People {
-		g.people = append(g.people, store.Person{ID: p.ID, Name: p.Name, Left: p.Left})
-	}
-	for _, p := range file.Products {
-		g.products = append(g.products, product{store.Product{ID: p.ID, Name: p.Name, Family: p.Family}, *g.materials[p.ID.String()]})
-	}
-	return g, nil
+	g.catalogue, err = file.CatalogueAt(now)
+	return g, err
 }
 
 // holds reports whether the ground is the same at another moment: nothing that was decided
@@ -172,96 +195,61 @@ func (st *state) from(now time.Time) (*state, error) {
 	if st.holds(now) {
 		return st, nil
 	}
-	next, err := layOut(st.file, now, nil)
-	if err != nil {
+	next := *st
+	if err := next.layOut(now, nil); err != nil {
 		return nil, fmt.Errorf("the shop as it is kept: %w", err)
 	}
-	next.revision, next.shopID, next.facts, next.about, next.logged, next.aside = st.revision, st.shopID, st.facts, st.about, st.logged, st.aside
-	next.derive()
-	return next, nil
-}
-
-// readFacts reads what is done or left out, and of which steps the log speaks.
-func readFacts(ctx context.Context, tx *store.Tx, st *state) (map[schedule.Event]schedule.Fact, map[uuid.UUID]bool,
-	error) {
-	rows, err := tx.Completions(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	facts := make(map[schedule.Event]schedule.Fact, len(rows))
-	for _, row := range rows {
-		at, known := st.recall(row.Step)
-		if !known || row.Regions < len(at.step().Regions) {
-			continue
-		}
-		facts[schedule.Event{Step: row.Step, Coat: row.Coat}] = at.fact(job.Entry{Kind: row.Kind, HappenedAt: row.HappenedAt,
-			Minutes: row.Minutes, Actual: row.Actual.V})
-	}
-	spoken, err := tx.LoggedSteps(ctx)
-	logged := make(map[uuid.UUID]bool, len(spoken))
-	for _, id := range spoken {
-		logged[id] = true
-	}
-	return facts, logged, err
-}
-
-// fact is what an entry that stands makes of an event of a step.
-func (l located) fact(e job.Entry) schedule.Fact {
-	return schedule.FactOf(&e, l.step().HandsOnMin, l.state.materials.Used(&e))
+	return &next, nil
 }
 
 // derive puts what is logged into what dates are derived from.
 func (st *state) derive() {
-	st.derived.Facts, st.derived.Pins = st.facts, make(map[schedule.Event]time.Time)
-	for _, p := range st.file.Pins {
-		event := p.Event
-		if _, done := st.facts[event]; !done { // a fact beats a pin
-			st.derived.Pins[event] = p.At
-		}
-	}
+	st.derived.Facts, st.derived.Pins = st.facts, openPins(st.file.Pins, st.facts)
 	st.derived.Moves, st.derived.Tests, st.derived.Settled = nil, nil, make(map[uuid.UUID]int)
-	for i := range st.about {
-		st.derived.Read(&st.about[i], 0, nil)
+	for _, e := range st.log.Facts() {
+		st.derived.Read(e, 0, nil)
 	}
 }
 
-// appended is this shop at a new revision with more entries in its log, in the order in
-// which they were added. Those of an event stand where it has none yet; what stands for the
-// events of struck entries is told by stands.
-func (st *state) appended(revision int64, added []job.Entry, stands map[schedule.Event]*job.Entry) *state {
-	next := *st
-	next.revision, next.facts, next.logged, next.about = revision, maps.Clone(st.facts), maps.Clone(st.logged), slices.Clone(st.about)
-	for _, e := range added {
-		if e.Step != nil {
-			next.logged[*e.Step] = true
-		}
-		switch e.Kind {
-		case job.Done, job.Skipped:
-			if _, done := next.facts[e.Event()]; !done {
-				next.facts[e.Event()] = next.steps[e.Event().Step].fact(e)
-			}
-		case job.Moved, job.Tested, job.Settled:
-			at, _ := slices.BinarySearchFunc(next.about, e, func(a, b job.Entry) int { return a.Compare(&b) })
-			next.about = slices.Insert(next.about, at, e)
-		case job.Void:
-			next.about = slices.DeleteFunc(next.about, func(known job.Entry) bool { return known.ID == *e.Voids })
+// openPins are the pins of what is not done: a fact beats a pin.
+func openPins(pins []job.Pin, facts map[schedule.Event]schedule.Fact) map[schedule.Event]time.Time {
+	open := make(map[schedule.Event]time.Time)
+	for _, p := range pins {
+		if _, done := facts[p.Event]; !done {
+			open[p.Event] = p.At
 		}
 	}
-	for event, e := range stands {
-		if delete(next.facts, event); e != nil {
-			next.facts[event] = next.steps[event.Step].fact(*e)
-		}
+	return open
+}
+
+// logged is this shop at a new revision with another fold of its log, in which other entries may stand for some events.
+func (st *state) logged(revision int64, log *job.Fold, touched []job.Event) *state {
+	next := *st
+	next.revision, next.log, next.facts = revision, log, maps.Clone(st.facts)
+	for _, event := range touched {
+		next.setFact(event, log.Standing(event))
 	}
 	next.derive()
 	return &next
 }
 
+// changed is this shop at a new revision after a change of what is decided, at a moment. Its instruments as they are
+// planned are those of input, where that is known already.
+func (st *state) changed(revision int64, file *workshop.Workshop, archive workshop.Archive, now time.Time) (*state, error) {
+	next := *st
+	next.revision, next.file, next.archive = revision, file, archive
+	if err := next.layOut(now, st); err != nil {
+		return nil, err
+	}
+	return &next, nil
+}
+
 // measured is this shop at a new revision with more readings of its air.
-func (st *state) measured(revision int64, now time.Time, rows []store.Reading) (*state, error) {
+func (st *state) measured(revision int64, now time.Time, rows []settings.Reading) (*state, error) {
 	next, file, g := *st, *st.file, *st.ground
 	readings := slices.Clone(file.Shop.Readings)
-	for _, row := range rows {
-		r := fileReading(row)
+	for _, r := range rows {
+		r.At, r.RecordedAt = r.At.UTC().Round(time.Microsecond), r.RecordedAt.UTC().Round(time.Microsecond) // as the database keeps it
 		if r.At.Before(now.Add(-readingsKept)) {
 			continue
 		}
@@ -271,22 +259,40 @@ func (st *state) measured(revision int64, now time.Time, rows []store.Reading) (
 			after++
 		}
 		if !slices.ContainsFunc(readings[first:after],
-			func(known formats.Reading) bool { return known.Air == r.Air && known.Entered == r.Entered }) {
+			func(known settings.Reading) bool { return known.Air == r.Air && known.Entered == r.Entered }) {
 			readings = slices.Insert(readings, after, r)
 		}
 	}
+	return next.aired(revision, now, &file, &g, readings)
+}
+
+// struck is this shop at a new revision with a reading of its air struck.
+func (st *state) struck(revision int64, now time.Time, reading, by uuid.UUID, at time.Time) (*state, error) {
+	next, file, g := *st, *st.file, *st.ground
+	readings := slices.Clone(file.Shop.Readings)
+	at = at.UTC().Round(time.Microsecond)
+	for i := range readings {
+		if readings[i].ID == reading {
+			readings[i].StruckAt, readings[i].StruckBy = &at, &by
+		}
+	}
+	return next.aired(revision, now, &file, &g, readings)
+}
+
+// aired is the copy of a shop with other readings of its air.
+func (next state) aired(revision int64, now time.Time, file *workshop.Workshop, g *ground, readings []settings.Reading) (*state, error) {
 	file.Shop.Readings = readings
 	var err error
 	if g.shop, err = file.ShopAt(now); err != nil {
 		return nil, err
 	}
 	g.at, g.calendar = now, g.shop.Calendar
-	next.revision, next.file, next.ground = revision, &file, &g
+	next.revision, next.file, next.ground = revision, file, g
 	return &next, nil
 }
 
 // byPlaceAndTime is the order in which readings are kept.
-func byPlaceAndTime(a, b formats.Reading) int {
+func byPlaceAndTime(a, b settings.Reading) int {
 	return cmp.Or(slices.Compare(a.Place[:], b.Place[:]), a.At.Compare(b.At), a.RecordedAt.Compare(b.RecordedAt))
 }
 
@@ -332,7 +338,7 @@ func (l located) where() string {
 
 // materialOf is what a step is put on with, as its sheet stands now.
 func (st *state) materialOf(step *job.Step) (material.Material, error) {
-	made, err := st.materials.Of(step)
+	made, err := st.catalogue.Of(step.Family, step.Product)
 	if err != nil || made == nil {
 		return material.Material{}, err
 	}

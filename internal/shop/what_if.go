@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -76,7 +75,7 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 		if err != nil {
 			return err
 		}
-		view = m.whatIf(b.said, answer)
+		view = m.whatIf(b.summary, answer)
 		b.addCared(answer, &view)
 		if in.Threads {
 			view.Rows, view.Marks = m.pairs(answer), m.mondays()
@@ -87,7 +86,7 @@ func (s *Service) WhatIf(ctx context.Context, in Changes) (WhatIf, error) {
 }
 
 // show adds what the instruments that are changed themselves come to.
-func (b *bent) show(answer search.Answer, view *WhatIf) error {
+func (b *changeSet) show(answer search.Answer, view *WhatIf) error {
 	if !slices.ContainsFunc(b.changes, func(c Change) bool { return c.Kind == "wish" || byHand(&c) }) {
 		return nil
 	}
@@ -103,7 +102,7 @@ func (b *bent) show(answer search.Answer, view *WhatIf) error {
 func byHand(c *Change) bool { return c.Kind == "edit" || c.Kind == "repair" }
 
 // composedAgain is what the instrument that was composed again last comes to; nil where none was.
-func (b *bent) composedAgain(after *moment) *Wished {
+func (b *changeSet) composedAgain(after *moment) *Wished {
 	for k := len(b.changes) - 1; k >= 0; k-- {
 		if b.changes[k].Kind != "wish" {
 			continue
@@ -118,7 +117,7 @@ func (b *bent) composedAgain(after *moment) *Wished {
 }
 
 // after is the bent shop as it would be, with its dates.
-func (b *bent) after(answer search.Answer) (*moment, error) {
+func (b *changeSet) after(answer search.Answer) (*moment, error) {
 	in, err := b.input()
 	if err != nil {
 		return nil, err
@@ -147,7 +146,7 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 	if err := caller.checkMoves(in); err != nil {
 		return kept, err
 	}
-	err := s.change(ctx, func(w *writing) error {
+	err := s.change(ctx, func(w *unitOfWork) error {
 		if err := w.once(ctx, "changes", in.ID, asked, s.clock()); err != nil && !errors.Is(err, errKept) {
 			return err
 		}
@@ -167,25 +166,19 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 		if err != nil {
 			return err
 		}
-		if _, err := b.answer(); err != nil {
-			return err
-		}
-		if err := b.keep(ctx, w.Tx); err != nil {
+		if err := w.decide(ctx, b); err != nil {
 			return err
 		}
 		if err := w.noteEdits(ctx, b, in.PersonID); err != nil {
 			return err
 		}
-		if err := w.reread(ctx); err != nil {
-			return err
-		}
-		kept = Kept{b.said, moved(w.before, w.after)}
+		kept = Kept{b.summary, moved(w.before, w.after)}
 		if in.ID != uuid.Nil {
-			if err := w.NoteKept(ctx, in.ID, b.said, s.clock()); err != nil {
+			if err := w.NoteKept(ctx, in.ID, b.summary, s.clock()); err != nil {
 				return err
 			}
 		}
-		return w.remember(ctx, strings.Join(b.said, "; "), nil, slices.Collect(maps.Keys(b.cared))...)
+		return w.recordHistory(ctx, strings.Join(b.summary, "; "), nil, b.renamed()...)
 	})
 	if errors.Is(err, errKept) {
 		err = nil
@@ -194,11 +187,12 @@ func (s *Service) KeepChanges(ctx context.Context, in Changes) (Kept, error) {
 }
 
 // addCared adds what another promise does to instruments whose work stays where it is.
-func (b *bent) addCared(answer search.Answer, view *WhatIf) {
+func (b *changeSet) addCared(answer search.Answer, view *WhatIf) {
+	renamed := b.renamed()
 	for i, f := range answer.After.Forecasts {
 		told := slices.ContainsFunc(view.Effects, func(e Effect) bool { return e.InstrumentID == f.Instrument })
 		at := slices.IndexFunc(answer.Before.Forecasts, func(was schedule.Forecast) bool { return was.Instrument == f.Instrument })
-		if told || at < 0 || !b.cared[f.Instrument] {
+		if told || at < 0 || !slices.Contains(renamed, f.Instrument) {
 			continue
 		}
 		was := answer.Before.Forecasts[at]

@@ -18,7 +18,7 @@ import (
 // not at all.
 func (s *Store) Dump(ctx context.Context, tx *Tx, path string, made time.Time) error {
 	var snapshot string
-	if err := tx.GetContext(ctx, &snapshot, `select pg_export_snapshot()`); err != nil {
+	if err := tx.sql.GetContext(ctx, &snapshot, `select pg_export_snapshot()`); err != nil {
 		return explain(err)
 	}
 	raw, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+"-*")

@@ -6,9 +6,9 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// PeopleUpTo is People of a shop that may have so many.
-func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]Person, error) {
-	return all[Person](ctx, tx, limit, `select id, name, week, has_left from person order by position limit $1`)
+// PeopleUpTo is the people of a shop that may have so many.
+func (tx *Tx) PeopleUpTo(ctx context.Context, limit int) ([]personRow, error) {
+	return all[personRow](ctx, tx, limit, `select id, name, week, has_left from person order by position limit $1`)
 }
 
 // StepColumns is what is kept of a step.

@@ -3,7 +3,11 @@ package store
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
+	"maps"
+	"reflect"
+	"slices"
 	"strings"
 	"time"
 
@@ -12,15 +16,14 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/craft/schedule"
 )
 
 // instrumentRow is an instrument as a row.
 type instrumentRow struct {
 	recipe.Instrument
-	PromiseOn time.Time          `db:"promise"`  // Promise, a date at midnight UTC
-	ShowOn    *time.Time         `db:"show_day"` // Show, likewise
-	Wished    *JSON[recipe.Wish] `db:"wish"`     // Wish
+	PromiseOn time.Time           `db:"promise"`  // Promise, a date at midnight UTC
+	ShowOn    *time.Time          `db:"show_day"` // Show, likewise
+	Wished    *jsonb[recipe.Wish] `db:"wish"`     // Wish
 }
 
 func rowOf(in recipe.Instrument) instrumentRow {
@@ -30,10 +33,7 @@ func rowOf(in recipe.Instrument) instrumentRow {
 		row.ShowOn = &day
 	}
 	if in.Wish != nil {
-		row.Wished = &JSON[recipe.Wish]{*in.Wish}
-	}
-	if row.Weight == 0 {
-		row.Weight = 1
+		row.Wished = &jsonb[recipe.Wish]{*in.Wish}
 	}
 	return row
 }
@@ -115,24 +115,22 @@ func regionRows(piece *job.Piece) []regionRow {
 // stepRow is a step as a row.
 type stepRow struct {
 	job.Step
-	Instrument uuid.UUID       `db:"instrument_id"`
-	Piece      uuid.UUID       `db:"piece_id"`
-	Position   int             `db:"position"`
-	Grits      JSON[[]string]  `db:"ladder"` // Ladder, in its column
-	Asked      JSON[job.Terms] `db:"terms"`  // Terms, in theirs
+	Instrument uuid.UUID        `db:"instrument_id"`
+	Piece      uuid.UUID        `db:"piece_id"`
+	Position   int              `db:"position"`
+	Grits      jsonb[[]string]  `db:"ladder"` // Ladder, in its column
+	Asked      jsonb[job.Terms] `db:"terms"`  // Terms, in theirs
 }
 
-// stepRowOf is a step of a piece, with what it leaves open filled in.
-func stepRowOf(instrument uuid.UUID, piece *job.Piece, position int, s job.Step) stepRow {
-	s.Regions = piece.RegionsOf(&s)
-	s.Coats, s.Version, s.Slot = max(s.Coats, 1), max(s.Version, 1), cmp.Or(s.Slot, s.ID.String())
-	row := stepRow{Step: s, Instrument: instrument, Piece: piece.ID, Position: position}
+// stepRowOf is a step of a piece.
+func stepRowOf(instrument, piece uuid.UUID, position int, s job.Step) stepRow {
+	row := stepRow{Step: s, Instrument: instrument, Piece: piece, Position: position}
 	row.Grits.V, row.Asked.V = append([]string{}, s.Ladder...), s.Terms
 	return row
 }
 
-// Instruments loads every instrument with all its parts, the oldest first.
-func (tx *Tx) Instruments(ctx context.Context) ([]recipe.Instrument, error) {
+// instruments loads every instrument with all its parts, the oldest first.
+func (tx *Tx) instruments(ctx context.Context) ([]recipe.Instrument, error) {
 	rows, err1 := all[instrumentRow](ctx, tx, most, `select * from instrument order by created_at, id limit $1`)
 	pieces, err2 := all[pieceRow](ctx, tx, most, `select * from piece order by instrument_id, position limit $1`)
 	regions, err3 := all[regionRow](ctx, tx, most, `select * from region order by piece_id, position limit $1`)
@@ -177,12 +175,12 @@ func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
 	return lists
 }
 
-// AddInstrument saves a new instrument with all its parts and puts its events
-// at the end of the order of work, unless it is put aside. An id that is taken is ErrConflict.
-func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
-	if _, err := tx.NamedExecContext(ctx, `
+// addInstrument saves a new instrument with all its parts.
+func (tx *Tx) addInstrument(ctx context.Context, in *recipe.Instrument) error {
+	if _, err := tx.sql.NamedExecContext(ctx, `
 		insert into instrument (id, name, outline, outline_path, promise, show_day, weight, serial, wish, created_at, version, archived_at)
-		values (:id, :name, :outline, :outline_path, :promise, :show_day, :weight, :serial, :wish, :created_at, greatest(:version, 1), :archived_at)`, rowOf(in)); err != nil {
+		values (:id, :name, :outline, :outline_path, :promise, :show_day, :weight, :serial, :wish, :created_at, :version, :archived_at)`,
+		rowOf(*in)); err != nil {
 		return explain(err)
 	}
 	var pieces []pieceRow
@@ -192,20 +190,14 @@ func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
 		piece := &in.Pieces[p]
 		pieces, regions = append(pieces, pieceRowOf(in.ID, p, *piece)), append(regions, regionRows(piece)...)
 		for s, step := range piece.Steps {
-			steps = append(steps, stepRowOf(in.ID, piece, s, step))
+			steps = append(steps, stepRowOf(in.ID, piece.ID, s, step))
 		}
 	}
 	for _, add := range []func() error{
-		func() error { return tx.addPieces(ctx, pieces) },
-		func() error { return tx.addRegions(ctx, regions, "") },
+		func() error { return inBulk(ctx, tx, insertPieces, pieces) },
+		func() error { return inBulk(ctx, tx, insertRegions, regions) },
 		func() error { return inBulk(ctx, tx, insertSteps, steps) },
 		func() error { return tx.linkSteps(ctx, steps) },
-		func() error {
-			if in.Archived != nil {
-				return nil
-			}
-			return tx.queue(ctx, steps)
-		},
 	} {
 		if err := add(); err != nil {
 			return explain(err)
@@ -214,19 +206,272 @@ func (tx *Tx) AddInstrument(ctx context.Context, in recipe.Instrument) error {
 	return nil
 }
 
-func (tx *Tx) addPieces(ctx context.Context, pieces []pieceRow) error {
-	return inBulk(ctx, tx, `
+// changeInstrument writes what differs of an instrument. It reports whether the database is just as it says: a piece
+// or a region that is gone stays where the log speaks of it. It fails with ErrConflict where a step has another version
+// by now.
+func (tx *Tx) changeInstrument(ctx context.Context, was, in *recipe.Instrument) (exact bool, err error) {
+	if was.Version != in.Version {
+		if _, err := tx.sql.NamedExecContext(ctx, `
+			update instrument set name = :name, outline = :outline, outline_path = :outline_path, promise = :promise, show_day = :show_day,
+				weight = :weight, serial = :serial, wish = :wish, version = :version, archived_at = :archived_at
+			where id = :id`, rowOf(*in)); err != nil {
+			return false, explain(err)
+		}
+	}
+	for _, change := range []func() error{
+		func() error { return tx.dropSteps(ctx, was, in) },
+		func() error { return tx.changePieces(ctx, was, in) },
+		func() error { return tx.changeSteps(ctx, was, in) },
+	} {
+		if err := change(); err != nil {
+			return false, err
+		}
+	}
+	return tx.dropPieces(ctx, was, in)
+}
+
+// dropSteps takes the steps that are gone out of their schedule, with their pins and their part of the order of work.
+func (tx *Tx) dropSteps(ctx context.Context, was, in *recipe.Instrument) error {
+	gone := stepsOf(was)
+	for id := range stepsOf(in) {
+		delete(gone, id)
+	}
+	if len(gone) == 0 {
+		return nil
+	}
+	ids := slices.Collect(maps.Keys(gone))
+	for _, query := range []string{
+		`delete from pin where step_id = any($1)`,
+		`delete from work_order where step_id = any($1)`,
+		`delete from step_after where step_id = any($1) or after_id = any($1)`,
+		`delete from step_region where step_id = any($1)`,
+		`delete from step where id = any($1)`,
+	} {
+		if _, err := tx.sql.ExecContext(ctx, query, ids); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
+// stepsOf is every step of an instrument.
+func stepsOf(in *recipe.Instrument) map[uuid.UUID]*job.Step {
+	steps := make(map[uuid.UUID]*job.Step)
+	for p := range in.Pieces {
+		for s := range in.Pieces[p].Steps {
+			steps[in.Pieces[p].Steps[s].ID] = &in.Pieces[p].Steps[s]
+		}
+	}
+	return steps
+}
+
+// pieceOf is a piece of an instrument; nil where it has none of this id.
+func pieceOf(in *recipe.Instrument, id uuid.UUID) *job.Piece {
+	for p := range in.Pieces {
+		if in.Pieces[p].ID == id {
+			return &in.Pieces[p]
+		}
+	}
+	return nil
+}
+
+// changePieces writes the pieces and regions that are new or differ, and their order.
+func (tx *Tx) changePieces(ctx context.Context, was, in *recipe.Instrument) error {
+	var pieces []pieceRow
+	var regions []regionRow
+	for p := range in.Pieces {
+		piece := &in.Pieces[p]
+		row, old := pieceRowOf(in.ID, p, *piece), pieceOf(was, piece.ID)
+		if p >= len(was.Pieces) || was.Pieces[p].ID != piece.ID || !reflect.DeepEqual(row, pieceRowOf(in.ID, p, withParts(was.Pieces[p], piece))) {
+			pieces = append(pieces, row)
+		}
+		for i, region := range regionRows(piece) {
+			if old == nil || i >= len(old.Regions) || old.Regions[i] != region.Region {
+				regions = append(regions, region)
+			}
+		}
+	}
+	if len(pieces) > 0 {
+		const apart = 1000 // positions are unique at every moment
+		if _, err := tx.sql.ExecContext(ctx, `update piece set position = position + $2::int where instrument_id = $1`, in.ID, apart); err != nil {
+			return explain(err)
+		}
+		pieces = pieces[:0]
+		for p, piece := range in.Pieces {
+			pieces = append(pieces, pieceRowOf(in.ID, p, piece))
+		}
+	}
+	if err := inBulk(ctx, tx, putPieces, pieces); err != nil {
+		return err
+	}
+	return inBulk(ctx, tx, putRegions, regions)
+}
+
+// withParts is a piece with the regions and steps of another, which are rows of their own.
+func withParts(piece job.Piece, of *job.Piece) job.Piece {
+	piece.Regions, piece.Steps = of.Regions, of.Steps
+	return piece
+}
+
+// changeSteps writes new steps, those that have another version, and the order of steps where it is another.
+func (tx *Tx) changeSteps(ctx context.Context, was, in *recipe.Instrument) error {
+	old := stepsOf(was)
+	var added, changed []stepRow
+	for p := range in.Pieces {
+		piece := &in.Pieces[p]
+		for s, step := range piece.Steps {
+			row := stepRowOf(in.ID, piece.ID, s, step)
+			switch known := old[step.ID]; {
+			case known == nil:
+				added = append(added, row)
+			case known.Version != step.Version:
+				changed = append(changed, row)
+			}
+		}
+		if err := tx.makeRoom(ctx, pieceOf(was, piece.ID), piece); err != nil {
+			return err
+		}
+	}
+	if err := inBulk(ctx, tx, insertSteps, added); err != nil {
+		return err
+	}
+	for _, row := range changed {
+		if err := tx.changeStep(ctx, row); err != nil {
+			return err
+		}
+	}
+	return explain(tx.linkSteps(ctx, slices.Concat(added, changed)))
+}
+
+// makeRoom puts the steps that a piece keeps where they stand now; the places of new ones are free.
+func (tx *Tx) makeRoom(ctx context.Context, was, piece *job.Piece) error {
+	ids := func(p *job.Piece) []uuid.UUID {
+		list := make([]uuid.UUID, len(p.Steps))
+		for i := range p.Steps {
+			list[i] = p.Steps[i].ID
+		}
+		return list
+	}
+	if was == nil || slices.Equal(ids(was), ids(piece)) {
+		return nil
+	}
+	const apart = 100_000 // positions are unique at every moment
+	if _, err := tx.sql.ExecContext(ctx, `update step set position = position + $2::int where piece_id = $1`, piece.ID, apart); err != nil {
+		return explain(err)
+	}
+	_, err := tx.sql.ExecContext(ctx, `
+		update step s set position = given.n - 1
+		from unnest($2::uuid[]) with ordinality as given (id, n)
+		where s.id = given.id and s.piece_id = $1`, piece.ID, ids(piece))
+	return explain(err)
+}
+
+// changeStep keeps what a step is now, but for its links, which are taken off. It fails with ErrConflict when the step
+// has another version by now than the one before.
+func (tx *Tx) changeStep(ctx context.Context, row stepRow) error {
+	result, err := tx.sql.NamedExecContext(ctx, changeStep, row)
+	if err != nil {
+		return explain(err)
+	}
+	if changed, err := result.RowsAffected(); err != nil || changed == 0 {
+		return fmt.Errorf("the step “%s”: %w", row.Title, errors.Join(ErrConflict, err))
+	}
+	for _, query := range []string{`delete from step_region where step_id = $1`, `delete from step_after where step_id = $1`} {
+		if _, err := tx.sql.ExecContext(ctx, query, row.ID); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
+// dropPieces takes pieces that are gone out of their instrument, and regions out of their pieces, and reports whether
+// all went: one of which the log speaks stays.
+func (tx *Tx) dropPieces(ctx context.Context, was, in *recipe.Instrument) (exact bool, err error) {
+	var pieces, regions []uuid.UUID
+	for _, old := range was.Pieces {
+		piece := pieceOf(in, old.ID)
+		if piece == nil {
+			pieces = append(pieces, old.ID)
+		}
+		for _, region := range old.Regions {
+			if piece == nil || !slices.ContainsFunc(piece.Regions, func(r job.Region) bool { return r.ID == region.ID }) {
+				regions = append(regions, region.ID)
+			}
+		}
+	}
+	if len(regions)+len(pieces) == 0 {
+		return true, nil
+	}
+	for _, drop := range []struct {
+		query string
+		ids   []uuid.UUID
+	}{
+		{`delete from region r where id = any($1) and not exists (select from step_region where region_id = r.id)
+			and not exists (select from completion where region_id = r.id) and not exists (select from log_entry e where e.piece_id = r.piece_id)`, regions},
+		{`delete from piece p where id = any($1) and not exists (select from log_entry where piece_id = p.id)`, pieces},
+	} {
+		result, err := tx.sql.ExecContext(ctx, drop.query, drop.ids)
+		if err != nil {
+			return false, explain(err)
+		}
+		gone, err := result.RowsAffected()
+		if err != nil {
+			return false, err
+		}
+		exact = gone == int64(len(drop.ids))
+		if !exact {
+			break
+		}
+	}
+	return exact, nil
+}
+
+// dropInstrument deletes an instrument of which nothing is logged, with all its parts. It fails with ErrConflict
+// where the log speaks of it.
+func (tx *Tx) dropInstrument(ctx context.Context, id uuid.UUID) error {
+	var logged bool
+	if err := tx.sql.GetContext(ctx, &logged, `select exists (select from log_entry where instrument_id = $1)`, id); err != nil {
+		return explain(err)
+	}
+	if logged {
+		return ErrConflict
+	}
+	for _, query := range []string{
+		`delete from pin where step_id in (select id from step where instrument_id = $1)`,
+		`delete from work_order where step_id in (select id from step where instrument_id = $1)`,
+		`delete from step_after where step_id in (select id from step where instrument_id = $1)`,
+		`delete from step_region where step_id in (select id from step where instrument_id = $1)`,
+		`delete from step where instrument_id = $1`,
+		`delete from region where piece_id in (select id from piece where instrument_id = $1)`,
+		`delete from piece where instrument_id = $1`,
+		`delete from forecast_snapshot where instrument_id = $1`,
+		`delete from schedule_edit where instrument_id = $1`,
+		`delete from instrument where id = $1`,
+	} {
+		if _, err := tx.sql.ExecContext(ctx, query, id); err != nil {
+			return explain(err)
+		}
+	}
+	return nil
+}
+
+// Pieces are written without their regions and steps.
+const (
+	insertPieces = `
 		insert into piece (id, instrument_id, kind, position, recipe_id, length_m, length_entered,
 			width_m, width_entered, thickness_m, thickness_entered)
 		values (:id, :instrument_id, :kind, :position, :recipe_id, :length_m, :length_entered,
-			:width_m, :width_entered, :thickness_m, :thickness_entered)`, pieces)
-}
-
-func (tx *Tx) addRegions(ctx context.Context, regions []regionRow, otherwise string) error {
-	return inBulk(ctx, tx, `
+			:width_m, :width_entered, :thickness_m, :thickness_entered)`
+	putPieces = insertPieces + `
+		on conflict (id) do update set position = excluded.position, recipe_id = excluded.recipe_id,
+			length_m = excluded.length_m, length_entered = excluded.length_entered, width_m = excluded.width_m,
+			width_entered = excluded.width_entered, thickness_m = excluded.thickness_m, thickness_entered = excluded.thickness_entered`
+	insertRegions = `
 		insert into region (id, piece_id, name, position, wood_id, area_m2, sheen)
-		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen) `+otherwise, regions)
-}
+		values (:id, :piece_id, :name, :position, :wood_id, :area_m2, :sheen)`
+	putRegions = insertRegions + `
+		on conflict (id) do update set position = excluded.position, sheen = excluded.sheen, area_m2 = excluded.area_m2, wood_id = excluded.wood_id`
+)
 
 // stepColumns is what is kept of a step, but for what it is (id, instrument_id, piece_id, slot),
 // where it stands (position) and its version. A new field of a step is one more here.
@@ -245,14 +490,16 @@ var (
 		for _, column := range stepColumns {
 			set = append(set, column+" = :"+column)
 		}
-		return `update step set ` + strings.Join(set, ", ") + `, version = version + 1 where id = :id and version = :version`
+		return `update step set ` + strings.Join(set, ", ") + `, version = :version where id = :id and version = :version - 1`
 	}()
 )
 
-// linkSteps says which regions steps are done to, and what they wait for.
+// linkSteps says which regions steps are done to, and what they wait for. What stands of a step is completed on the
+// regions that it has gained: those were split off from the ones that it was done to.
 func (tx *Tx) linkSteps(ctx context.Context, steps []stepRow) error {
-	var done, regions, waits, after []uuid.UUID
+	var ids, done, regions, waits, after []uuid.UUID
 	for _, step := range steps {
+		ids = append(ids, step.ID)
 		for _, region := range step.Regions {
 			done, regions = append(done, step.ID), append(regions, region)
 		}
@@ -260,54 +507,20 @@ func (tx *Tx) linkSteps(ctx context.Context, steps []stepRow) error {
 			waits, after = append(waits, step.ID), append(after, other)
 		}
 	}
-	if _, err := tx.ExecContext(ctx, `
+	if len(ids) == 0 {
+		return nil
+	}
+	if _, err := tx.sql.ExecContext(ctx, `
 		insert into step_region (step_id, region_id) select * from unnest($1::uuid[], $2::uuid[])`, done, regions); err != nil {
 		return err
 	}
-	_, err := tx.ExecContext(ctx, `insert into step_after (step_id, after_id) select * from unnest($1::uuid[], $2::uuid[])`, waits, after)
+	if _, err := tx.sql.ExecContext(ctx, `insert into step_after (step_id, after_id) select * from unnest($1::uuid[], $2::uuid[])`, waits, after); err != nil {
+		return err
+	}
+	_, err := tx.sql.ExecContext(ctx, `
+		insert into completion (step_id, coat, region_id, entry_id)
+		select done.step_id, done.coat, r.region_id, done.entry_id
+		from (select distinct step_id, coat, entry_id from completion where step_id = any($1)) done join step_region r using (step_id)
+		where not exists (select from completion c where c.step_id = done.step_id and c.coat = done.coat and c.region_id = r.region_id)`, ids)
 	return err
-}
-
-// queue puts the events of steps at the end of the order of work.
-func (tx *Tx) queue(ctx context.Context, steps []stepRow) error {
-	ids, coats := make([]uuid.UUID, len(steps)), make([]int, len(steps))
-	for i, step := range steps {
-		ids[i], coats[i] = step.ID, step.Coats
-	}
-	_, err := tx.ExecContext(ctx, `
-		insert into work_order (rank, step_id, coat)
-		select (select coalesce(max(rank), 0) from work_order) + row_number() over (order by n, coat), step_id, coat
-		from unnest($1::uuid[], $2::int[]) with ordinality as given (step_id, coats, n), generate_series(1, coats) as coat`, ids, coats)
-	return err
-}
-
-// Order is the accepted order of work, first served first.
-func (tx *Tx) Order(ctx context.Context) ([]schedule.Event, error) {
-	type event struct {
-		Step uuid.UUID `db:"step_id"`
-		Coat int       `db:"coat"`
-	}
-	rows, err := all[event](ctx, tx, 10*most, `select step_id, coat from work_order order by rank limit $1`)
-	if err != nil {
-		return nil, err
-	}
-	order := make([]schedule.Event, len(rows))
-	for i, row := range rows {
-		order[i] = schedule.Event{Step: row.Step, Coat: row.Coat}
-	}
-	return order, nil
-}
-
-// Reorder puts events at the end of the order of work, in this order.
-func (tx *Tx) Reorder(ctx context.Context, events []schedule.Event) error {
-	steps, coats := make([]uuid.UUID, len(events)), make([]int, len(events))
-	for i, e := range events {
-		steps[i], coats[i] = e.Step, e.Coat
-	}
-	_, err := tx.ExecContext(ctx, `
-		with last as (select coalesce(max(rank), 0) as rank from work_order)
-		update work_order w set rank = last.rank + given.n
-		from unnest($1::uuid[], $2::int[]) with ordinality as given (step_id, coat, n), last
-		where w.step_id = given.step_id and w.coat = given.coat`, steps, coats)
-	return explain(err)
 }

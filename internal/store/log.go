@@ -16,12 +16,12 @@ import (
 // entryRow is an entry as a row.
 type entryRow struct {
 	job.Entry
-	Marks    JSON[[]string]          `db:"flags"`   // Flags, in their column
-	Resolved JSON[*material.Figures] `db:"figures"` // Figures, in theirs
-	ToBe     JSON[*job.Planned]      `db:"planned"` // Planned, in its
-	WasSo    JSON[*job.Actual]       `db:"actual"`  // Actual, in its
-	Clock    JSON[*job.Timer]        `db:"timer"`   // Timer, in its
-	On       JSON[*job.Entered]      `db:"entered"` // Entered, in its
+	Marks    jsonb[[]string]          `db:"flags"`   // Flags, in their column
+	Resolved jsonb[*material.Figures] `db:"figures"` // Figures, in theirs
+	ToBe     jsonb[*job.Planned]      `db:"planned"` // Planned, in its
+	WasSo    jsonb[*job.Actual]       `db:"actual"`  // Actual, in its
+	Clock    jsonb[*job.Timer]        `db:"timer"`   // Timer, in its
+	On       jsonb[*job.Entered]      `db:"entered"` // Entered, in its
 }
 
 func entryRows(entries []job.Entry) []entryRow {
@@ -48,22 +48,10 @@ func entriesOf(rows []entryRow, err error) ([]job.Entry, error) {
 	return entries, explain(err)
 }
 
-// Completion is a standing completion of an event: when every region of it is
-// done, the event is.
-type Completion struct {
-	Step       uuid.UUID         `db:"step_id"`
-	Coat       int               `db:"coat"`
-	Regions    int               `db:"regions"`
-	Kind       string            `db:"kind"`
-	HappenedAt time.Time         `db:"happened_at"`
-	Minutes    *int              `db:"minutes"`
-	Actual     JSON[*job.Actual] `db:"actual"`
-}
-
 // Entry returns one entry; ErrNotFound when there is none.
 func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (job.Entry, error) {
 	var row entryRow
-	err := tx.GetContext(ctx, &row, `select * from log_entry where id = $1`, id)
+	err := tx.sql.GetContext(ctx, &row, `select * from log_entry where id = $1`, id)
 	return row.entry(), explain(err)
 }
 
@@ -71,7 +59,7 @@ func (tx *Tx) Entry(ctx context.Context, id uuid.UUID) (job.Entry, error) {
 // such entries have it for their device.
 func (tx *Tx) CaughtUpWith(ctx context.Context, id uuid.UUID) ([]job.Entry, error) {
 	var rows []entryRow
-	err := tx.SelectContext(ctx, &rows, `
+	err := tx.sql.SelectContext(ctx, &rows, `
 		select * from log_entry e where device_id = $1 and kind <> 'void' and not exists (select from log_entry v where v.voids = e.id)
 		order by device_seq desc`, id)
 	return entriesOf(rows, err)
@@ -94,15 +82,6 @@ func (tx *Tx) AddEntries(ctx context.Context, entries []job.Entry) error {
 			:actual, :timer, :stops, :corrects, :sitting_id, :entered)`, entryRows(entries))
 }
 
-// StandingEntry returns the entry that completes an event, ErrNotFound when none does.
-func (tx *Tx) StandingEntry(ctx context.Context, step uuid.UUID, coat int) (job.Entry, error) {
-	var row entryRow
-	err := tx.GetContext(ctx, &row, `
-		select e.* from log_entry e where e.id in (select entry_id from completion where step_id = $1 and coat = $2)
-		order by e.happened_at limit 1`, step, coat)
-	return row.entry(), explain(err)
-}
-
 // Complete lets entries stand for their events, on all regions of their steps.
 // ErrConflict when another entry already does.
 func (tx *Tx) Complete(ctx context.Context, entries ...job.Entry) error {
@@ -110,56 +89,49 @@ func (tx *Tx) Complete(ctx context.Context, entries ...job.Entry) error {
 	for i, e := range entries {
 		steps[i], coats[i], ids[i] = *e.Step, *e.Coat, e.ID
 	}
-	_, err := tx.ExecContext(ctx, `
+	_, err := tx.sql.ExecContext(ctx, `
 		insert into completion (step_id, coat, region_id, entry_id)
 		select r.step_id, given.coat, r.region_id, given.id
 		from unnest($1::uuid[], $2::int[], $3::uuid[]) as given (step_id, coat, id) join step_region r using (step_id)`, steps, coats, ids)
 	return explain(err)
 }
 
-// Uncomplete takes back the completions of a struck entry, and reports whether it had any.
-func (tx *Tx) Uncomplete(ctx context.Context, struck job.Entry) (bool, error) {
-	result, err := tx.ExecContext(ctx, `delete from completion where entry_id = $1`, struck.ID)
-	if err != nil {
-		return false, explain(err)
-	}
-	removed, err := result.RowsAffected()
-	return removed > 0, explain(err)
+// Uncomplete takes back what a struck entry completed.
+func (tx *Tx) Uncomplete(ctx context.Context, entry uuid.UUID) error {
+	_, err := tx.sql.ExecContext(ctx, `delete from completion where entry_id = $1`, entry)
+	return explain(err)
 }
 
-// EntriesOf lists what completes an event and is not struck: the entry that stands, and those that
-// were kept beside it.
-func (tx *Tx) EntriesOf(ctx context.Context, event job.Event) ([]job.Entry, error) {
-	var rows []entryRow
-	err := tx.SelectContext(ctx, &rows, `
-		select * from log_entry e
-		where step_id = $1 and coat = $2 and kind in ('done', 'skipped') and not exists (select from log_entry v where v.voids = e.id)
-		limit $3`, event.Step, event.Coat, logPage)
-	return entriesOf(rows, err)
-}
-
-// Completions lists every standing completion, one row for an event.
-func (tx *Tx) Completions(ctx context.Context) ([]Completion, error) {
-	return all[Completion](ctx, tx, most, `
-		select c.step_id, c.coat, count(*) as regions, max(e.kind) as kind, max(e.happened_at) as happened_at, max(e.minutes) as minutes,
-			coalesce((array_agg(e.actual order by e.happened_at desc))[1], 'null') as actual
-		from completion c join log_entry e on e.id = c.entry_id
-		group by c.step_id, c.coat order by c.step_id, c.coat limit $1`)
-}
-
-// LoggedSteps lists the steps that the log speaks of, also in entries that were struck.
-func (tx *Tx) LoggedSteps(ctx context.Context) ([]uuid.UUID, error) {
-	return all[uuid.UUID](ctx, tx, most, `
-		select id from step s where exists (select from log_entry where step_id = s.id) limit $1`)
-}
-
-// StandingFacts lists the entries that say where pieces were carried, what was
-// tested and what is settled, without those that were struck.
-func (tx *Tx) StandingFacts(ctx context.Context) ([]job.Entry, error) {
-	return entriesOf(all[entryRow](ctx, tx, most, `
-		select e.* from log_entry e
-		where e.kind in ('moved', 'tested', 'settled') and not exists (select from log_entry v where v.voids = e.id)
+// Facts lists the entries that say what is so, without those that were struck, and without what is not needed to fold
+// them; and the steps that the log speaks of, also in entries that were struck.
+func (tx *Tx) Facts(ctx context.Context) (facts []job.Entry, spoken []uuid.UUID, err error) {
+	facts, err = entriesOf(all[entryRow](ctx, tx, 2*most, `
+		select e.id, e.kind, e.instrument_id, e.step_id, e.coat, e.piece_id, e.place_id, e.milestone, e.passed, e.happened_at, e.recorded_at,
+			e.person_id, e.minutes, e.flags, e.actual
+		from log_entry e
+		where e.kind in ('done', 'skipped', 'moved', 'tested', 'settled') and not exists (select from log_entry v where v.voids = e.id)
 		order by e.happened_at, e.recorded_at, e.id limit $1`))
+	if err != nil {
+		return nil, nil, err
+	}
+	spoken, err = all[uuid.UUID](ctx, tx, most, `
+		select id from step s where exists (select from log_entry where step_id = s.id) limit $1`)
+	return facts, spoken, err
+}
+
+// TimerStopped reports whether a timer was stopped, by the entry that started it.
+func (tx *Tx) TimerStopped(ctx context.Context, started uuid.UUID) (bool, error) {
+	return tx.exists(ctx, `select exists (select from log_entry where stops = $1)`, started)
+}
+
+// Struck reports whether an entry was struck.
+func (tx *Tx) Struck(ctx context.Context, entry uuid.UUID) (bool, error) {
+	return tx.exists(ctx, `select exists (select from log_entry where voids = $1)`, entry)
+}
+
+func (tx *Tx) exists(ctx context.Context, query string, args ...any) (is bool, err error) {
+	err = tx.sql.GetContext(ctx, &is, query, args...)
+	return is, explain(err)
 }
 
 // WholeLog reads every entry, in the order in which they were recorded.
@@ -178,17 +150,24 @@ func (tx *Tx) EachEntry(ctx context.Context) iter.Seq2[job.Entry, error] {
 	}
 }
 
-// EachSnapshot gives how every forecast moved, the oldest first, one by one.
-func (tx *Tx) EachSnapshot(ctx context.Context) iter.Seq2[Snapshot, error] {
-	return each[Snapshot](ctx, tx, `
-		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told from forecast_snapshot order by id`)
+// changeColumns is what is kept of how a forecast moved.
+const changeColumns = `revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told`
+
+// changeOf is how a forecast moved, as it is read: in UTC.
+func changeOf(row job.ForecastChange) job.ForecastChange {
+	row.At, row.FinishBefore, row.FinishAfter, row.PlannedStart = row.At.UTC(), utc(row.FinishBefore), utc(row.FinishAfter), utc(row.PlannedStart)
+	return row
 }
 
-// WholeSnapshots reads how every forecast moved, the oldest first.
-func (tx *Tx) WholeSnapshots(ctx context.Context) ([]Snapshot, error) {
-	return all[Snapshot](ctx, tx, 10*most, `
-		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told
-		from forecast_snapshot order by id limit $1`)
+// EachForecastChange gives how every forecast moved, the oldest first, one by one.
+func (tx *Tx) EachForecastChange(ctx context.Context) iter.Seq2[job.ForecastChange, error] {
+	return func(yield func(job.ForecastChange, error) bool) {
+		for row, err := range each[job.ForecastChange](ctx, tx, `select `+changeColumns+` from forecast_snapshot order by id`) {
+			if !yield(changeOf(row), err) {
+				return
+			}
+		}
+	}
 }
 
 // logPage is how much of the log is read at a time at most, logHead how much of an instrument's log comes with it.
@@ -197,8 +176,16 @@ const (
 	logHead = 60
 )
 
-// LogRow is an entry as it is read: with who made it, and whether it is void.
-type LogRow struct {
+// LogLine is an entry as it is read: with who made it, and whether it is void.
+type LogLine struct {
+	job.Entry
+	PersonName   string     `db:"person_name"`
+	VoidedBy     *uuid.UUID `db:"voided_by"`
+	PlannedStart *time.Time `db:"planned_start"`
+}
+
+// lineRow is a line of the log as a row.
+type lineRow struct {
 	entryRow
 	PersonName   string     `db:"person_name"`
 	VoidedBy     *uuid.UUID `db:"voided_by"`
@@ -224,7 +211,7 @@ type LogPlace struct {
 }
 
 // LogPage reads lines of the log, the newest first: (happened, recorded, id).
-func (tx *Tx) LogPage(ctx context.Context, asked LogAsked) ([]LogRow, error) {
+func (tx *Tx) LogPage(ctx context.Context, asked LogAsked) ([]LogLine, error) {
 	where, args := []string{"true"}, []any{}
 	only := func(condition string, values ...any) {
 		for _, v := range values {
@@ -259,51 +246,41 @@ func (tx *Tx) LogPage(ctx context.Context, asked LogAsked) ([]LogRow, error) {
 		only("(e.happened_at, e.recorded_at, e.id) < (?, ?, ?)", b.HappenedAt, b.RecordedAt, b.ID)
 	}
 	args = append(args, min(max(asked.Count, 1), logPage))
-	var rows []LogRow
-	err := tx.SelectContext(ctx, &rows, fmt.Sprintf(`
+	var rows []lineRow
+	err := tx.sql.SelectContext(ctx, &rows, fmt.Sprintf(`
 		with page as materialized (select * from log_entry e where %s order by e.happened_at desc, e.recorded_at desc, e.id desc limit $%d),
 			start as (select distinct on (s.entry_id) s.entry_id, s.planned_start from forecast_snapshot s join page on page.id = s.entry_id
 			          where s.planned_start is not null order by s.entry_id, s.id)
 		select e.*, p.name as person_name, v.id as voided_by, start.planned_start
 		from page e join person p on p.id = e.person_id left join log_entry v on v.voids = e.id left join start on start.entry_id = e.id
 		order by e.happened_at desc, e.recorded_at desc, e.id desc`, strings.Join(where, " and "), len(args)), args...)
-	for i := range rows {
-		rows[i].Entry = rows[i].entry()
+	lines := make([]LogLine, len(rows))
+	for i, row := range rows {
+		lines[i] = LogLine{row.entry(), row.PersonName, row.VoidedBy, row.PlannedStart}
 	}
-	return rows, explain(err)
+	return lines, explain(err)
 }
 
 // LogOf reads the newest lines of an instrument's log, and whether there are more.
-func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) (rows []LogRow, more bool, err error) {
+func (tx *Tx) LogOf(ctx context.Context, instrument uuid.UUID) (rows []LogLine, more bool, err error) {
 	rows, err = tx.LogPage(ctx, LogAsked{Instrument: instrument, Count: logHead + 1})
 	return rows[:min(len(rows), logHead)], len(rows) > logHead, err
 }
 
-// Snapshot is what a change did to one instrument's forecast.
-type Snapshot struct {
-	Revision     int64      `db:"revision"`
-	At           time.Time  `db:"at"`
-	Cause        string     `db:"cause"`
-	Entry        *uuid.UUID `db:"entry_id"`
-	Instrument   uuid.UUID  `db:"instrument_id"`
-	FinishBefore *time.Time `db:"finish_before"`
-	FinishAfter  *time.Time `db:"finish_after"`
-	PlannedStart *time.Time `db:"planned_start"`
-	Told         bool       `db:"told"` // it stands in the history of the date, also where that did not move
-}
-
-// AddSnapshots writes snapshots beside the change that caused them.
-func (tx *Tx) AddSnapshots(ctx context.Context, rows []Snapshot) error {
+// AddForecastChanges writes how forecasts moved beside the change that moved them.
+func (tx *Tx) AddForecastChanges(ctx context.Context, rows []job.ForecastChange) error {
 	return inBulk(ctx, tx, `
 		insert into forecast_snapshot (revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told)
 		values (:revision, :at, :cause, :entry_id, :instrument_id, :finish_before, :finish_after, :planned_start, :told)`, rows)
 }
 
-// SnapshotsOf reads how an instrument's forecast moved, the newest first.
-func (tx *Tx) SnapshotsOf(ctx context.Context, instrument uuid.UUID) ([]Snapshot, error) {
-	var rows []Snapshot
-	err := tx.SelectContext(ctx, &rows, `
-		select revision, at, cause, entry_id, instrument_id, finish_before, finish_after, planned_start, told
-		from forecast_snapshot where instrument_id = $1 order by id desc limit $2`, instrument, logPage)
+// ForecastChangesOf reads how an instrument's forecast moved, the newest first.
+func (tx *Tx) ForecastChangesOf(ctx context.Context, instrument uuid.UUID) ([]job.ForecastChange, error) {
+	var rows []job.ForecastChange
+	err := tx.sql.SelectContext(ctx, &rows, `select `+changeColumns+` from forecast_snapshot where instrument_id = $1 order by id desc limit $2`,
+		instrument, logPage)
+	for i := range rows {
+		rows[i] = changeOf(rows[i])
+	}
 	return rows, explain(err)
 }

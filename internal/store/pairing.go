@@ -55,28 +55,28 @@ func (tx *Tx) Pairings(ctx context.Context) ([]Pairing, error) {
 
 // AddPairing lets a device in.
 func (tx *Tx) AddPairing(ctx context.Context, p Pairing) error {
-	_, err := tx.NamedExecContext(ctx, `insert into pairing (id, name, role, person_id, token, paired_at, seen_at)
+	_, err := tx.sql.NamedExecContext(ctx, `insert into pairing (id, name, role, person_id, token, paired_at, seen_at)
 		values (:id, :name, :role, :person_id, :token, :paired_at, :seen_at)`, p)
 	return explain(err)
 }
 
 // ChangePairing keeps another name, role or person of a device, or that it is withdrawn. ErrNotFound when there is none.
 func (tx *Tx) ChangePairing(ctx context.Context, p Pairing) error {
-	return some(tx.NamedExecContext(ctx, `update pairing set name = :name, role = :role, person_id = :person_id, withdrawn_at = :withdrawn_at
+	return some(tx.sql.NamedExecContext(ctx, `update pairing set name = :name, role = :role, person_id = :person_id, withdrawn_at = :withdrawn_at
 		where id = :id`, p))
 }
 
 // BeOnPairing keeps who is on a device. ErrNotFound when it is withdrawn: what else is changed of it meanwhile stays.
 func (tx *Tx) BeOnPairing(ctx context.Context, pairing, person uuid.UUID) error {
-	return some(tx.ExecContext(ctx, `update pairing set person_id = $2 where id = $1 and withdrawn_at is null`, pairing, person))
+	return some(tx.sql.ExecContext(ctx, `update pairing set person_id = $2 where id = $1 and withdrawn_at is null`, pairing, person))
 }
 
 // AddPairingCode keeps a code, and drops those that have expired.
 func (tx *Tx) AddPairingCode(ctx context.Context, c PairingCode) error {
-	if _, err := tx.ExecContext(ctx, `delete from pairing_code where expires_at <= $1`, c.MadeAt); err != nil {
+	if _, err := tx.sql.ExecContext(ctx, `delete from pairing_code where expires_at <= $1`, c.MadeAt); err != nil {
 		return explain(err)
 	}
-	_, err := tx.NamedExecContext(ctx, `insert into pairing_code (code, role, person_id, made_at, expires_at)
+	_, err := tx.sql.NamedExecContext(ctx, `insert into pairing_code (code, role, person_id, made_at, expires_at)
 		values (:code, :role, :person_id, :made_at, :expires_at)`, c)
 	return explain(err)
 }
@@ -91,7 +91,7 @@ func (s *Store) KnowsPairingCode(ctx context.Context, code []byte, now time.Time
 // TakePairingCode uses a code up. ErrNotFound when there is none, or it has expired.
 func (tx *Tx) TakePairingCode(ctx context.Context, code []byte, now time.Time) (PairingCode, error) {
 	var c PairingCode
-	err := tx.GetContext(ctx, &c, `delete from pairing_code where code = $1 and expires_at > $2 returning *`, code, now)
+	err := tx.sql.GetContext(ctx, &c, `delete from pairing_code where code = $1 and expires_at > $2 returning *`, code, now)
 	return c, explain(err)
 }
 
@@ -111,5 +111,5 @@ func (s *Store) Pinned(ctx context.Context) ([]uuid.UUID, error) {
 
 // SetPin keeps the digest of somebody's number; nil: none is asked for. ErrNotFound when there is no such person.
 func (tx *Tx) SetPin(ctx context.Context, person uuid.UUID, pin *string) error {
-	return some(tx.ExecContext(ctx, `update person set pin = $2 where id = $1`, person, pin))
+	return some(tx.sql.ExecContext(ctx, `update person set pin = $2 where id = $1`, person, pin))
 }

@@ -22,7 +22,7 @@ func (tx *Tx) Once(ctx context.Context, operation string, id uuid.UUID, asked an
 		return false, err
 	}
 	digest := sha256.Sum256(data)
-	result, err := tx.ExecContext(ctx, `insert into request (id, operation, digest, at) values ($1, $2, $3, $4) on conflict do nothing`,
+	result, err := tx.sql.ExecContext(ctx, `insert into request (id, operation, digest, at) values ($1, $2, $3, $4) on conflict do nothing`,
 		id, operation, digest[:], at)
 	if err != nil {
 		return false, explain(err)
@@ -34,7 +34,7 @@ func (tx *Tx) Once(ctx context.Context, operation string, id uuid.UUID, asked an
 		Operation string `db:"operation"`
 		Digest    []byte `db:"digest"`
 	}
-	if err := tx.GetContext(ctx, &kept, `select operation, digest from request where id = $1`, id); err != nil {
+	if err := tx.sql.GetContext(ctx, &kept, `select operation, digest from request where id = $1`, id); err != nil {
 		return false, explain(err)
 	}
 	if kept.Operation != operation || !bytes.Equal(kept.Digest, digest[:]) {

@@ -12,8 +12,8 @@ import (
 // sittingRow is a sitting as a row.
 type sittingRow struct {
 	job.Sitting
-	ToDo         JSON[[]job.Event] `db:"events"` // Events, in their column
-	Acknowledged JSON[[]string]    `db:"seen"`   // Seen, in its
+	ToDo         jsonb[[]job.Event] `db:"events"` // Events, in their column
+	Acknowledged jsonb[[]string]    `db:"seen"`   // Seen, in its
 }
 
 func sittingRowOf(s job.Sitting) sittingRow {
@@ -45,7 +45,7 @@ func sittingsOf(rows []sittingRow, err error) ([]job.Sitting, error) {
 
 // AddSitting keeps a sitting that was begun. An id that is taken is ErrConflict.
 func (tx *Tx) AddSitting(ctx context.Context, s job.Sitting) error {
-	_, err := tx.NamedExecContext(ctx, `
+	_, err := tx.sql.NamedExecContext(ctx, `
 		insert into sitting (id, place_id, person_id, started_at, ended_at, events, seen)
 		values (:id, :place_id, :person_id, :started_at, :ended_at, :events, :seen)`, sittingRowOf(s))
 	return explain(err)
@@ -54,13 +54,13 @@ func (tx *Tx) AddSitting(ctx context.Context, s job.Sitting) error {
 // Sitting returns a sitting; ErrNotFound when there is none.
 func (tx *Tx) Sitting(ctx context.Context, id uuid.UUID) (job.Sitting, error) {
 	var row sittingRow
-	err := tx.GetContext(ctx, &row, `select * from sitting where id = $1`, id)
+	err := tx.sql.GetContext(ctx, &row, `select * from sitting where id = $1`, id)
 	return row.sitting(), explain(err)
 }
 
 // ChangeSitting keeps what became of a sitting: its end, what is to be done in it, the cautions that were seen.
 func (tx *Tx) ChangeSitting(ctx context.Context, s job.Sitting) error {
-	_, err := tx.NamedExecContext(ctx, `update sitting set ended_at = :ended_at, events = :events, seen = :seen where id = :id`, sittingRowOf(s))
+	_, err := tx.sql.NamedExecContext(ctx, `update sitting set ended_at = :ended_at, events = :events, seen = :seen where id = :id`, sittingRowOf(s))
 	return explain(err)
 }
 

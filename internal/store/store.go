@@ -189,7 +189,7 @@ func (s *Store) migrations(ctx context.Context, do func(p *goose.Provider, last 
 
 // Tx is one transaction.
 type Tx struct {
-	*sqlx.Tx
+	sql      *sqlx.Tx
 	Revision int64 // of a write: the revision this change makes
 }
 
@@ -205,13 +205,13 @@ func (s *Store) Write(ctx context.Context, do func(*Tx) error) error {
 		return err
 	}
 	return s.in(ctx, nil, func(tx *Tx) error {
-		if err := tx.GetContext(ctx, &tx.Revision, `update revision set number = number + 1 returning number`); err != nil {
+		if err := tx.sql.GetContext(ctx, &tx.Revision, `update revision set number = number + 1 returning number`); err != nil {
 			return err
 		}
 		if err := do(tx); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `select pg_notify('revision', $1::text)`, fmt.Sprint(tx.Revision))
+		_, err := tx.sql.ExecContext(ctx, `select pg_notify('revision', $1::text)`, fmt.Sprint(tx.Revision))
 		return err
 	})
 }
@@ -222,13 +222,13 @@ func (tx *Tx) Standing(ctx context.Context) (revision int64, shop uuid.UUID, err
 		Number int64     `db:"number"`
 		Shop   uuid.UUID `db:"shop_id"`
 	}{}
-	err = tx.GetContext(ctx, &row, `select number, shop_id from revision`)
+	err = tx.sql.GetContext(ctx, &row, `select number, shop_id from revision`)
 	return row.Number, row.Shop, explain(err)
 }
 
 // NewShop gives a shop that begins here an id of its own.
 func (tx *Tx) NewShop(ctx context.Context) error {
-	_, err := tx.ExecContext(ctx, `update revision set shop_id = gen_random_uuid()`)
+	_, err := tx.sql.ExecContext(ctx, `update revision set shop_id = gen_random_uuid()`)
 	return explain(err)
 }
 
@@ -247,7 +247,7 @@ func (s *Store) in(ctx context.Context, options *sql.TxOptions, do func(*Tx) err
 		return explain(err)
 	}
 	defer tx.Rollback() // does nothing once committed
-	if err := do(&Tx{Tx: tx}); err != nil {
+	if err := do(&Tx{sql: tx}); err != nil {
 		return explain(err)
 	}
 	return explain(tx.Commit())
@@ -302,11 +302,11 @@ func some(result sql.Result, err error) error {
 	return nil
 }
 
-// JSON is a value kept in a jsonb column.
-type JSON[T any] struct{ V T }
+// jsonb is a value kept in a jsonb column.
+type jsonb[T any] struct{ V T }
 
 // Scan reads the column.
-func (j *JSON[T]) Scan(from any) error {
+func (j *jsonb[T]) Scan(from any) error {
 	switch data := from.(type) {
 	case nil:
 		return nil
@@ -319,7 +319,7 @@ func (j *JSON[T]) Scan(from any) error {
 }
 
 // Value writes the column.
-func (j JSON[T]) Value() (driver.Value, error) {
+func (j jsonb[T]) Value() (driver.Value, error) {
 	data, err := json.Marshal(j.V)
 	return string(data), err
 }

@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"os"
@@ -18,8 +19,10 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
+	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/store"
 )
@@ -49,20 +52,50 @@ func curlew() (recipe.Instrument, job.Step) {
 	return in, clear
 }
 
-func seeded(t *testing.T) (*store.Store, recipe.Instrument, job.Step, store.Person) {
+func seeded(t *testing.T) (*store.Store, recipe.Instrument, job.Step, settings.Person) {
 	s := pgtest.Store(t)
 	in, clear := curlew()
-	who := store.Person{ID: uuid.New(), Name: "Mara"}
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
-		if err := tx.AddPerson(ctx, who); err != nil {
-			return err
-		}
-		return tx.AddInstrument(ctx, in)
+	who := settings.Person{ID: uuid.New(), Name: "Mara"}
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
+		w.Shop.People = append(w.Shop.People, who)
+		w.Instruments, w.Order = append(w.Instruments, in), append(w.Order, in.Events()...)
 	}))
 	return s, in, clear, who
 }
 
-func entry(in recipe.Instrument, step job.Step, coat int, who store.Person, seq int64) job.Entry {
+// keep writes what differs of a shop after a change.
+func keep(s *store.Store, change func(*workshop.Workshop)) error {
+	return s.Write(ctx, func(tx *store.Tx) error {
+		was, err := tx.Workshop(ctx, time.Time{})
+		if err != nil {
+			return err
+		}
+		next := was.Clone()
+		change(next)
+		next.Succeed(was)
+		_, err = tx.Keep(ctx, was, next)
+		return err
+	})
+}
+
+// kept is the shop as it is committed.
+func kept(t *testing.T, s *store.Store) *workshop.Workshop {
+	t.Helper()
+	return read(t, s, func(tx *store.Tx) (*workshop.Workshop, error) { return tx.Workshop(ctx, time.Time{}) })
+}
+
+// read runs a query on what is committed.
+func read[T any](t *testing.T, s *store.Store, do func(*store.Tx) (T, error)) T {
+	t.Helper()
+	var out T
+	require.NoError(t, s.Read(ctx, func(tx *store.Tx) (err error) {
+		out, err = do(tx)
+		return err
+	}))
+	return out
+}
+
+func entry(in recipe.Instrument, step job.Step, coat int, who settings.Person, seq int64) job.Entry {
 	return job.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, Instrument: in.ID, Step: &step.ID, Coat: &coat,
 		HappenedAt: noon, RecordedAt: noon, Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: seq}
 }
@@ -70,23 +103,16 @@ func entry(in recipe.Instrument, step job.Step, coat int, who store.Person, seq 
 func TestAnInstrumentComesBackWhole(t *testing.T) {
 	t.Parallel()
 	s, in, clear, _ := seeded(t)
-	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
-		list, err := tx.Instruments(ctx)
-		require.NoError(t, err)
-		require.Len(t, list, 1)
-		piece := list[0].Pieces[0]
-		assert.Equal(t, "2026-03-12", list[0].Promise.String())
-		assert.Equal(t, "48 cm", piece.Length.Entered)
-		assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder)
-		assert.ElementsMatch(t, clear.Regions, piece.Steps[1].Regions)
-		assert.Equal(t, clear.After, piece.Steps[1].After)
-
-		order, err := tx.Order(ctx)
-		require.NoError(t, err)
-		assert.Equal(t, []schedule.Event{{Step: in.Pieces[0].Steps[0].ID, Coat: 1}, {Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2},
-			{Step: clear.ID, Coat: 3}}, order)
-		return nil
-	}))
+	w := kept(t, s)
+	require.Len(t, w.Instruments, 1)
+	piece := w.Instruments[0].Pieces[0]
+	assert.Equal(t, "2026-03-12", w.Instruments[0].Promise.String())
+	assert.Equal(t, "48 cm", piece.Length.Entered)
+	assert.Equal(t, []string{"fepa:P120", "fepa:P180"}, piece.Steps[0].Ladder)
+	assert.ElementsMatch(t, clear.Regions, piece.Steps[1].Regions)
+	assert.Equal(t, clear.After, piece.Steps[1].After)
+	assert.Equal(t, []job.Event{{Step: in.Pieces[0].Steps[0].ID, Coat: 1}, {Step: clear.ID, Coat: 1}, {Step: clear.ID, Coat: 2},
+		{Step: clear.ID, Coat: 3}}, w.Order)
 }
 
 func TestAFailedChangeKeepsNothing(t *testing.T) {
@@ -96,15 +122,11 @@ func TestAFailedChangeKeepsNothing(t *testing.T) {
 	require.NoError(t, err)
 	in, _ := curlew()
 	in.Pieces[0].Steps[1].Kind = "varnish" // refused by the schema, after much was written
-	require.Error(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddInstrument(ctx, in) }))
+	require.Error(t, keep(s, func(w *workshop.Workshop) { w.Instruments = append(w.Instruments, in) }))
 	after, err := s.Revision(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
-	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
-		list, err := tx.Instruments(ctx)
-		assert.Empty(t, list)
-		return err
-	}))
+	assert.Empty(t, kept(t, s).Instruments)
 }
 
 func TestOneStandingCompletionPerEvent(t *testing.T) {
@@ -137,10 +159,7 @@ func TestTheLogIsAppendOnly(t *testing.T) {
 	e := entry(in, clear, 1, who, 1)
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, e) }))
 	for _, statement := range []string{`delete from log_entry`, `update log_entry set note = 'changed'`, `delete from step`} {
-		err := s.Write(ctx, func(tx *store.Tx) error {
-			_, err := tx.ExecContext(ctx, statement)
-			return err
-		})
+		_, err := s.Raw().Exec(statement)
 		assert.Error(t, err, statement)
 	}
 }
@@ -156,21 +175,15 @@ func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
 		require.NoError(t, tx.Complete(ctx, first))
 		require.NoError(t, tx.AddEntry(ctx, late)) // kept beside it, without standing
 		require.NoError(t, tx.AddEntry(ctx, void))
-		stood, err := tx.Uncomplete(ctx, first)
-		assert.True(t, stood)
-		require.NoError(t, err)
-		stood, err = tx.Uncomplete(ctx, late)
-		assert.False(t, stood)
-		require.NoError(t, err)
-		left, err := tx.EntriesOf(ctx, late.Event())
-		require.NoError(t, err)
-		require.Len(t, left, 1, "the struck one is not among them")
-		return tx.Complete(ctx, left...)
+		require.NoError(t, tx.Uncomplete(ctx, first.ID))
+		return tx.Complete(ctx, late)
 	}))
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
-		standing, err := tx.StandingEntry(ctx, clear.ID, 1)
+		facts, spoken, err := tx.Facts(ctx)
 		require.NoError(t, err)
-		assert.Equal(t, late.ID, standing.ID)
+		require.Len(t, facts, 1, "the struck one is not among them")
+		assert.Equal(t, late.ID, facts[0].ID)
+		assert.Equal(t, []uuid.UUID{clear.ID}, spoken)
 		rows, more, err := tx.LogOf(ctx, in.ID)
 		assert.False(t, more)
 		require.NoError(t, err)
@@ -184,26 +197,29 @@ func TestVoidingUncompletesAndAKeptEntryTakesOver(t *testing.T) {
 func TestSettingsAndSheetsAreEffectiveDated(t *testing.T) {
 	t.Parallel()
 	s := pgtest.Store(t)
-	paint := store.Product{ID: uuid.New(), Name: "Ebb Gloss", Family: "water-clear", Sheet: `{"coats_per_day":2}`}
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+	sheet := material.SheetVersion{ValidFrom: noon, Sheet: json.RawMessage(`{"coats_per_day":2}`)}
+	paint := material.Product{ID: uuid.New(), Name: "Ebb Gloss", Family: "water-clear", Versions: []material.SheetVersion{sheet}}
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
 		for i, margin := range []float64{1.25, 1.5} {
-			setting := store.ShopSetting{ValidFrom: noon.AddDate(0, i, 0), Name: "Room", TimeZone: "Europe/Berlin", Margin: margin}
-			require.NoError(t, tx.AddShopSetting(ctx, setting))
+			w.Shop.Settings = append(w.Shop.Settings,
+				settings.Setting{ValidFrom: noon.AddDate(0, i, 0), Name: "Room", TimeZone: "Europe/Berlin", Margin: margin})
 		}
-		return tx.AddProduct(ctx, paint, noon)
+		w.Products = append(w.Products, paint)
 	}))
-	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
-		settings, err := tx.ShopSettings(ctx)
-		require.NoError(t, err)
-		require.Len(t, settings, 2)
-		assert.Equal(t, 1.25, settings[0].Margin)
-		assert.True(t, settings[1].ValidFrom.Equal(noon.AddDate(0, 1, 0)))
-		sheets, err := tx.ProductSheets(ctx)
-		require.NoError(t, err)
-		require.Len(t, sheets, 1)
-		assert.True(t, sheets[0].From.Equal(noon))
-		return nil
+	w := kept(t, s)
+	require.Len(t, w.Shop.Settings, 2)
+	assert.Equal(t, 1.25, w.Shop.Settings[0].Margin)
+	assert.Equal(t, noon.AddDate(0, 1, 0), w.Shop.Settings[1].ValidFrom)
+	require.Len(t, w.Products, 1)
+	assert.JSONEq(t, string(sheet.Sheet), string(w.Products[0].Versions[0].Sheet))
+	assert.Equal(t, noon, w.Products[0].Versions[0].ValidFrom)
+
+	sheet.ValidFrom = noon.AddDate(0, 1, 0)
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
+		w.Products = slices.Clone(w.Products)
+		w.Products[0].Versions = append(slices.Clone(w.Products[0].Versions), sheet)
 	}))
+	assert.Len(t, kept(t, s).Products[0].Versions, 2, "a newer sheet beside the one before")
 }
 
 func TestUnreachableDatabaseIsUnavailable(t *testing.T) {
@@ -215,7 +231,9 @@ func TestUnreachableDatabaseIsUnavailable(t *testing.T) {
 func TestAListThatIsTooLongIsNotCutOff(t *testing.T) {
 	t.Parallel()
 	s, _, _, _ := seeded(t)
-	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddPerson(ctx, store.Person{ID: uuid.New(), Name: "Tobin"}) }))
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
+		w.Shop.People = append(w.Shop.People, settings.Person{ID: uuid.New(), Name: "Tobin"})
+	}))
 	require.NoError(t, s.Read(ctx, func(tx *store.Tx) error {
 		two, err := tx.PeopleUpTo(ctx, 2)
 		assert.NoError(t, err)

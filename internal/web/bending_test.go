@@ -93,7 +93,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 	s := pgtest.Store(t)
 	service, err := shop.New(s, func() time.Time { return now })
 	require.NoError(t, err)
-	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara")
+	_, err = service.Prepare(context.Background(), shop.Default("Europe/London"), "Mara")
 	require.NoError(t, err)
 	quiet := discard
 	app := web.New(service, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: quiet})

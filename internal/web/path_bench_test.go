@@ -18,12 +18,13 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats/formatstest"
+	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
-	"umberfrost/internal/store"
 	"umberfrost/internal/web"
 )
 
@@ -40,7 +41,8 @@ type busy struct {
 }
 
 func openBusy(b *testing.B, notes int) *busy {
-	r := open(b)
+	database := pgtest.URL(b)
+	r := openAt(b, database)
 	wish := recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 		recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 		recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "480 mm", Width: "50 mm", Thickness: "22 mm"}.From("natural").Ending("water-clear", "satin")}}
@@ -52,14 +54,16 @@ func openBusy(b *testing.B, notes int) *busy {
 	require.NoError(b, formatstest.Copies(file, 199))
 	_, err = r.service.Import(b.Context(), file)
 	require.NoError(b, err)
-	require.NoError(b, r.store.Write(b.Context(), func(tx *store.Tx) error {
-		_, err := tx.Exec(`
-			insert into log_entry (id, kind, instrument_id, happened_at, recorded_at, person_id, device_id, device_seq, note)
-			select gen_random_uuid(), 'note', $1, $2::timestamptz - n * interval '7 minutes', $2, $3, $1, n, 'looked at it' from generate_series(1, $4::int) as n`,
-			file.Instruments[0].ID, now, r.person, notes)
-		return err
-	}))
-	require.NoError(b, r.store.Write(b.Context(), func(tx *store.Tx) error { _, err := tx.Exec(`analyze`); return err }))
+	conn, err := pgx.Connect(b.Context(), database)
+	require.NoError(b, err)
+	_, err = conn.Exec(b.Context(), `
+		insert into log_entry (id, kind, instrument_id, happened_at, recorded_at, person_id, device_id, device_seq, note)
+		select gen_random_uuid(), 'note', $1, $2::timestamptz - n * interval '7 minutes', $2, $3, $1, n, 'looked at it'
+		from generate_series(1, $4::int) as n`, file.Instruments[0].ID, now, r.person, notes)
+	require.NoError(b, err)
+	_, err = conn.Exec(b.Context(), `analyze`)
+	require.NoError(b, err)
+	require.NoError(b, conn.Close(b.Context()))
 	s := &busy{room: r, events: len(file.Order), first: file.Instruments[0].ID}
 	ctx, stop := context.WithCancel(context.Background())
 	watched := make(chan struct{})

@@ -54,13 +54,21 @@ type room struct {
 	instrument shop.InstrumentView
 }
 
-func open(t testing.TB) *room { return serve(t, pgtest.Store(t)) }
+func open(t testing.TB) *room { return openAt(t, pgtest.URL(t)) }
+
+// openAt serves a shop that begins in an empty database.
+func openAt(t testing.TB, url string) *room {
+	s, err := store.Open(context.Background(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { s.Close() })
+	return serve(t, s)
+}
 
 func serve(t testing.TB, s *store.Store) *room {
 	r := &room{t: t, store: s, clock: now}
 	service, err := shop.New(r.store, func() time.Time { return r.clock })
 	require.NoError(t, err)
-	_, err = service.Prepare(context.Background(), shop.Usual("Europe/London"), "Mara", "Tobin")
+	_, err = service.Prepare(context.Background(), shop.Default("Europe/London"), "Mara", "Tobin")
 	require.NoError(t, err)
 	r.service = service
 	page := `<title>Umberfrost</title><script type="module" crossorigin src="/assets/index-now.js"></script>`

@@ -15,8 +15,8 @@ import (
 
 // Air is the state of the air at one moment.
 type Air struct {
-	Temperature unit.Celsius `json:"temperatureC"`
-	Humidity    unit.Percent `json:"humidityPct"` // relative, 0 to 100
+	Temperature unit.Celsius `json:"temperatureC" db:"temperature_c"`
+	Humidity    unit.Percent `json:"humidityPct" db:"humidity_pct"` // relative, 0 to 100
 }
 
 // Reference is the air that every data-sheet time is given for.

@@ -126,8 +126,8 @@ type Step struct {
 
 // Event is one coat of a step, counted from 1; steps without coats have one event.
 type Event struct {
-	Step uuid.UUID `json:"step"`
-	Coat int       `json:"coat"`
+	Step uuid.UUID `json:"step" db:"step_id"`
+	Coat int       `json:"coat" db:"coat"`
 }
 
 // Due is how many coats or rounds a step is to have; none where it is left out.

@@ -89,39 +89,21 @@ func (e *Entry) Event() Event {
 // Completes reports whether an entry ends its event.
 func (e *Entry) Completes() bool { return e.Kind == Done || e.Kind == Skipped }
 
+// states reports whether an entry says something that is so beside what is completed.
+func (e *Entry) states() bool { return e.Kind == Moved || e.Kind == Tested || e.Kind == Settled }
+
+// Used is the product that an entry says was used instead of the planned one; nil where it names none.
+func (e *Entry) Used() *uuid.UUID {
+	if e.Actual == nil {
+		return nil
+	}
+	return e.Actual.Product
+}
+
 // Compare puts entries in the order of the log: when it happened, when it was recorded, by id.
 func (e *Entry) Compare(other *Entry) int {
 	return cmp.Or(e.HappenedAt.Compare(other.HappenedAt), e.RecordedAt.Compare(other.RecordedAt), slices.Compare(e.ID[:], other.ID[:]))
 }
 
-// Standing is the entries of a log that say what is so, in the order in which it happened:
-// without notes, timers, failed checks and what was struck, and of those that complete one event only
-// the first; one that came as a late twin gives way to any other.
-func Standing(log []Entry) []*Entry {
-	list := make([]*Entry, len(log))
-	struck := make(map[uuid.UUID]bool)
-	for i := range log {
-		list[i] = &log[i]
-		if e := list[i]; e.Voids != nil {
-			struck[*e.Voids] = true
-		}
-	}
-	slices.SortStableFunc(list, (*Entry).Compare)
-	first := make(map[Event]*Entry)
-	for _, e := range list {
-		if known := first[e.Event()]; e.Completes() && !struck[e.ID] && (known == nil || (known.twin() && !e.twin())) {
-			first[e.Event()] = e
-		}
-	}
-	return slices.DeleteFunc(list, func(e *Entry) bool {
-		switch e.Kind {
-		case Void, Note, Failed, Timed, Stopped:
-			return true
-		case Done, Skipped:
-			return first[e.Event()] != e
-		}
-		return struck[e.ID]
-	})
-}
-
+// twin reports whether an entry came late for an event that another had completed.
 func (e *Entry) twin() bool { return slices.Contains(e.Flags, Duplicate) }

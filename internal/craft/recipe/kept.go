@@ -204,3 +204,15 @@ func Sorted(ids []uuid.UUID) []uuid.UUID {
 	slices.SortFunc(list, func(a, b uuid.UUID) int { return slices.Compare(a[:], b[:]) })
 	return list
 }
+
+// Events are the events of an instrument in the order of its chains, piece by piece.
+func (in *Instrument) Events() (list []job.Event) {
+	for _, p := range in.Pieces {
+		for _, s := range p.Steps {
+			for coat := 1; coat <= max(s.Coats, 1); coat++ {
+				list = append(list, job.Event{Step: s.ID, Coat: coat})
+			}
+		}
+	}
+	return list
+}

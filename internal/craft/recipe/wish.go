@@ -147,6 +147,12 @@ func (w Wish) Stacked() Wish {
 	return w
 }
 
+// Clone is a copy whose pieces can be changed without changing this wish.
+func (w Wish) Clone() Wish {
+	w.Pieces = slices.Clone(w.Pieces)
+	return w
+}
+
 // Text says in a few words what is wished of a kind of piece.
 func (w Wish) Text(kind PieceKind) string {
 	w = w.ready()

@@ -17,6 +17,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/proptest"
 )
 
@@ -47,7 +48,7 @@ func TestFromAnEarlierPlanIsTheSame(t *testing.T) {
 func TestAStruckCoatGivesTheAirBack(t *testing.T) {
 	body, neck := InstrumentOf("body", "2026-05-01", PieceOf("coated", Coats("water-clear", 1))),
 		InstrumentOf("neck", "2026-05-01", PieceOf("sanded", schedule.Step{Step: job.Step{Kind: schedule.Sand}}))
-	in := Asked{Now: At("2026-03-10 10:00"), Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}},
+	in := Asked{Now: At("2026-03-10 10:00"), Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench}},
 		Instruments: []schedule.Instrument{body, neck}, Order: append(OrderOf(neck), OrderOf(body)...)}.Input()
 	coat := OrderOf(body)[0]
 	in.Facts = map[schedule.Event]schedule.Fact{coat: {End: in.Now, Minutes: 30}}
@@ -168,7 +169,7 @@ func change(t *rapid.T, in *schedule.Input, p *schedule.Plan) {
 }
 
 // onOneHook is a shop with one hook in its drying room.
-var onOneHook = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, HangsIn: ID("rack")},
+var onOneHook = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, HangsIn: ID("rack")},
 	{ID: ID("rack"), Name: "the rack", Kind: "drying", Hooks: 1}}
 
 // byHand is work that makes no dust.

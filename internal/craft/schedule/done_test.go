@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	. "umberfrost/internal/craft/schedule/scheduletest"
+	"umberfrost/internal/craft/settings"
 )
 
 // What was used and where it was done decides the wait, not what was planned. Rules §9: facts win.
@@ -22,7 +23,7 @@ func TestAFactIsLaidOutAsItWasDone(t *testing.T) {
 	require.NoError(t, err)
 	cold := Steady(10, 50)
 	in := Asked{Now: now, Margin: 1, Instruments: One(Coats("water-clear", 2)),
-		Places: []schedule.Place{{ID: ID("bench"), Name: "bench", Kind: schedule.Bench, Room: Steady(20, 50)}, {ID: ID("shed"), Name: "shed", Kind: "drying", Room: cold}}}
+		Places: []schedule.Place{{ID: ID("bench"), Name: "bench", Kind: settings.Bench, Room: Steady(20, 50)}, {ID: ID("shed"), Name: "shed", Kind: "drying", Room: cold}}}
 	first, second := OrderOf(in.Instruments...)[0], OrderOf(in.Instruments...)[1]
 	after := func(fact schedule.Fact) float64 {
 		fact.End, fact.Minutes = now, 20

@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -31,8 +32,8 @@ func finishingRoom() *schedule.Shop {
 		panic(err)
 	}
 	shop, err := schedule.NewShop(schedule.Setting{Calendar: cal, Margin: 1.25, Places: []schedule.Place{
-		{ID: uuid.MustParse("00000000-0000-0000-0000-0000000000b1"), Name: "the bench", Kind: schedule.Bench, Room: cool},
-		{ID: uuid.MustParse("00000000-0000-0000-0000-0000000000b2"), Name: "the booth", Kind: schedule.Booth, Capacity: 1, Room: cool},
+		{ID: uuid.MustParse("00000000-0000-0000-0000-0000000000b1"), Name: "the bench", Kind: settings.Bench, Room: cool},
+		{ID: uuid.MustParse("00000000-0000-0000-0000-0000000000b2"), Name: "the booth", Kind: settings.Booth, Capacity: 1, Room: cool},
 	}})
 	if err != nil {
 		panic(err)

@@ -17,6 +17,7 @@ import (
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
 	"umberfrost/internal/craft/schedule/search"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -131,8 +132,8 @@ func TestAWipedCoatFreesHandsWhileItSoaks(t *testing.T) {
 	elsewhere := ID("elsewhere")
 	snipe := InstrumentOf("Snipe", "2026-06-01", PieceOf("snipe",
 		schedule.Step{Step: job.Step{Kind: schedule.Inspect, HandsOnMin: 10, Place: &elsewhere}}))
-	places := []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench},
-		{ID: elsewhere, Name: "elsewhere", Kind: schedule.Wheel}}
+	places := []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench},
+		{ID: elsewhere, Name: "elsewhere", Kind: settings.Wheel}}
 	in := Asked{Now: At("2026-03-10 09:00"), Places: places, Instruments: []schedule.Instrument{curlew, snipe, knot}}
 	in.Order = OrderOf(curlew, snipe, knot)
 	p := Plan(t, in)
@@ -162,7 +163,7 @@ func TestSeveralPeopleAndFullPlaces(t *testing.T) {
 			schedule.Step{Step: job.Step{Kind: schedule.Gate, Title: "Fit", HandsOnMin: 60}}))
 	}
 	in := Asked{Now: At("2026-03-10 09:00"), People: 3, Instruments: []schedule.Instrument{job("Curlew"), job("Knot"), job("Ruff")}}
-	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Capacity: 2}}
+	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, Capacity: 2}}
 	p := Plan(t, in)
 	assert.Equal(t, At("2026-03-10 09:00"), Nth(t, p, "Knot", 1).Start)
 	third := Nth(t, p, "Ruff", 1)
@@ -188,7 +189,7 @@ func TestHooksRunOut(t *testing.T) {
 		return InstrumentOf(name, "2026-06-01", PieceOf(name, Coats("water-clear", 1)))
 	}
 	in := Asked{Now: At("2026-03-10 09:00"), Calendar: Always(), Instruments: []schedule.Instrument{job("Curlew"), job("Knot")}}
-	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, HangsIn: ID("rack")},
+	in.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, HangsIn: ID("rack")},
 		{ID: ID("rack"), Name: "the rack", Kind: "drying", Hooks: 1}}
 	p := Plan(t, in)
 	second := Nth(t, p, "Knot", 1)
@@ -292,7 +293,7 @@ func TestABoxAndAMove(t *testing.T) {
 
 	moved := Asked{Now: At("2026-03-10 18:00"), Calendar: Always(),
 		Instruments: One(Coats("urethane-2k", 1), schedule.Step{Step: job.Step{Kind: schedule.Sand}})}
-	moved.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Room: Steady(20, 50)},
+	moved.Places = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, Room: Steady(20, 50)},
 		{ID: ID("stove"), Name: "by the stove", Kind: "drying", Room: Steady(30, 50)}}
 	moved.Facts = map[schedule.Event]schedule.Fact{moved.Instruments[0].Pieces[0].Steps[0].Events()[0]: {End: At("2026-03-10 09:00")}}
 	moved.Moves = []schedule.Move{{ID("body"), ID("stove"), At("2026-03-10 17:00")}}

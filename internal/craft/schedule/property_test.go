@@ -19,6 +19,7 @@ import (
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
 	"umberfrost/internal/craft/schedule/search"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/proptest"
 )
@@ -357,7 +358,7 @@ func TestAloneWarmerOrSoonerIsNeverLater(t *testing.T) {
 			in := drawn
 			in.Now = now
 			profile := climate.Constant(climate.Air{Temperature: 18 + warmer, Humidity: 45})
-			in.Places = []schedule.Place{{Name: "the room", Kind: schedule.Bench, Room: Must(climate.NewRoom(Berlin, profile, nil))}}
+			in.Places = []schedule.Place{{Name: "the room", Kind: settings.Bench, Room: Must(climate.NewRoom(Berlin, profile, nil))}}
 			return Must(schedule.Retime(in.Input())).LowerBounds()[0]
 		}
 		usual := bound(drawn.Now, 0)

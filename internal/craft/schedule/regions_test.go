@@ -14,6 +14,7 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -81,8 +82,8 @@ func TestTwoClosedWindowsWaitForTheLaterSanding(t *testing.T) {
 }
 
 func TestDustInTheAirWhereAPieceHangs(t *testing.T) {
-	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", HangsIn: ID("bench")},
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop"}}
+	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Air: "booth", HangsIn: ID("bench")},
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, Air: "shop"}}
 	clear := Coats("water-clear", 1)
 	clear.Method = material.Spray
 	sprayed := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", clear))
@@ -190,8 +191,8 @@ func TestPotLifeSplitsACoatIntoBatches(t *testing.T) {
 }
 
 func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
-	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1},
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Capacity: 1},
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench}}
 	clear := Coats("water-clear", 1)
 	clear.Method = material.Spray
 	curlew, knot := InstrumentOf("Curlew", "2026-06-01", PieceOf("curlew", clear)),
@@ -205,8 +206,8 @@ func TestALoggedCoatKeepsItsPlaceUntilItHasFlashedOff(t *testing.T) {
 }
 
 func TestACoatFlashesOffAlsoUnderWorkThatEndsBefore(t *testing.T) { // found by make test-long
-	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1},
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	booth := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Capacity: 1},
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench}}
 	sprayed := func(family string, minutes int, region string) schedule.Step {
 		return schedule.Step{Material: Of(family), Step: job.Step{Kind: schedule.Coat, Coats: 1, Method: material.Spray,
 			HandsOnMin: MinutesOf(minutes), Regions: []uuid.UUID{ID(region)}}}
@@ -240,8 +241,8 @@ func TestNoStretchOfHandworkIsTooShort(t *testing.T) {
 }
 
 func TestWhatNeedsTheWheelGoesToTheWheel(t *testing.T) {
-	places := []schedule.Place{{ID: ID("wheel"), Name: "the wheel", Kind: schedule.Wheel},
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	places := []schedule.Place{{ID: ID("wheel"), Name: "the wheel", Kind: settings.Wheel},
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench}}
 	in := Asked{Now: At("2026-03-10 09:00"), Places: places,
 		Instruments: One(schedule.Step{Step: job.Step{Kind: schedule.Buff, Title: "Rub to satin"}},
 			schedule.Step{Step: job.Step{Kind: schedule.Buff, Tool: schedule.BuffingWheel}})}

@@ -11,26 +11,18 @@ import (
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/cure"
 	"umberfrost/internal/craft/material"
+	"umberfrost/internal/craft/settings"
 )
 
 // DefaultMargin is the caution of a shop that has not chosen its own: waits
 // take a quarter longer than the sheet says. Rules §2.
 const DefaultMargin = 1.25
 
-// PlaceKind is what a place is for.
-type PlaceKind string
-
-const (
-	Bench PlaceKind = "bench"
-	Booth PlaceKind = "booth" // where coats are sprayed
-	Wheel PlaceKind = "wheel" // where films are buffed
-)
-
 // Place is somewhere in the shop where work is done or pieces hang.
 type Place struct {
 	ID       uuid.UUID
 	Name     string
-	Kind     PlaceKind
+	Kind     settings.PlaceKind
 	Capacity int                // pieces at a time; 0: no limit
 	Calendar *calendar.Calendar // hours of its own within the shop's; nil: the shop's
 	Air      string             // places with the same air share its dust; empty: air of its own
@@ -66,7 +58,7 @@ type Setting struct {
 type Shop struct {
 	Setting
 	places []place
-	kinds  map[PlaceKind]int
+	kinds  map[settings.PlaceKind]int
 	byID   map[uuid.UUID]int
 	airs   int   // how many airs there are
 	airOf  []int // 0, 1, 2 …, for lists of one air that need no room of their own
@@ -111,7 +103,7 @@ func NewShop(setting Setting) (*Shop, error) {
 	if len(setting.People) == 0 {
 		setting.People = []Person{{Name: "hands"}}
 	}
-	s := &Shop{Setting: setting, kinds: make(map[PlaceKind]int), byID: make(map[uuid.UUID]int),
+	s := &Shop{Setting: setting, kinds: make(map[settings.PlaceKind]int), byID: make(map[uuid.UUID]int),
 		curves: &curves{laid: make(map[curveKey]*cure.Curve)}, fits: make(map[fitKey]*fitness), waits: make(map[waitKey]*cure.Wait)}
 	if err := s.layPlaces(); err != nil {
 		return nil, err
@@ -131,7 +123,7 @@ func (s *Shop) Twin() *Shop {
 func (s *Shop) layPlaces() error {
 	watched := len(s.Places) > 0
 	if !watched {
-		s.Places = []Place{{Name: "the shop", Kind: Bench}}
+		s.Places = []Place{{Name: "the shop", Kind: settings.Bench}}
 	}
 	airs := make(map[string]int)
 	for i := range s.Places {
@@ -182,14 +174,14 @@ func (s *Shop) placeOf(step *Step) int {
 			return i
 		}
 	}
-	wanted := Bench
+	wanted := settings.Bench
 	switch {
 	case step.Kind == Coat && (step.Method == material.Spray || step.Method == material.Aerosol):
-		wanted = Booth
+		wanted = settings.Booth
 	case step.Tool == BuffingWheel:
-		wanted = Wheel
+		wanted = settings.Wheel
 	}
-	for _, kind := range []PlaceKind{wanted, Bench} {
+	for _, kind := range []settings.PlaceKind{wanted, settings.Bench} {
 		if i, known := s.kinds[kind]; known {
 			return i
 		}

@@ -14,16 +14,17 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
 	. "umberfrost/internal/craft/schedule/scheduletest"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 )
 
 func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
-	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1,
+	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Capacity: 1,
 		Calendar: Must(calendar.New(Berlin, [7][]calendar.Hours{time.Thursday: {{Open: 9 * 60, Close: 18 * 60}}}, nil))}
 	clear := Coats("water-clear", 2)
 	clear.Method = material.Spray
 	now := At("2026-03-10 09:00") // a Tuesday
-	in := Asked{Now: now, Places: []schedule.Place{booth, {ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}},
+	in := Asked{Now: now, Places: []schedule.Place{booth, {ID: ID("bench"), Name: "the bench", Kind: settings.Bench}},
 		Instruments: []schedule.Instrument{
 			InstrumentOf("Curlew", "2026-04-01", PieceOf("body", clear)),
 			InstrumentOf("Dunlin", "2026-04-01", PieceOf("neck", clear))}}
@@ -59,8 +60,8 @@ func TestWhereASittingMayBePutAndWhyNotElsewhere(t *testing.T) {
 
 func TestAPinKeepsItsPlaceInTheBooth(t *testing.T) {
 	// The booth takes one piece, and the first in the order would have it all morning.
-	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1},
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench}}
+	places := []schedule.Place{{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Capacity: 1},
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench}}
 	coat := func(minutes unit.Minutes) schedule.Step {
 		step := Coats("water-clear", 1)
 		step.Method, step.HandsOnMin = material.Spray, minutes
@@ -99,8 +100,8 @@ func TestWhatADayHolds(t *testing.T) {
 	clear := Coats("water-clear", 1)
 	clear.Method, clear.HandsOnMin = material.Spray, 40
 	in := Asked{Now: At("2026-03-10 09:00"), People: 2,
-		Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench},
-			{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 2, Calendar: closed}},
+		Places: []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: settings.Bench},
+			{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Capacity: 2, Calendar: closed}},
 		Instruments: []schedule.Instrument{InstrumentOf("Curlew", "2026-06-01",
 			PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Sand, HandsOnMin: 90}}, clear))}}
 	days := Plan(t, in).Utilizations(Must(calendar.ParseDay("2026-03-10")), 5)

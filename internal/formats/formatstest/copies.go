@@ -8,6 +8,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
 )
 
@@ -36,7 +38,7 @@ func Copies(file *formats.File, count int) error {
 		for _, id := range own {
 			text = strings.ReplaceAll(text, id.String(), uuid.NewSHA1(id, fmt.Append(nil, n)).String())
 		}
-		var copied formats.Instrument
+		var copied recipe.Instrument
 		if err := json.Unmarshal([]byte(text), &copied); err != nil {
 			return err
 		}
@@ -47,7 +49,7 @@ func Copies(file *formats.File, count int) error {
 		for _, p := range in.Pieces {
 			for _, s := range p.Steps {
 				for coat := range max(1, s.Coats) {
-					file.Order = append(file.Order, formats.Event{Step: s.ID, Coat: coat + 1})
+					file.Order = append(file.Order, job.Event{Step: s.ID, Coat: coat + 1})
 				}
 			}
 		}

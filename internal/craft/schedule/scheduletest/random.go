@@ -13,6 +13,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -57,9 +58,9 @@ func RandomPlaces(t *rapid.T, zone *time.Location) []schedule.Place {
 		}
 		room = calendartest.Must(climate.NewRoom(zone, calendartest.Must(climate.ProfileOf(knots, [12]climate.Shift{})), nil))
 	}
-	bench := schedule.Place{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop", Room: room,
+	bench := schedule.Place{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, Air: "shop", Room: room,
 		Capacity: rapid.IntRange(0, 3).Draw(t, "bench")}
-	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth,
+	booth := schedule.Place{ID: ID("booth"), Name: "the booth", Kind: settings.Booth,
 		Air: rapid.SampledFrom([]string{"shop", "booth"}).Draw(t, "air"), Room: room,
 		Capacity: rapid.IntRange(1, 2).Draw(t, "booth"), HangsIn: ID("rack")}
 	if rapid.Bool().Draw(t, "booth hours") {

@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 )
 
@@ -162,7 +163,7 @@ func Steady(temperature, humidity float64) *climate.Room {
 }
 
 func InRoom(room *climate.Room) []schedule.Place {
-	return []schedule.Place{{ID: ID("room"), Name: "the room", Kind: schedule.Bench, Room: room}}
+	return []schedule.Place{{ID: ID("room"), Name: "the room", Kind: settings.Bench, Room: room}}
 }
 
 func One(steps ...schedule.Step) []schedule.Instrument {
@@ -195,11 +196,11 @@ func SharedPlaces(now time.Time) []schedule.Place {
 	}
 	room := HeatedRoom(now)
 	return []schedule.Place{
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "shop", Room: room},
-		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", Capacity: 2, HangsIn: ID("rack"), Room: room,
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, Air: "shop", Room: room},
+		{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Air: "booth", Capacity: 2, HangsIn: ID("rack"), Room: room,
 			Calendar: calendartest.Must(calendar.New(calendartest.Berlin, days, nil))},
 		{ID: ID("rack"), Name: "the drying room", Kind: "drying", Air: "rack", Room: room},
-		{ID: ID("wheel"), Name: "the wheel", Kind: schedule.Wheel, Air: "wheel", Capacity: 1, Room: room},
+		{ID: ID("wheel"), Name: "the wheel", Kind: settings.Wheel, Air: "wheel", Capacity: 1, Room: room},
 	}
 }
 

@@ -16,6 +16,7 @@ import (
 	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
 	. "umberfrost/internal/craft/schedule/scheduletest"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/proptest"
 )
@@ -25,8 +26,8 @@ import (
 func smallShop(seed uint64) schedule.Input {
 	random := rand.New(rand.NewPCG(seed, 7))
 	in := Asked{Now: At("2026-03-10 09:00"), Places: []schedule.Place{
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench, Air: "bench"},
-		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Air: "booth", Capacity: 1}}}
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench, Air: "bench"},
+		{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Air: "booth", Capacity: 1}}}
 	left := 9
 	for i := range 3 {
 		var steps []schedule.Step
@@ -219,8 +220,8 @@ func TestWhatIf(t *testing.T) {
 func crowdedShop(seed uint64) schedule.Input {
 	random := rand.New(rand.NewPCG(seed, 3))
 	in := Asked{Now: At("2026-03-10 09:00"), People: 2, Places: []schedule.Place{
-		{ID: ID("bench"), Name: "the bench", Kind: schedule.Bench},
-		{ID: ID("booth"), Name: "the booth", Kind: schedule.Booth, Capacity: 1}}}
+		{ID: ID("bench"), Name: "the bench", Kind: settings.Bench},
+		{ID: ID("booth"), Name: "the booth", Kind: settings.Booth, Capacity: 1}}}
 	for i := range 4 {
 		var steps []schedule.Step
 		for range 1 + random.IntN(3) {

@@ -1,0 +1,58 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/material"
+)
+
+// sheetRow is a data sheet as a row, with its product.
+type sheetRow struct {
+	ID     uuid.UUID `db:"id"`
+	Name   string    `db:"name"`
+	Family string    `db:"family_id"`
+	Sheet  string    `db:"sheet"`
+	From   time.Time `db:"valid_from"`
+}
+
+// products lists every product with all its data sheets, by name.
+func (tx *Tx) products(ctx context.Context) ([]material.Product, error) {
+	rows, err := all[sheetRow](ctx, tx, most, `
+		select p.id, p.name, p.family_id, v.sheet, v.valid_from from product p join product_version v on v.product_id = p.id
+		order by p.name, v.valid_from limit $1`)
+	var list []material.Product
+	for _, row := range rows {
+		if n := len(list); n == 0 || list[n-1].ID != row.ID {
+			list = append(list, material.Product{ID: row.ID, Name: row.Name, Family: row.Family})
+		}
+		last := &list[len(list)-1]
+		last.Versions = append(last.Versions, material.SheetVersion{ValidFrom: row.From.UTC(), Sheet: json.RawMessage(row.Sheet)})
+	}
+	return list, err
+}
+
+// keepProducts writes new products and new sheets.
+func (tx *Tx) keepProducts(ctx context.Context, before, after []material.Product) error {
+	known := make(map[uuid.UUID]int) // how many sheets it has
+	for _, p := range before {
+		known[p.ID] = len(p.Versions)
+	}
+	for _, p := range after {
+		if _, there := known[p.ID]; !there {
+			if _, err := tx.sql.ExecContext(ctx, `insert into product (id, name, family_id) values ($1, $2, $3)`, p.ID, p.Name, p.Family); err != nil {
+				return unkept("products", p.Name, explain(err))
+			}
+		}
+		for _, v := range p.Versions[known[p.ID]:] {
+			if _, err := tx.sql.ExecContext(ctx, `insert into product_version (product_id, valid_from, sheet) values ($1, $2, $3)`,
+				p.ID, v.ValidFrom, string(v.Sheet)); err != nil {
+				return unkept("products", p.Name, explain(err))
+			}
+		}
+	}
+	return nil
+}
