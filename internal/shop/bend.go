@@ -252,7 +252,7 @@ func (d *desk) adopt(st *state, now time.Time, plan *schedule.Plan) *moment {
 		return nil
 	}
 	d.ground, d.shop = st.ground, input.Shop
-	d.last = &moment{state: st, now: now, desk: d, input: input, plan: plan}
+	d.last = &moment{state: st, now: now, input: input, plan: plan}
 	made := *d.last
 	return &made
 }

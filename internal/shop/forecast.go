@@ -190,7 +190,7 @@ func (m *moment) with(stored recipe.Instrument) (*moment, error) {
 	if err != nil {
 		return nil, fmt.Errorf("planning: %w", err)
 	}
-	return &moment{state: &next, now: m.now, desk: m.desk, input: input, plan: plan}, nil
+	return &moment{state: &next, now: m.now, input: input, plan: plan}, nil
 }
 
 // movedForecast is what became of an instrument's finish.

@@ -84,8 +84,7 @@ func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[
 }
 
 type importing struct {
-	*unitOfWork // before is nil in an empty shop
-	tx          *store.Tx
+	*unitOfWork               // before is nil in an empty shop
 	file        *formats.File // without what comes line by line
 	entries     iter.Seq2[job.Entry, error]
 	moves       iter.Seq2[job.ForecastChange, error]

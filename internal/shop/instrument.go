@@ -186,18 +186,15 @@ var errAside = errors.New("put aside")
 
 // page is an instrument as its page shows it, but for what the database has: made when it is first asked for.
 func (m *moment) page(i int) InstrumentView {
-	view, made := m.pages[i]
-	if made {
+	return madeOnce(m, pageKey(i), func() InstrumentView {
+		view := m.instrument(i)
+		view.Objections = m.objections(i)
 		return view
-	}
-	view = m.instrument(i)
-	view.Objections = m.objections(i)
-	if m.pages == nil {
-		m.pages = make(map[int]InstrumentView)
-	}
-	m.pages[i] = view
-	return view
+	})
 }
+
+// pageKey is under which the page of an instrument is made once.
+type pageKey int
 
 func (m *moment) instrument(i int) InstrumentView {
 	in := m.file.Instruments[i]

@@ -50,10 +50,7 @@ type InstrumentLook struct {
 func (s *Service) Looks(ctx context.Context) ([]InstrumentLook, error) {
 	var list []InstrumentLook
 	err := s.look(ctx, func(m *moment) error {
-		if m.looks == nil {
-			m.looks = m.allLooks()
-		}
-		list = m.looks
+		list = madeOnce(m, lasting("looks"), m.allLooks)
 		return nil
 	})
 	return list, err

@@ -79,16 +79,15 @@ type Promise struct {
 	Outlook      Outlook   `json:"outlook"`
 }
 
+// rackKey is under which the rack is made once.
+type rackKey struct{}
+
 // Rack shows the shop as it is now; where the database does not answer, as it was last known.
 func (s *Service) Rack(ctx context.Context) (Rack, error) {
 	var rack Rack
 	var known time.Time
 	remembered, err := s.lookAnyway(ctx, func(m *moment) error {
-		if m.rack == nil {
-			made := m.makeRack()
-			m.rack = &made
-		}
-		rack, known = *m.rack, m.now
+		rack, known = madeOnce(m, rackKey{}, m.makeRack), m.now
 		return nil
 	})
 	if err != nil {

@@ -130,13 +130,13 @@ func (s *Service) lookAnyway(ctx context.Context, view func(*moment) error) (rem
 
 // atDesk makes a view of a moment, unless a newer one has taken its place: then its desk
 // is somebody else's already.
-func (s *Service) atDesk(m *moment, view func(*moment) error) (seen bool, err error) {
+func (s *Service) atDesk(m *published, view func(*moment) error) (seen bool, err error) {
 	m.desk.mu.Lock()
 	defer m.desk.mu.Unlock()
 	if s.latest.Load() != m {
 		return false, nil
 	}
-	return true, view(m)
+	return true, view(m.moment)
 }
 
 // ask is a look that may take its time, on a desk of its own: others go on looking.
@@ -152,13 +152,14 @@ func (s *Service) ask(ctx context.Context, view func(*moment) error) error {
 
 // apart works on the shop as it is now on a desk of its own.
 func (s *Service) apart(ctx context.Context, work func(*moment) error) error {
-	m, err := s.now(ctx)
+	now, err := s.now(ctx)
 	if err != nil {
 		return err
 	}
 	d := s.take()
 	defer s.give(d)
-	if m, err = d.date(m.state, m.now); err != nil {
+	m, err := d.date(now.state, now.now)
+	if err != nil {
 		return err
 	}
 	m.setChances(s.watch.chancesNow())
@@ -205,7 +206,7 @@ func (s *Service) change(ctx context.Context, do func(*unitOfWork) error) error 
 		return err
 	}
 	w.after.setChances(s.watch.chancesNow())
-	s.publish(w.after)
+	s.publish(w.after, w.desk)
 	return nil
 }
 

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -20,15 +21,39 @@ import (
 // holds the desk's lock.
 type moment struct {
 	*state
-	now      time.Time
-	desk     *desk
-	input    schedule.Input
-	plan     *schedule.Plan
-	rack     *Rack                  // made when it is first asked for
-	looks    []InstrumentLook       // likewise
-	outlooks map[int]Outlook        // by instrument, likewise
-	pages    map[int]InstrumentView // by instrument, likewise
-	chances  map[uuid.UUID]search.Chance
+	now     time.Time
+	input   schedule.Input
+	plan    *schedule.Plan
+	chances map[uuid.UUID]search.Chance // of promises, by instrument
+	made    map[any]any                 // what was made of it for whoever looked first
+}
+
+// lasting is a key of what does not depend on chances.
+type lasting string
+
+// madeOnce is what is made of a moment when it is first asked for, under a key of its own type.
+func madeOnce[K comparable, T any](m *moment, key K, make func() T) T {
+	if known, is := m.made[key]; is {
+		return known.(T)
+	}
+	value := make()
+	if m.made == nil {
+		m.made = map[any]any{}
+	}
+	m.made[key] = value
+	return value
+}
+
+// setChances notes the chances of promises; what was made of others is forgotten.
+func (m *moment) setChances(chances map[uuid.UUID]search.Chance) {
+	m.chances = chances
+	maps.DeleteFunc(m.made, func(key, _ any) bool { _, lasts := key.(lasting); return !lasts })
+}
+
+// published is a moment that everybody sees, and the desk it was worked out on.
+type published struct {
+	*moment
+	desk *desk
 }
 
 // desk is what one plan at a time is worked out on: a schedule.Shop keeps what it has
@@ -62,7 +87,7 @@ func (d *desk) date(st *state, now time.Time) (*moment, error) {
 	if err != nil {
 		return nil, fmt.Errorf("planning: %w", err)
 	}
-	d.last = &moment{state: st, now: now, desk: d, input: input, plan: plan}
+	d.last = &moment{state: st, now: now, input: input, plan: plan}
 	made := *d.last
 	return &made, nil
 }
@@ -71,7 +96,7 @@ func (d *desk) date(st *state, now time.Time) (*moment, error) {
 // out the next one on another desk and puts it in its place when it is kept, so nobody
 // who looks waits for it; the desk that comes free is for the next change.
 type snapshot struct {
-	latest  atomic.Pointer[moment]
+	latest  atomic.Pointer[published]
 	loading singleflight.Group
 	mu      sync.Mutex
 	free    []*desk
@@ -125,14 +150,15 @@ func (s *snapshot) give(d *desk) {
 }
 
 // publish puts a moment before everybody, unless they see a newer one.
-func (s *snapshot) publish(m *moment) {
+func (s *snapshot) publish(m *moment, on *desk) {
+	next := &published{m, on}
 	for {
 		old := s.latest.Load()
 		if old != nil && old.shows(m.revision, m.now) {
-			s.give(m.desk)
+			s.give(on)
 			return
 		}
-		if s.latest.CompareAndSwap(old, m) {
+		if s.latest.CompareAndSwap(old, next) {
 			if old != nil {
 				s.give(old.desk)
 			}
@@ -167,11 +193,15 @@ func (s *Service) now(ctx context.Context) (*moment, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.at(ctx, revision)
+	m, err := s.at(ctx, revision)
+	if err != nil {
+		return nil, err
+	}
+	return m.moment, nil
 }
 
 // at is the shop as it is now, at a revision or a later one.
-func (s *Service) at(ctx context.Context, revision int64) (*moment, error) {
+func (s *Service) at(ctx context.Context, revision int64) (*published, error) {
 	for {
 		now := s.clock().Truncate(time.Minute)
 		if m := s.latest.Load(); m != nil && m.shows(revision, now) {
@@ -237,6 +267,6 @@ func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) er
 		return err
 	}
 	m.setChances(s.watch.chancesNow())
-	s.publish(m)
+	s.publish(m, d)
 	return nil
 }

@@ -87,17 +87,15 @@ type ChanceView struct {
 
 // outlook is an instrument's forecast, worked out once for a moment.
 func (m *moment) outlook(i int) Outlook {
-	if o, known := m.outlooks[i]; known {
+	return madeOnce(m, outlookKey(i), func() Outlook {
+		o := m.outlookIn(m.plan, i)
+		o.Chance = m.chanceOf(i)
 		return o
-	}
-	if m.outlooks == nil {
-		m.outlooks = make(map[int]Outlook)
-	}
-	o := m.outlookIn(m.plan, i)
-	o.Chance = m.chanceOf(i)
-	m.outlooks[i] = o
-	return o
+	})
 }
+
+// outlookKey is under which the outlook of an instrument is made once.
+type outlookKey int
 
 // outlookIn is the forecast of a plan's i-th instrument, without its chance.
 func (m *moment) outlookIn(plan *schedule.Plan, i int) Outlook {

@@ -265,11 +265,6 @@ func (w *watch) chancesNow() map[uuid.UUID]search.Chance {
 	return w.chances
 }
 
-// setChances puts chances into a moment; what was made without them is made anew.
-func (m *moment) setChances(chances map[uuid.UUID]search.Chance) {
-	m.chances, m.rack, m.outlooks, m.pages = chances, nil, nil, nil
-}
-
 // chanceOf is the chance of an instrument as it was worked out last; nil before.
 func (m *moment) chanceOf(i int) *ChanceView {
 	c, known := m.chances[m.file.Instruments[i].ID]

@@ -127,7 +127,7 @@ func (b *changeSet) after(answer search.Answer) (*moment, error) {
 	for i := range b.file.Instruments {
 		next.place(i)
 	}
-	return &moment{state: &next, now: b.now, desk: b.desk, input: in, plan: answer.After}, nil
+	return &moment{state: &next, now: b.now, input: in, plan: answer.After}, nil
 }
 
 // Kept is what keeping changes did.
