@@ -20,7 +20,7 @@ func (s *Service) Daily(ctx context.Context) error { return s.daily(ctx) }
 // AsKept fails where the shop in memory differs from what the database holds, read anew; it holds where nobody has looked
 // since the last change.
 func (s *Service) AsKept(ctx context.Context) error {
-	m := s.latest.Load()
+	m := s.board.current()
 	if m == nil {
 		return nil
 	}

@@ -50,7 +50,7 @@ type InstrumentLook struct {
 func (s *Service) Looks(ctx context.Context) ([]InstrumentLook, error) {
 	var list []InstrumentLook
 	err := s.look(ctx, func(m *moment) error {
-		list = madeOnce(m, lasting("looks"), m.allLooks)
+		list = madeOnce(m, lasting("looks"), func() []InstrumentLook { return m.allLooks() })
 		return nil
 	})
 	return list, err

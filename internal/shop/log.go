@@ -115,7 +115,9 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 		if err := w.wake(ctx, in); err != nil {
 			return err
 		}
-		logged, err = w.record(ctx, in, s.clock())
+		if logged, err = w.record(ctx, in, s.clock()); err == nil && in.Kind == job.Done && !in.Late {
+			logged.Timers = w.after.timersAfter(schedule.Event{Step: in.StepID, Coat: in.Coat})
+		}
 		return err
 	})
 	if errors.Is(err, store.ErrConflict) {
@@ -222,11 +224,7 @@ func (w *unitOfWork) record(ctx context.Context, in Entry, now time.Time) (Logge
 	if err := w.recordHistory(ctx, title, done); err != nil {
 		return Logged{}, err
 	}
-	logged := Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: moved(before, w.after), Asked: asked}
-	if in.Kind == job.Done && !in.Late {
-		logged.Timers = w.after.timersAfter(entry.Event())
-	}
-	return logged, nil
+	return Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: moved(before, w.after), Asked: asked}, nil
 }
 
 // follow does what an entry brings along: a check that is not passed asks for work, and asks no more once its entry

@@ -202,17 +202,17 @@ type PairingView struct {
 
 // Pairings lists the devices that were let in.
 func (s *Service) Pairings(ctx context.Context) ([]PairingView, error) {
-	views := []PairingView{}
+	list := []PairingView{}
 	m, err := s.now(ctx)
 	if err != nil {
-		return views, err
+		return list, err
 	}
 	var rows []store.Pairing
 	if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		rows, err = tx.Pairings(ctx)
 		return err
 	}); err != nil {
-		return views, err
+		return list, err
 	}
 	for _, p := range rows {
 		view := PairingView{ID: p.ID, Name: p.Name, Role: Role(p.Role), PersonID: p.Person, Person: m.personName(p.Person), Paired: m.moment(p.PairedAt),
@@ -221,9 +221,9 @@ func (s *Service) Pairings(ctx context.Context) ([]PairingView, error) {
 			at := m.moment(*p.WithdrawnAt)
 			view.Withdrawn = &at
 		}
-		views = append(views, view)
+		list = append(list, view)
 	}
-	return views, nil
+	return list, nil
 }
 
 // PairingChanged is another name or role of a device, or that it is withdrawn for good.

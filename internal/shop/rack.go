@@ -87,7 +87,7 @@ func (s *Service) Rack(ctx context.Context) (Rack, error) {
 	var rack Rack
 	var known time.Time
 	remembered, err := s.lookAnyway(ctx, func(m *moment) error {
-		rack, known = madeOnce(m, rackKey{}, m.makeRack), m.now
+		rack, known = madeOnce(m, rackKey{}, func() Rack { return m.makeRack() }), m.now
 		return nil
 	})
 	if err != nil {

@@ -123,7 +123,7 @@ func (m *moment) fragmentOver(in *recipe.Instrument, u use, own recipe.OwnUse) (
 			return nil, "it is past that point: some of it is logged"
 		}
 	}
-	var changes []Change
+	var list []Change
 	for _, p := range in.Pieces {
 		first := slices.IndexFunc(p.Steps, func(s job.Step) bool { return slices.Contains(u.steps, s.ID) })
 		if first < 0 {
@@ -133,12 +133,12 @@ func (m *moment) fragmentOver(in *recipe.Instrument, u use, own recipe.OwnUse) (
 		if first > 0 {
 			add.After = p.Steps[first-1].ID
 		}
-		changes = append(changes, Change{Kind: "edit", InstrumentID: in.ID, Edit: &add})
+		list = append(list, Change{Kind: "edit", InstrumentID: in.ID, Edit: &add})
 	}
 	for _, id := range u.steps {
-		changes = append(changes, Change{Kind: "edit", InstrumentID: in.ID, Edit: &edit.Edit{Op: edit.Remove, Step: id}})
+		list = append(list, Change{Kind: "edit", InstrumentID: in.ID, Edit: &edit.Edit{Op: edit.Remove, Step: id}})
 	}
-	return changes, ""
+	return list, ""
 }
 
 // ownPrefix begins the id of an addition that is a fragment of the shop's own.

@@ -258,7 +258,7 @@ func (m *moment) materialViews() []MaterialView {
 
 // Notation is how the shop is used to having figures written.
 func (s *Service) Notation() unit.Notation {
-	if m := s.latest.Load(); m != nil {
+	if m := s.board.current(); m != nil {
 		return m.setting.Notation
 	}
 	return unit.Notation{} // nobody has looked yet: the answer is an error or the first of all

@@ -11,6 +11,8 @@ import (
 	"sync"
 	"time"
 
+	"golang.org/x/sync/singleflight"
+
 	"umberfrost/internal/craft/abrasive"
 	"umberfrost/internal/craft/aging"
 	"umberfrost/internal/craft/caution"
@@ -37,9 +39,10 @@ import (
 // Service carries out the use cases on one shop's database. What is looked at stands in
 // memory, by revision: see snapshot.go.
 type Service struct {
-	store *store.Store
-	clock func() time.Time
-	snapshot
+	store   *store.Store
+	clock   func() time.Time
+	board   snapshot
+	loading singleflight.Group
 	queue   queue
 	asking  chan struct{} // holds one while somebody asks what takes longer
 	watch   watch
@@ -102,7 +105,7 @@ func (s *Service) lookAt(ctx context.Context, revision int64, view func(*moment)
 		if err != nil {
 			return err
 		}
-		if seen, err := s.atDesk(m, view); seen {
+		if seen, err := s.board.atDesk(m, view); seen {
 			return err
 		}
 	}
@@ -120,23 +123,12 @@ func (s *Service) lookAnyway(ctx context.Context, view func(*moment) error) (rem
 	if err == nil {
 		return false, s.lookAt(ctx, revision, view)
 	}
-	for m := s.latest.Load(); m != nil && ctx.Err() == nil; m = s.latest.Load() {
-		if seen, wrong := s.atDesk(m, view); seen {
+	for m := s.board.current(); m != nil && ctx.Err() == nil; m = s.board.current() {
+		if seen, wrong := s.board.atDesk(m, view); seen {
 			return true, wrong
 		}
 	}
 	return false, err
-}
-
-// atDesk makes a view of a moment, unless a newer one has taken its place: then its desk
-// is somebody else's already.
-func (s *Service) atDesk(m *published, view func(*moment) error) (seen bool, err error) {
-	m.desk.mu.Lock()
-	defer m.desk.mu.Unlock()
-	if s.latest.Load() != m {
-		return false, nil
-	}
-	return true, view(m.moment)
 }
 
 // ask is a look that may take its time, on a desk of its own: others go on looking.
@@ -156,8 +148,8 @@ func (s *Service) apart(ctx context.Context, work func(*moment) error) error {
 	if err != nil {
 		return err
 	}
-	d := s.take()
-	defer s.give(d)
+	d := s.board.take()
+	defer s.board.give(d)
 	m, err := d.date(now.state, now.now)
 	if err != nil {
 		return err
@@ -191,22 +183,22 @@ func (s *Service) change(ctx context.Context, do func(*unitOfWork) error) error 
 		return err
 	}
 	defer end()
-	w := &unitOfWork{desk: s.take()}
+	w := &unitOfWork{desk: s.board.take()}
 	err = s.store.Write(ctx, func(tx *store.Tx) error {
 		w.Tx = tx
 		if err := do(w); err != nil {
 			return err
 		}
-		s.expect(w.after)
+		s.board.expect(w.after)
 		return nil
 	})
-	defer s.expect(nil)
+	defer s.board.expect(nil)
 	if err != nil || w.after == nil {
-		s.give(w.desk)
+		s.board.give(w.desk)
 		return err
 	}
 	w.after.setChances(s.watch.chancesNow())
-	s.publish(w.after, w.desk)
+	s.board.publish(w.after, w.desk)
 	return nil
 }
 
@@ -224,7 +216,7 @@ func (s *Service) onShop(ctx context.Context, do func(*unitOfWork) error) error 
 func (s *Service) begin(ctx context.Context, w *unitOfWork) error {
 	now := s.clock().Truncate(time.Minute)
 	var st *state
-	if latest := s.latest.Load(); latest != nil {
+	if latest := s.board.current(); latest != nil {
 		st = latest.state
 	}
 	var err error

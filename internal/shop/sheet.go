@@ -216,14 +216,14 @@ func (m *moment) roundsOf(at located, coat int) int {
 	if _, settled := m.input.Settled[at.step().ID]; settled {
 		return 0
 	}
-	done := 0
-	for m.done(*at.step(), done+1) {
-		done++
+	passed := 0
+	for m.done(*at.step(), passed+1) {
+		passed++
 	}
-	if done < max(rounds.Least, 1) || coat <= done-1 {
+	if passed < max(rounds.Least, 1) || coat <= passed-1 {
 		return 0
 	}
-	return done
+	return passed
 }
 
 // leftOutSheet is what is known of a step that is left out as a whole.

@@ -1,7 +1,6 @@
 package shop
 
 import (
-	"context"
 	"fmt"
 	"maps"
 	"slices"
@@ -10,11 +9,9 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"golang.org/x/sync/singleflight"
 
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/search"
-	"umberfrost/internal/store"
 )
 
 // moment is a state with its dates at one minute, worked out on a desk. Who reads it
@@ -96,11 +93,10 @@ func (d *desk) date(st *state, now time.Time) (*moment, error) {
 // out the next one on another desk and puts it in its place when it is kept, so nobody
 // who looks waits for it; the desk that comes free is for the next change.
 type snapshot struct {
-	latest  atomic.Pointer[published]
-	loading singleflight.Group
-	mu      sync.Mutex
-	free    []*desk
-	coming  *expected
+	latest atomic.Pointer[published]
+	mu     sync.Mutex
+	free   []*desk
+	coming *expected
 }
 
 // expected is a change that is about to be kept, and will be published.
@@ -108,6 +104,9 @@ type expected struct {
 	revision int64
 	over     chan struct{}
 }
+
+// current is what everybody sees; nil before anybody has looked.
+func (s *snapshot) current() *published { return s.latest.Load() }
 
 // take gives a desk that nobody uses: the one that knows the newest revision.
 func (s *snapshot) take() *desk {
@@ -185,50 +184,15 @@ func (m *moment) shows(revision int64, now time.Time) bool {
 	return m.revision >= revision && !m.now.Before(now) && m.now.Sub(now) < 2*time.Minute
 }
 
-// now is the shop as it is now: from memory when nothing has changed in this minute, by
-// retiming when only time has passed, else from the database. Who comes while that
-// is being worked out waits for it, and takes what came meanwhile.
-func (s *Service) now(ctx context.Context) (*moment, error) {
-	revision, err := s.store.Revision(ctx)
-	if err != nil {
-		return nil, err
+// atDesk makes a view of a moment, unless a newer one has taken its place: then its desk
+// is somebody else's already.
+func (s *snapshot) atDesk(m *published, view func(*moment) error) (seen bool, err error) {
+	m.desk.mu.Lock()
+	defer m.desk.mu.Unlock()
+	if s.latest.Load() != m {
+		return false, nil
 	}
-	m, err := s.at(ctx, revision)
-	if err != nil {
-		return nil, err
-	}
-	return m.moment, nil
-}
-
-// at is the shop as it is now, at a revision or a later one.
-func (s *Service) at(ctx context.Context, revision int64) (*published, error) {
-	for {
-		now := s.clock().Truncate(time.Minute)
-		if m := s.latest.Load(); m != nil && m.shows(revision, now) {
-			return m, nil
-		}
-		if over := s.expecting(revision); over != nil {
-			select {
-			case <-over:
-				continue
-			case <-ctx.Done():
-				return nil, ctx.Err()
-			}
-		}
-		loaded := s.loading.DoChan(fmt.Sprint(revision, now.Unix()), func() (any, error) {
-			loading, stop := context.WithTimeout(context.WithoutCancel(ctx), time.Minute) // whoever asked first may go
-			defer stop()
-			return nil, s.refresh(loading, revision, now)
-		})
-		select {
-		case result := <-loaded:
-			if result.Err != nil {
-				return nil, result.Err
-			}
-		case <-ctx.Done():
-			return nil, ctx.Err()
-		}
-	}
+	return true, view(m.moment)
 }
 
 // expecting is when the change that made a revision will have been published; nil when
@@ -239,34 +203,5 @@ func (s *snapshot) expecting(revision int64) <-chan struct{} {
 	if s.coming != nil && s.coming.revision == revision {
 		return s.coming.over
 	}
-	return nil
-}
-
-// refresh publishes a revision, or a later one, at a minute.
-func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) error {
-	var st *state
-	if latest := s.latest.Load(); latest != nil {
-		st = latest.state
-	}
-	var err error
-	if st == nil || st.revision < revision {
-		err = s.store.Read(ctx, func(tx *store.Tx) (err error) {
-			st, err = load(ctx, tx, now, st)
-			return err
-		})
-	} else {
-		st, err = st.from(now)
-	}
-	if err != nil {
-		return err
-	}
-	d := s.take()
-	m, err := d.date(st, now)
-	if err != nil {
-		s.give(d)
-		return err
-	}
-	m.setChances(s.watch.chancesNow())
-	s.publish(m, d)
 	return nil
 }

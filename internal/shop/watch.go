@@ -234,7 +234,7 @@ func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 // rest gives back what thinking took in memory, until there is something new to think about. Where the server
 // keeps to a limit, that is at least twice what it holds at rest: thinking takes about as much again.
 func (s *Service) rest() {
-	s.snapshot.forget()
+	s.board.forget()
 	debug.FreeOSMemory()
 	if limit := debug.SetMemoryLimit(-1); limit < math.MaxInt64 {
 		var held runtime.MemStats
@@ -251,8 +251,8 @@ func (s *Service) keepChances(chances []search.Chance) {
 	s.watch.mu.Lock()
 	s.watch.chances = byID
 	s.watch.mu.Unlock()
-	for m := s.latest.Load(); m != nil; m = s.latest.Load() {
-		seen, _ := s.atDesk(m, func(m *moment) error { m.setChances(byID); return nil })
+	for m := s.board.current(); m != nil; m = s.board.current() {
+		seen, _ := s.board.atDesk(m, func(m *moment) error { m.setChances(byID); return nil })
 		if seen {
 			return
 		}
