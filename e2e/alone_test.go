@@ -4,11 +4,11 @@ import (
 	"context"
 	"testing"
 
+	"umberfrost/internal/shop/views"
+
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 // Plan, keep, log, undo: without a mouse.
@@ -97,7 +97,7 @@ func TestAnEntryIsPutRightBeforeItIsSent(t *testing.T) {
 	p.gone("[data-kept]", "")
 	p.see("[data-logbook] li", "“It was the booth's air”")
 	notes := 0
-	for _, l := range get[shop.InstrumentView](t, r.URL+"/api"+avocet).Log {
+	for _, l := range get[views.InstrumentView](t, r.URL+"/api"+avocet).Log {
 		if l.Note == "Looks dry" || l.Note == "It was the booth's air" {
 			notes++
 		}

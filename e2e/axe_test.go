@@ -14,7 +14,8 @@ import (
 
 	"umberfrost/e2e/harness"
 	"umberfrost/internal/craft/job"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // violation is one rule of axe that a page breaks.
@@ -58,7 +59,7 @@ func TestNoSeriousViolationOnAnyScreenDayAndNight(t *testing.T) {
 			r := roomOf(t, harness.Kind{Thinks: true})
 			sitting := begunSitting(t, r.URL)
 			p := open(t, r.URL, "/rack")
-			for i, view := range views(p, r.URL, sitting) {
+			for i, view := range screens(p, r.URL, sitting) {
 				if i%browsers != browser {
 					continue
 				}
@@ -95,7 +96,7 @@ type view struct {
 	visit func()
 }
 
-func views(p *page, url string, sitting uuid.UUID) []view {
+func screens(p *page, url string, sitting uuid.UUID) []view {
 	return []view{
 		{"rack", false, func() { p.visit("/rack"); p.see("[data-tag]", "") }},
 		{"a reading", false, func() {
@@ -246,15 +247,15 @@ func views(p *page, url string, sitting uuid.UUID) []view {
 
 // begunSitting is the first sitting of the day, under way with a timer that runs.
 func begunSitting(t *testing.T, url string) uuid.UUID {
-	who := get[shop.Reference](t, url+"/api/reference").People[0].ID
-	first := get[shop.SittingsNow](t, url+"/api/sittings").Offered[0].Event
-	begun := shop.SittingBegun{ID: uuid.New(), PersonID: who, Events: []shop.EventRef{first}}
+	who := get[views.Reference](t, url+"/api/reference").People[0].ID
+	first := get[views.SittingsNow](t, url+"/api/sittings").Offered[0].Event
+	begun := views.SittingBegun{ID: uuid.New(), PersonID: who, Events: []changes.EventRef{first}}
 	post(t, url+"/api/sittings", begun, 201)
 	clock := job.Timer{Kind: "flash-off", Title: "Flashes off", Minutes: 10, Then: "It may be moved."}
-	for _, timer := range get[shop.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", url, first.StepID, first.Coat)).Timers {
+	for _, timer := range get[views.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", url, first.StepID, first.Coat)).Timers {
 		clock = timer
 	}
-	post(t, url+"/api/log", shop.Entry{ID: uuid.New(), Kind: "timed", StepID: first.StepID, Coat: first.Coat, PersonID: who, DeviceID: uuid.NameSpaceDNS,
+	post(t, url+"/api/log", changes.Entry{ID: uuid.New(), Kind: "timed", StepID: first.StepID, Coat: first.Coat, PersonID: who, DeviceID: uuid.NameSpaceDNS,
 		DeviceSeq: 1, Timer: &clock, SittingID: begun.ID}, 201)
 	return begun.ID
 }

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/e2e/harness"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/views"
 )
 
 func TestAShopOfOnesOwnToItsFirstCoat(t *testing.T) {
@@ -54,10 +54,10 @@ func TestAShopOfOnesOwnToItsFirstCoat(t *testing.T) {
 	p.click("[data-log]", "Log")
 	p.see("[data-toast]", "Undo")
 	p.empty()
-	lines := get[[]shop.InstrumentLine](t, r.URL+"/api/instruments")
+	lines := get[[]views.InstrumentLine](t, r.URL+"/api/instruments")
 	require.Len(t, lines, 1)
 	assert.Equal(t, 1, lines[0].Done)
-	kept := get[shop.ShopView](t, r.URL+"/api/shop")
+	kept := get[views.ShopView](t, r.URL+"/api/shop")
 	assert.Equal(t, "Zur Uferschnepfe", kept.Shop.Name)
 	assert.Equal(t, "closed", kept.Shop.Week[0])
 	assert.Contains(t, kept.Shop.Week[1], "9:00")

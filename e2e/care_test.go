@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"testing"
 
+	"umberfrost/internal/shop/views"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 func TestAPromiseIsChangedAndSeenInWeeks(t *testing.T) {
@@ -85,7 +85,7 @@ func TestAWrongInstrumentIsDeletedByItsName(t *testing.T) {
 	p.click("[data-care] button", "Delete")
 	p.see("h1", "Instruments")
 	p.gone("[data-instrument]", "Ruffe")
-	for _, line := range get[[]shop.InstrumentLine](t, r.URL+"/api/instruments") {
+	for _, line := range get[[]views.InstrumentLine](t, r.URL+"/api/instruments") {
 		assert.NotEqual(t, "Ruffe", line.Name)
 	}
 }
@@ -97,10 +97,10 @@ func TestOnlyWhatFitsIntoTheTimeOneHas(t *testing.T) {
 	p.see("[data-tag]", "")
 	const hang = `[...document.querySelectorAll('[data-tag]')].filter(e => e.offsetParent).length`
 	all := ask[int](p, hang)
-	who := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
+	who := get[views.Reference](t, r.URL+"/api/reference").People[0].ID
 	for button, of := range map[string]string{"half an hour": "half-hour", "two hours": "two-hours", "this evening": "evening"} {
 		p.click("[data-have] button", button)
-		fits := get[shop.Having](t, r.URL+"/api/having?for="+of+"&person="+who.String())
+		fits := get[views.Having](t, r.URL+"/api/having?for="+of+"&person="+who.String())
 		p.until(`document.querySelectorAll("[aria-labelledby=next-head] [data-event]").length === `+fmt.Sprint(len(fits.Fits)), button+": only what fits")
 		p.until(hang+` <= `+fmt.Sprint(len(fits.Pieces)), "only that hangs there")
 		p.click("[data-have] button", button)

@@ -11,27 +11,28 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/edit"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
-func viewOf(t testing.TB, url, name string) shop.InstrumentView {
+func viewOf(t testing.TB, url, name string) views.InstrumentView {
 	t.Helper()
-	return get[shop.InstrumentView](t, url+"/api/instruments/"+fetchID(t, url, name))
+	return get[views.InstrumentView](t, url+"/api/instruments/"+fetchID(t, url, name))
 }
 
 // stepIn finds a step of a view by its title.
-func stepIn(t testing.TB, view shop.InstrumentView, title string) shop.StepRow {
+func stepIn(t testing.TB, view views.InstrumentView, title string) views.StepRow {
 	t.Helper()
 	for _, p := range view.Pieces {
-		if i := slices.IndexFunc(p.Steps, func(s shop.StepRow) bool { return s.Title == title }); i >= 0 {
+		if i := slices.IndexFunc(p.Steps, func(s views.StepRow) bool { return s.Title == title }); i >= 0 {
 			return p.Steps[i]
 		}
 	}
 	require.Fail(t, "no step "+title)
-	return shop.StepRow{}
+	return views.StepRow{}
 }
 
-func finishOf(view shop.InstrumentView) string { return view.Outlook.FinishDay }
+func finishOf(view views.InstrumentView) string { return view.Outlook.FinishDay }
 
 // A schedule changed with the keyboard alone: shown first, kept as one change, taken back over a reload.
 func TestAScheduleIsChangedByKeyboardAlone(t *testing.T) {
@@ -96,9 +97,9 @@ func TestTwoPeopleChangeOneStep(t *testing.T) {
 	p.commit("Coats", "6")
 	p.see("[data-tray]", "6 coats")
 
-	who := get[shop.Reference](t, r.URL+"/api/reference").People[1]
+	who := get[views.Reference](t, r.URL+"/api/reference").People[1]
 	note := "the flanks first"
-	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: who.ID, Changes: []shop.Change{{Kind: "edit", InstrumentID: view.ID,
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: who.ID, Changes: []changes.Change{{Kind: "edit", InstrumentID: view.ID,
 		Edit: &edit.Edit{Op: edit.Set, Step: step.StepID, Version: step.Fields.Version, Fields: &edit.Fields{Note: &note}}}}}, 201)
 	p.see("[data-clash]", "the flanks first")
 	p.see("[data-clash]", "As it is now")
@@ -173,9 +174,9 @@ func TestABurnThroughOnAnEdgeIsMended(t *testing.T) {
 func TestAFailedCheckBringsTheSameGritAgain(t *testing.T) {
 	t.Parallel()
 	r := room(t)
-	var view shop.InstrumentView
-	var check shop.StepRow
-	for _, line := range get[[]shop.InstrumentLine](t, r.URL+"/api/instruments") { // any that comes to a check next
+	var view views.InstrumentView
+	var check views.StepRow
+	for _, line := range get[[]views.InstrumentLine](t, r.URL+"/api/instruments") { // any that comes to a check next
 		view = viewOf(t, r.URL, line.Name)
 		for _, piece := range view.Pieces {
 			for i, s := range piece.Steps {

@@ -5,13 +5,14 @@ import (
 	"testing"
 	"time"
 
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
+
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 func TestTwentyTabsShareOneStream(t *testing.T) {
@@ -34,10 +35,10 @@ func TestTwentyTabsShareOneStream(t *testing.T) {
 	tabs[7].see("[data-tag='Whimbrel body']", "Buff")
 
 	first.visit("/instruments") // who held the stream has passed it on
-	reference := get[shop.Reference](t, r.URL+"/api/reference")
+	reference := get[views.Reference](t, r.URL+"/api/reference")
 	left := tabs[7]
 	left.visit("/shop")
-	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Wren"}}}, 201)
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: "Wren"}}}, 201)
 	left.see("[data-people]", "Wren")
 }
 
@@ -205,7 +206,7 @@ func TestTheNarrowestPhone(t *testing.T) {
 // fetchID is the id of an instrument of the room.
 func fetchID(t testing.TB, url, name string) string {
 	t.Helper()
-	for _, line := range get[[]shop.InstrumentLine](t, url+"/api/instruments") {
+	for _, line := range get[[]views.InstrumentLine](t, url+"/api/instruments") {
 		if line.Name == name {
 			return line.ID.String()
 		}
@@ -228,13 +229,13 @@ func TestWhatWasStruckIsLoggedAgainAtItsOwnTime(t *testing.T) {
 
 	p.visit("/instruments/" + fetchID(t, r.URL, "Avocet"))
 	p.see("[data-logbook] li", "Tape the fretboard")
-	before := get[shop.InstrumentView](t, p.url+"/api/instruments/"+fetchID(t, r.URL, "Avocet")).Log
+	before := get[views.InstrumentView](t, p.url+"/api/instruments/"+fetchID(t, r.URL, "Avocet")).Log
 	first := before[0]
 	p.click("[data-logbook] li:first-of-type button", "strike")
 	p.see("[data-toast]", "Struck")
 	p.click("[data-logbook] li button", "log again")
 	p.see("[data-toast]", "Logged")
-	after := get[shop.InstrumentView](t, p.url+"/api/instruments/"+fetchID(t, r.URL, "Avocet")).Log
+	after := get[views.InstrumentView](t, p.url+"/api/instruments/"+fetchID(t, r.URL, "Avocet")).Log
 	again := 0
 	for _, l := range after {
 		if l.Title == first.Title && l.Happened.At.Equal(first.Happened.At) && !l.Struck {
@@ -251,8 +252,8 @@ func TestWhatAnEarlierVersionKeptIsTakenOver(t *testing.T) {
 	before := entries(t, r.URL)
 	p := open(t, r.URL, "/rack")
 	p.see("[data-log]", "Log done")
-	sitting := get[shop.Rack](t, r.URL+"/api/rack").Next[0]
-	person := get[shop.Reference](t, r.URL+"/api/reference").People[0]
+	sitting := get[views.Rack](t, r.URL+"/api/rack").Next[0]
+	person := get[views.Reference](t, r.URL+"/api/reference").People[0]
 	ask[any](p, `localStorage.setItem('umberfrost.outbox', JSON.stringify([{at: '2026-03-12T15:00:00Z', entry: {
 		id: '0195aaaa-0000-7000-8000-000000000001', kind: 'done', stepId: '`+sitting.Event.StepID.String()+`', coat: 1,
 		personId: '`+person.ID.String()+`', deviceId: '0195aaaa-0000-7000-8000-00000000000a', deviceSeq: 7}}]))`)

@@ -18,6 +18,7 @@ import (
 	"umberfrost/internal/demo"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 )
 
 func TestPlanANewInstrument(t *testing.T) {
@@ -280,10 +281,10 @@ func TestAColdWeekMovesDatesAndSaysWhy(t *testing.T) {
 	before := p.text("[data-instrument='Knot']")
 
 	loft := shop.PlaceID("loft")
-	cold := shop.NewReadings{ID: uuid.New()}
+	cold := changes.NewReadings{ID: uuid.New()}
 	for h := range 7 * 24 {
 		at := demo.Fixed.Add(time.Duration(h-84) * time.Hour) // half of it read, half of it forecast
-		cold.Readings = append(cold.Readings, shop.NewReading{PlaceID: loft, At: &at, Temperature: 9, Humidity: 70})
+		cold.Readings = append(cold.Readings, changes.NewReading{PlaceID: loft, At: &at, Temperature: 9, Humidity: 70})
 	}
 	post(t, r.URL+"/api/readings", cold, 201)
 

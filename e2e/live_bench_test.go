@@ -14,8 +14,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/e2e/harness"
-
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // metric is one figure of the browser's own about a page, in seconds or bytes.
@@ -36,10 +36,10 @@ func (p *page) metric(name string) float64 {
 // device, so slowly that a page hears of each alone.
 func notes(t testing.TB, url, instrument string, n int, apart time.Duration) {
 	t.Helper()
-	person := get[shop.Reference](t, url+"/api/reference").People[0].ID
+	person := get[views.Reference](t, url+"/api/reference").People[0].ID
 	device := uuid.New()
 	for i := range n {
-		post(t, url+"/api/log", shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "note", InstrumentID: uuid.MustParse(instrument), Note: "heard",
+		post(t, url+"/api/log", changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "note", InstrumentID: uuid.MustParse(instrument), Note: "heard",
 			PersonID: person, DeviceID: device, DeviceSeq: int64(i + 1)}, 201)
 		time.Sleep(apart)
 	}

@@ -13,7 +13,7 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/formats/formatstest"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/views"
 )
 
 func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
@@ -35,7 +35,7 @@ func TestManyInstrumentsKeepThePageSmall(t *testing.T) {
 // fill imports copies of one of the room's instruments.
 func fill(t testing.TB, r *harness.Room, count int) {
 	t.Helper()
-	lines := get[[]shop.InstrumentLine](t, r.URL+"/api/instruments")
+	lines := get[[]views.InstrumentLine](t, r.URL+"/api/instruments")
 	id := lines[len(lines)-1].ID.String()
 	for _, l := range lines {
 		if l.Name == "Turnstone" {

@@ -3,10 +3,10 @@ package e2e
 import (
 	"testing"
 
+	"umberfrost/internal/shop/views"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 // An own recipe is saved from the stack, used by an instrument, bettered, offered with its effect, and taken over.
@@ -44,7 +44,7 @@ func TestAnOwnRecipeFromFirstToLast(t *testing.T) {
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "Kept: Greenshank")
 	p.see("[data-use=Greenshank]", "it uses the latest")
-	after := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+view.ID.String())
+	after := get[views.InstrumentView](t, r.URL+"/api/instruments/"+view.ID.String())
 	assert.Equal(t, 2, after.Wish.Pieces[0].Own.Version)
 	assert.Equal(t, 12, after.Wish.Pieces[0].Layers[len(after.Wish.Pieces[0].Layers)-1].Coats)
 }
@@ -74,5 +74,5 @@ func TestAFragmentAndTheShopsWays(t *testing.T) {
 	p.fill("Dry or wet levelling", "wet")
 	p.click("[data-ways] button", "Keep these ways")
 	p.see("[data-toast]", "other schools where nobody chooses")
-	assert.Equal(t, "wet", get[shop.ShopView](t, r.URL+"/api/shop").Shop.Ways["levelling"])
+	assert.Equal(t, "wet", get[views.ShopView](t, r.URL+"/api/shop").Shop.Ways["levelling"])
 }

@@ -3,11 +3,12 @@ package e2e
 import (
 	"testing"
 
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
+
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 func TestColourInTheGrainIsComposedFromNothing(t *testing.T) {
@@ -94,7 +95,7 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 
 	// Another clear for the last coats is a mistake of which somebody has to be told.
 	id := ask[string](p, `location.pathname.split('/').at(-1)`)
-	view := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+id)
+	view := get[views.InstrumentView](t, r.URL+"/api/instruments/"+id)
 	var last uuid.UUID
 	for _, step := range view.Pieces[0].Steps {
 		if step.Title == "Clear, to the end" {
@@ -102,9 +103,9 @@ func TestTwoPartIsComposedObjectedToAndMended(t *testing.T) {
 		}
 	}
 	require.NotEqual(t, uuid.Nil, last)
-	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
-	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: person,
-		Changes: []shop.Change{{Kind: "material", StepID: last, Material: "nitro"}}}, 201)
+	person := get[views.Reference](t, r.URL+"/api/reference").People[0].ID
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: person,
+		Changes: []changes.Change{{Kind: "material", StepID: last, Material: "nitro"}}}, 201)
 	p.see("[data-objection=goes-over]", "before what is below has cured")
 	p.click("[data-objection=goes-over] button", "Look at the step")
 	p.see("[data-sheet]", "nitrocellulose lacquer")
@@ -153,16 +154,16 @@ func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
 	p.click("[data-instrument='Sanderling'] a", "")
 	p.see("h1", "Sanderling")
 	id := ask[string](p, `location.pathname.split('/').at(-1)`)
-	view := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+id)
+	view := get[views.InstrumentView](t, r.URL+"/api/instruments/"+id)
 	var oil uuid.UUID
 	for _, step := range view.Pieces[1].Steps {
 		if step.Title == "Oil, up to satin" {
 			oil = step.StepID
 		}
 	}
-	person := get[shop.Reference](t, r.URL+"/api/reference").People[0].ID
-	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: person,
-		Changes: []shop.Change{{Kind: "material", StepID: oil, Material: "finishing-oil"}}}, 201)
+	person := get[views.Reference](t, r.URL+"/api/reference").People[0].ID
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: person,
+		Changes: []changes.Change{{Kind: "material", StepID: oil, Material: "finishing-oil"}}}, 201)
 	p.visit("/instruments/" + id + "?step=" + oil.String() + "&coat=1")
 	p.see("[data-sheet]", "Does not go.")
 	p.see("[data-sheet]", "Wax blocks the wood")

@@ -13,7 +13,8 @@ import (
 	"umberfrost/e2e/harness"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/demo"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // bench is a shop of one room with two bodies whose pores are about to be filled with a two-part filler: it is
@@ -22,29 +23,29 @@ type bench struct {
 	*harness.Room
 	t      *testing.T
 	person uuid.UUID
-	bodies []shop.InstrumentView
-	fills  []shop.EventRef
+	bodies []views.InstrumentView
+	fills  []changes.EventRef
 	logged int64
 }
 
 func twoBodies(t *testing.T) *bench {
 	t.Helper()
 	r := roomOf(t, harness.Kind{Empty: true})
-	b := &bench{Room: r, t: t, person: get[shop.Reference](t, r.URL+"/api/reference").People[0].ID}
+	b := &bench{Room: r, t: t, person: get[views.Reference](t, r.URL+"/api/reference").People[0].ID}
 	for _, name := range []string{"Dotterel", "Stint"} {
-		in := shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-07-01", Wish: recipe.Wish{Standard: "gift",
+		in := changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-07-01", Wish: recipe.Wish{Standard: "gift",
 			Pieces: []recipe.PieceWish{{Kind: recipe.Body, Wood: "mahogany-genuine", Length: "460 mm", Width: "335 mm", Thickness: "45 mm",
 				Layers: []recipe.Layer{{ID: "fill", Effect: recipe.EffectFill, Family: "epoxy-filler", As: "full"},
 					{ID: "clear", Effect: recipe.EffectClear, Family: "water-clear", Sheen: "satin"}}}}}}
 		post(t, r.URL+"/api/instruments", in, 201)
 		view := viewOf(t, r.URL, name)
-		before := shop.EventRef{}
+		before := changes.EventRef{}
 		for _, step := range view.Pieces[0].Steps {
 			if step.Kind == "coat" && step.Group == "fill" {
-				b.fills = append(b.fills, shop.EventRef{StepID: step.StepID, Coat: 1})
+				b.fills = append(b.fills, changes.EventRef{StepID: step.StepID, Coat: 1})
 				break
 			}
-			before = shop.EventRef{StepID: step.StepID, Coat: step.Coats}
+			before = changes.EventRef{StepID: step.StepID, Coat: step.Coats}
 		}
 		at := demo.Fixed.AddDate(0, 0, -2)
 		entry := b.entry("done", before)
@@ -56,14 +57,14 @@ func twoBodies(t *testing.T) *bench {
 	return b
 }
 
-func (b *bench) entry(kind string, event shop.EventRef) shop.Entry {
+func (b *bench) entry(kind string, event changes.EventRef) changes.Entry {
 	b.logged++
-	return shop.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: b.person, DeviceID: uuid.NameSpaceDNS, DeviceSeq: b.logged}
+	return changes.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: b.person, DeviceID: uuid.NameSpaceDNS, DeviceSeq: b.logged}
 }
 
 // standing are the entries of a body that stand, the newest first.
-func (b *bench) standing(body int) (lines []shop.LogLine) {
-	for _, line := range get[shop.InstrumentView](b.t, b.URL+"/api/instruments/"+b.bodies[body].ID.String()).Log {
+func (b *bench) standing(body int) (lines []views.LogLine) {
+	for _, line := range get[views.InstrumentView](b.t, b.URL+"/api/instruments/"+b.bodies[body].ID.String()).Log {
 		if !line.Struck && line.Kind == "done" {
 			lines = append(lines, line)
 		}
@@ -71,7 +72,7 @@ func (b *bench) standing(body int) (lines []shop.LogLine) {
 	return lines
 }
 
-func sittingPath(event shop.EventRef) string {
+func sittingPath(event changes.EventRef) string {
 	return fmt.Sprintf("/sitting?step=%s&coat=%d", event.StepID, event.Coat)
 }
 
@@ -117,14 +118,14 @@ func TestASittingOfTwoBodiesByTouch(t *testing.T) {
 	p.see("[data-running=over]", "Stop using this mix") // on every screen
 
 	// The other is not done: a knock at the door. One tap logs all but that.
-	sitting := get[shop.SittingsNow](t, b.URL+"/api/sittings").Open[0]
+	sitting := get[views.SittingsNow](t, b.URL+"/api/sittings").Open[0]
 	p.visit("/sittings/" + sitting.ID.String())
 	p.finger("[data-step] [aria-label=Pieces] button", "Stint body")
 	p.see("[data-step] [aria-label=Pieces]", "Stint body: not now")
 	p.finger("[data-step] button[data-log]", "Log coat")
 	p.see("[data-toast]", "Logged")
 	p.gone("[data-running]", "Wipe off every trace") // what is logged is wiped off
-	assert.Equal(t, "Stint", get[shop.SittingsNow](t, b.URL+"/api/sittings").Open[0].Pieces[:5])
+	assert.Equal(t, "Stint", get[views.SittingsNow](t, b.URL+"/api/sittings").Open[0].Pieces[:5])
 	p.finger("[data-timer-stop]", "Done")
 	p.gone("[data-timers]", "")
 	p.finger("nav[aria-label='Steps of this sitting'] button", "1")
@@ -133,7 +134,7 @@ func TestASittingOfTwoBodiesByTouch(t *testing.T) {
 	p.until(`document.querySelector('nav[aria-label="Steps of this sitting"] button').innerText === '✓'`, "the step is done")
 	p.finger("button", "End sitting")
 	p.see("h1", "Rack")
-	assert.Empty(t, get[shop.SittingsNow](t, b.URL+"/api/sittings").Open)
+	assert.Empty(t, get[views.SittingsNow](t, b.URL+"/api/sittings").Open)
 	for body := range b.bodies {
 		assert.Contains(t, b.standing(body)[0].Title, "Coat 1")
 	}
@@ -250,7 +251,7 @@ func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 		}
 		assert.Equal(t, 1, coats, "exactly once")
 	}
-	timers := get[[]shop.TimerView](t, b.URL+"/api/timers")
+	timers := get[[]views.TimerView](t, b.URL+"/api/timers")
 	require.Len(t, timers, 1)
 	assert.Equal(t, "pot-life", timers[0].Timer.Kind)
 }
@@ -290,10 +291,10 @@ func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
 	p.see("[data-logbook] li", "by thumbnail")
 	next := func() time.Time {
 		view := viewOf(t, b.URL, "Dotterel")
-		return get[shop.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", b.URL, view.Next.StepID, view.Next.Coat)).Start.At
+		return get[views.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", b.URL, view.Next.StepID, view.Next.Coat)).Start.At
 	}
 	failed := next()
-	was := get[shop.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", b.URL, before.Next.StepID, before.Next.Coat))
+	was := get[views.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", b.URL, before.Next.StepID, before.Next.Coat))
 	assert.Equal(t, failed, was.Start.At)
 	assert.True(t, failed.After(startOf(before)), "%v is not after %v", failed, startOf(before))
 	b.Advance(time.Minute)
@@ -308,7 +309,7 @@ func TestAThumbnailTestThatFailsMovesTheDates(t *testing.T) {
 }
 
 // startOf is when the next event of an instrument begins, as its page shows it.
-func startOf(view shop.InstrumentView) time.Time {
+func startOf(view views.InstrumentView) time.Time {
 	for _, bead := range view.Pieces[0].Beads {
 		if bead.Event == *view.Next {
 			return bead.Start

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"testing"
 
+	"umberfrost/internal/shop/views"
+
 	"github.com/chromedp/cdproto/cdp"
 	protocol "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/performance"
@@ -11,8 +13,6 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 // where puts the layer that is open on a region, or takes it off.
@@ -33,14 +33,14 @@ func (p *page) steps(titles ...string) {
 }
 
 // keep keeps what is planned under a name and answers with it as it is kept.
-func (p *page) keep(url, name string) shop.InstrumentView {
+func (p *page) keep(url, name string) views.InstrumentView {
 	p.t.Helper()
 	p.fill("Name", name)
 	p.gone("[data-faults]", "")
 	p.click("button", "Keep this instrument")
 	p.see("h1", name)
 	p.see("[data-portrait]", "")
-	return get[shop.InstrumentView](p.t, url+"/api/instruments/"+ask[string](p, `location.pathname.split('/').at(-1)`))
+	return get[views.InstrumentView](p.t, url+"/api/instruments/"+ask[string](p, `location.pathname.split('/').at(-1)`))
 }
 
 // drawn waits until a region is drawn in a colour.
@@ -84,7 +84,7 @@ func TestStripsWithFlameAccents(t *testing.T) {
 	assert.Contains(t, regionsOf(view), "strips")
 }
 
-func regionsOf(view shop.InstrumentView) (names []string) {
+func regionsOf(view views.InstrumentView) (names []string) {
 	for _, piece := range view.Pieces {
 		for _, region := range piece.Regions {
 			names = append(names, region.Name)
@@ -248,7 +248,7 @@ func TestAStackByKeyboardAlone(t *testing.T) {
 	p.tabTo("button[type=submit]", "Keep")
 	p.press("\r")
 	p.see("h1", "Brachvogel")
-	assert.Contains(t, regionsOf(get[shop.InstrumentView](t, r.URL+"/api/instruments/"+ask[string](p, `location.pathname.split('/').at(-1)`))), "border")
+	assert.Contains(t, regionsOf(get[views.InstrumentView](t, r.URL+"/api/instruments/"+ask[string](p, `location.pathname.split('/').at(-1)`))), "border")
 }
 
 // The same with a finger, on a tablet and on a phone.
@@ -289,7 +289,7 @@ func TestChoicesUnderWayKeepWhatIsLogged(t *testing.T) {
 	p := open(t, r.URL, "/instruments/"+fetchID(t, r.URL, "Avocet")+"/choices")
 	p.see("[data-layer=dark] button", "Logged: it stays as it was done.")
 	p.see("[data-difference]", "Nothing is changed yet")
-	before := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+fetchID(t, r.URL, "Avocet"))
+	before := get[views.InstrumentView](t, r.URL+"/api/instruments/"+fetchID(t, r.URL, "Avocet"))
 	p.layer("clear")
 	p.fill("Sheen", "gloss")
 	p.see("[data-difference]", "Against today’s schedule: Avocet")
@@ -304,12 +304,12 @@ func TestChoicesUnderWayKeepWhatIsLogged(t *testing.T) {
 	p.see("[data-difference]", "Against today’s schedule: Avocet")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "Kept: Avocet composed again")
-	after := get[shop.InstrumentView](t, r.URL+"/api/instruments/"+before.ID.String())
+	after := get[views.InstrumentView](t, r.URL+"/api/instruments/"+before.ID.String())
 	assert.Equal(t, doneOf(before), doneOf(after), "what is logged stays")
 	assert.Contains(t, stepsOf(after), "Level for gloss")
 }
 
-func doneOf(view shop.InstrumentView) (titles []string) {
+func doneOf(view views.InstrumentView) (titles []string) {
 	for _, piece := range view.Pieces {
 		for _, step := range piece.Steps {
 			if step.Done > 0 {
@@ -320,7 +320,7 @@ func doneOf(view shop.InstrumentView) (titles []string) {
 	return titles
 }
 
-func stepsOf(view shop.InstrumentView) (titles []string) {
+func stepsOf(view views.InstrumentView) (titles []string) {
 	for _, piece := range view.Pieces {
 		for _, step := range piece.Steps {
 			titles = append(titles, step.Title)

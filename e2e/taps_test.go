@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/demo"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/views"
 )
 
 // slowPeople holds back who works here for two seconds, as a slow start does.
@@ -24,8 +24,8 @@ const slowPeople = `{
 
 // entries counts the standing entries of the log, over all instruments.
 func entries(t *testing.T, url string) (n int) {
-	for _, line := range get[[]shop.InstrumentLine](t, url+"/api/instruments") {
-		for _, l := range get[shop.InstrumentView](t, url+"/api/instruments/"+line.ID.String()).Log {
+	for _, line := range get[[]views.InstrumentLine](t, url+"/api/instruments") {
+		for _, l := range get[views.InstrumentView](t, url+"/api/instruments/"+line.ID.String()).Log {
 			if !l.Struck && l.Kind == "done" {
 				n++
 			}

@@ -15,7 +15,8 @@ import (
 
 	"umberfrost/e2e/harness"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // barrier is the sitting of Sanderling's that is moved in these journeys.
@@ -182,7 +183,7 @@ func TestAProposalIsAccepted(t *testing.T) {
 	t.Parallel()
 	r := roomOf(t, harness.Kind{Empty: true, Thinks: true})
 	neck := func(name, promise string) {
-		post(t, r.URL+"/api/instruments", shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
+		post(t, r.URL+"/api/instruments", changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
 			Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 				recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}.Ending("hardwax-oil", "satin")}}}, 201)
 	}
@@ -220,12 +221,12 @@ func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
 
 	require.NoError(t, r.Stop()) // the stream outlives its server
 	require.NoError(t, r.Start(context.Background()))
-	reference := get[shop.Reference](t, r.URL+"/api/reference")
-	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Plover"}}},
+	reference := get[views.Reference](t, r.URL+"/api/reference")
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: "Plover"}}},
 		201)
 	tobin.see("[data-people]", "Plover")
 	changed := time.Now() // and once the stream is back, without any delay that a person would notice
-	post(t, r.URL+"/api/changes", shop.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: "Dotterel"}}},
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: "Dotterel"}}},
 		201)
 	tobin.see("[data-people]", "Dotterel")
 	t.Logf("a change was seen on the other page after %d ms", time.Since(changed).Milliseconds())

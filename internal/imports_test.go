@@ -44,6 +44,30 @@ var floors = []string{
 	"repair",
 }
 
+// rooms is the order inside the shop, the lowest first: a package may use only lower ones.
+var rooms = []string{"access refuse", "snapshot", "planner", "changes", "views"}
+
+func TestTheShopIsBuiltInRooms(t *testing.T) {
+	floor := map[string]int{"umberfrost/internal/shop": len(rooms)}
+	for level, names := range rooms {
+		for _, name := range strings.Fields(names) {
+			floor["umberfrost/internal/shop/"+name] = level
+		}
+	}
+	for pkg, imports := range list(t, "Imports", "../internal/shop/...") {
+		level, known := floor[pkg]
+		assert.True(t, known, "%s stands on no floor: add it to this test", pkg)
+		for _, dep := range imports {
+			if below, ours := floor[dep]; ours && dep != pkg {
+				assert.Less(t, below, level, "%s imports %s, which is not below it", pkg, dep)
+			}
+			if dep == "umberfrost/internal/formats" {
+				assert.Equal(t, "umberfrost/internal/shop", pkg, "%s names the file: only export and import do", pkg)
+			}
+		}
+	}
+}
+
 func TestImportsPointOneWay(t *testing.T) {
 	for room, allowed := range may {
 		for pkg, deps := range list(t, "Deps", "../"+strings.TrimPrefix(room, "umberfrost/")+"/...") {

@@ -9,6 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
 )
 
 func pairCommand() *cobra.Command {
@@ -25,7 +26,7 @@ func pairCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				asked := shop.CodeAsked{Role: shop.Role(role)}
+				asked := shop.CodeAsked{Role: access.Role(role)}
 				var names []string
 				for _, p := range reference.People {
 					names = append(names, p.Name)

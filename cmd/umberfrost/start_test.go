@@ -15,6 +15,7 @@ import (
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 	"umberfrost/internal/store"
 )
 
@@ -56,7 +57,7 @@ func TestABackupIsRestoredByCommand(t *testing.T) {
 	require.NoError(t, err)
 	reference, err := service.Reference(context.Background())
 	require.NoError(t, err)
-	_, err = service.TypeReading(context.Background(), shop.TypedReading{PlaceID: reference.Places[0].ID, Temperature: "18.6 °C", Humidity: "52 %",
+	_, err = service.TypeReading(context.Background(), changes.TypedReading{PlaceID: reference.Places[0].ID, Temperature: "18.6 °C", Humidity: "52 %",
 		PersonID: reference.People[0].ID})
 	require.NoError(t, err)
 

@@ -18,6 +18,7 @@ import (
 
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 )
 
 // server is a process of the program.
@@ -128,7 +129,7 @@ func open(url string) (*client, error) {
 	}
 	c.person = reference.People[0].ID
 	neck := recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}.Ending("hardwax-oil", "satin")
-	return c, call("POST", url+"/api/instruments", shop.NewInstrument{ID: c.instrument, Name: "Knot", Outline: "slab",
+	return c, call("POST", url+"/api/instruments", changes.NewInstrument{ID: c.instrument, Name: "Knot", Outline: "slab",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{neck}}}, nil)
 }
 

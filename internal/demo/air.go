@@ -11,6 +11,7 @@ import (
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 )
 
 // places is the room's bench, its booth, which a neighbour has on Wednesdays, the
@@ -58,19 +59,19 @@ const (
 
 // postReadings hands in what the loggers in the room have read, as a device would.
 func postReadings(ctx context.Context, service *shop.Service, now time.Time) error {
-	var batch shop.NewReadings
+	var batch changes.NewReadings
 	for at := now.AddDate(0, 0, -readDays); !at.After(now); at = at.Add(readEvery) {
 		for _, place := range places(settings.Week{}) {
 			if place.Profile == nil {
 				continue
 			}
 			air := measured(place, at)
-			batch.Readings = append(batch.Readings, shop.NewReading{PlaceID: shop.PlaceID(place.key), At: &at,
+			batch.Readings = append(batch.Readings, changes.NewReading{PlaceID: shop.PlaceID(place.key), At: &at,
 				Temperature: float64(air.Temperature), Humidity: float64(air.Humidity)})
 		}
 	}
 	for len(batch.Readings) > 0 {
-		page := shop.NewReadings{Readings: batch.Readings[:min(2000, len(batch.Readings))]}
+		page := changes.NewReadings{Readings: batch.Readings[:min(2000, len(batch.Readings))]}
 		if _, err := service.AddReadings(ctx, page); err != nil {
 			return fmt.Errorf("readings: %w", err)
 		}

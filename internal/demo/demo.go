@@ -20,6 +20,8 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
@@ -122,7 +124,7 @@ func ownRecipes(ctx context.Context, service *shop.Service, room Room, who uuid.
 		if err != nil {
 			return err
 		}
-		saved := shop.RecipeSaved{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("recipe "+own.Name)), Name: own.Name, Kind: own.Kind, PersonID: who, InstrumentID: view.ID}
+		saved := changes.RecipeSaved{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("recipe "+own.Name)), Name: own.Name, Kind: own.Kind, PersonID: who, InstrumentID: view.ID}
 		for i := range view.Wish.Pieces {
 			if p := &view.Wish.Pieces[i]; own.Kind == recipe.OwnStack && p.Kind == own.Piece {
 				saved.Stack = p
@@ -151,8 +153,8 @@ func secondThoughts(ctx context.Context, service *shop.Service, shelf map[string
 	}
 	for _, step := range view.Pieces[0].Steps {
 		if step.Title == "Clear, to the end" {
-			_, err = service.KeepChanges(ctx, shop.Changes{PersonID: who,
-				Changes: []shop.Change{{Kind: "material", StepID: step.StepID, Material: shelf["Spartina Lacquer"].String()}}})
+			_, err = service.KeepChanges(ctx, changes.Changes{PersonID: who,
+				Changes: []changes.Change{{Kind: "material", StepID: step.StepID, Material: shelf["Spartina Lacquer"].String()}}})
 		}
 	}
 	return err
@@ -162,7 +164,7 @@ func secondThoughts(ctx context.Context, service *shop.Service, shelf map[string
 type past struct {
 	service *shop.Service
 	clock   *time.Time
-	people  []shop.Person
+	people  []views.Person
 	logged  int64
 	tide    string
 	clocked bool
@@ -179,7 +181,7 @@ func (p *past) workUntil(ctx context.Context, until time.Time) error {
 		if len(ahead) == 0 {
 			break
 		}
-		next := slices.MinFunc(ahead, func(a, b shop.Due) int { return a.End.At.Compare(b.End.At) })
+		next := slices.MinFunc(ahead, func(a, b views.Due) int { return a.End.At.Compare(b.End.At) })
 		finished := next.End.At.Add(p.dawdle(next.Name, next.Title))
 		if finished.After(until) {
 			break
@@ -205,10 +207,10 @@ func (p *past) luck(name, title string) uint32 {
 	return h.Sum32()
 }
 
-func (p *past) log(ctx context.Context, due shop.Due) error {
+func (p *past) log(ctx context.Context, due views.Due) error {
 	p.logged++
 	event := due.Event
-	entry := shop.Entry{
+	entry := changes.Entry{
 		ID: uuid.NewSHA1(event.StepID, []byte(fmt.Sprint("demo log ", event.Coat))), Kind: job.Done, StepID: event.StepID, Coat: event.Coat,
 		PersonID: p.people[p.logged%2].ID, DeviceID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("bench tablet")), DeviceSeq: p.logged,
 	}
@@ -219,7 +221,7 @@ func (p *past) log(ctx context.Context, due shop.Due) error {
 		entry.Minutes = &minutes
 	}
 	if p.clocked && due.Kind == string(job.Coat) && luck%4 == 0 {
-		entry.Actual = &shop.ActualForm{Lot: fmt.Sprintf("B-%d", 100+luck%60), Passes: 2}
+		entry.Actual = &changes.ActualForm{Lot: fmt.Sprintf("B-%d", 100+luck%60), Passes: 2}
 	}
 	_, err := p.service.Log(ctx, entry)
 	return err

@@ -11,6 +11,7 @@ import (
 	"umberfrost/internal/demo"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/views"
 )
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
@@ -35,12 +36,12 @@ func TestTheRoomIsNeverEmptyOrStale(t *testing.T) {
 			require.NoError(t, err)
 			assert.GreaterOrEqual(t, len(rack.Tags), 8)
 			assert.True(t, len(rack.Next) > 0 || rack.Then != nil, "there is always something to do next")
-			states := map[shop.State]bool{}
+			states := map[views.State]bool{}
 			for _, tag := range rack.Tags {
 				states[tag.State] = true
 			}
-			assert.True(t, states[shop.Drying], "something is drying")
-			assert.True(t, states[shop.Late], "one promise is in danger")
+			assert.True(t, states[views.Drying], "something is drying")
+			assert.True(t, states[views.Late], "one promise is in danger")
 
 			lines, err := service.Instruments(ctx)
 			require.NoError(t, err)

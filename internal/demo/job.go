@@ -7,7 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 )
 
 // Job is one instrument of a room.
@@ -26,8 +26,8 @@ func jobID(name string) uuid.UUID { return uuid.NewSHA1(uuid.NameSpaceOID, []byt
 
 // choices is a job as somebody would have entered it. Of each family that comes in one colour the first product on
 // the shelf is taken.
-func (j Job) choices(now time.Time, shelf map[string]uuid.UUID, products []Product) (shop.NewInstrument, error) {
-	in := shop.NewInstrument{ID: jobID(j.Name), Name: j.Name, Outline: j.Outline, Serial: j.Serial, Wish: j.Wish,
+func (j Job) choices(now time.Time, shelf map[string]uuid.UUID, products []Product) (changes.NewInstrument, error) {
+	in := changes.NewInstrument{ID: jobID(j.Name), Name: j.Name, Outline: j.Outline, Serial: j.Serial, Wish: j.Wish,
 		Promise: now.AddDate(0, 0, j.Promise).Format(time.DateOnly), Materials: make(map[string]uuid.UUID)}
 	if j.Show > 0 {
 		in.Show = now.AddDate(0, 0, j.Show).Format(time.DateOnly)

@@ -6,15 +6,16 @@ import (
 	"testing"
 	"time"
 
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"umberfrost/internal/shop"
 )
 
 // anyChange draws something that could be otherwise; not all of it can be.
-func (r *room) anyChange(random *rand.Rand, events []shop.EventRef) shop.Change {
+func (r *room) anyChange(random *rand.Rand, events []changes.EventRef) changes.Change {
 	now := r.now
 	event := events[random.IntN(len(events))]
 	places := []uuid.UUID{uuid.Nil, booth, bench, drying}
@@ -23,22 +24,22 @@ func (r *room) anyChange(random *rand.Rand, events []shop.EventRef) shop.Change 
 	at := now.Add(time.Duration(random.IntN(24*40)) * time.Hour)
 	switch random.IntN(12) {
 	case 0, 1, 2:
-		return shop.Change{Kind: "pin", StepID: event.StepID, Coat: event.Coat, At: &at}
+		return changes.Change{Kind: "pin", StepID: event.StepID, Coat: event.Coat, At: &at}
 	case 3:
-		return shop.Change{Kind: "day", PlaceID: places[random.IntN(4)], Date: day, Open: random.IntN(2) == 0}
+		return changes.Change{Kind: "day", PlaceID: places[random.IntN(4)], Date: day, Open: random.IntN(2) == 0}
 	case 4:
-		return shop.Change{Kind: "week", PlaceID: places[random.IntN(3)], Weekday: random.IntN(7), Hours: hours[random.IntN(4)]}
+		return changes.Change{Kind: "week", PlaceID: places[random.IntN(3)], Weekday: random.IntN(7), Hours: hours[random.IntN(4)]}
 	case 5:
-		return shop.Change{Kind: "warmer", PlaceID: places[random.IntN(2)], Degrees: float64(random.IntN(9) - 4)}
+		return changes.Change{Kind: "warmer", PlaceID: places[random.IntN(2)], Degrees: float64(random.IntN(9) - 4)}
 	case 6:
-		return shop.Change{Kind: "coats", StepID: event.StepID, Coats: random.IntN(7) - 3}
+		return changes.Change{Kind: "coats", StepID: event.StepID, Coats: random.IntN(7) - 3}
 	case 8, 9, 10:
 		id := []uuid.UUID{knot, ruff}[random.IntN(2)]
 		return edits(id, anyEdit(random, r.view(id)))[0]
 	case 7:
-		return shop.Change{Kind: "start", InstrumentID: []uuid.UUID{knot, ruff}[random.IntN(2)], Date: day}
+		return changes.Change{Kind: "start", InstrumentID: []uuid.UUID{knot, ruff}[random.IntN(2)], Date: day}
 	}
-	return shop.Change{Kind: "hands", Name: fmt.Sprint("Wren ", random.IntN(1000))}
+	return changes.Change{Kind: "hands", Name: fmt.Sprint("Wren ", random.IntN(1000))}
 }
 
 // TestWhateverIsKeptIsWhatWasAskedAbout keeps what can be kept of drawn changes, some
@@ -58,13 +59,13 @@ func TestWhateverIsKeptIsWhatWasAskedAbout(t *testing.T) {
 					r.done(tags[random.IntN(len(tags))]) // out of order or too soon, as it may be
 				}
 				before, dates := r.dates()
-				var changes []shop.Change
+				var changes []changes.Change
 				for range 1 + random.IntN(3) {
 					changes = append(changes, r.anyChange(random, before))
 				}
 				asked, err := r.whatIf(changes...)
 				if err != nil {
-					var wrong *shop.Invalid
+					var wrong *refuse.Invalid
 					require.ErrorAs(t, err, &wrong, "what cannot be is said")
 					require.NotEmpty(t, wrong.Faults[0].Message)
 					_, err = r.keepChanges(changes...)
@@ -93,10 +94,10 @@ func TestWhateverIsKeptIsWhatWasAskedAbout(t *testing.T) {
 }
 
 // dates are the planned starts of all that is ahead.
-func (r *room) dates() ([]shop.EventRef, map[shop.EventRef]time.Time) {
+func (r *room) dates() ([]changes.EventRef, map[changes.EventRef]time.Time) {
 	r.t.Helper()
-	var events []shop.EventRef
-	starts := make(map[shop.EventRef]time.Time)
+	var events []changes.EventRef
+	starts := make(map[changes.EventRef]time.Time)
 	for _, id := range []uuid.UUID{knot, ruff} {
 		view, err := r.service.Instrument(ctx, id)
 		require.NoError(r.t, err)

@@ -11,31 +11,34 @@ import (
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
-func (r *room) keepChange(c shop.Change) shop.Kept {
+func (r *room) keepChange(c changes.Change) views.Kept {
 	r.t.Helper()
-	kept, err := r.service.KeepChanges(ctx, shop.Changes{ID: uuid.New(), Changes: []shop.Change{c}, PersonID: r.person})
+	kept, err := r.service.KeepChanges(ctx, changes.Changes{ID: uuid.New(), Changes: []changes.Change{c}, PersonID: r.person})
 	require.NoError(r.t, err)
 	return kept
 }
 
-func asJob(view shop.InstrumentView, form shop.JobForm) shop.Change {
-	return shop.Change{Kind: "job", InstrumentID: view.ID, Version: view.Version, Job: &form}
+func asJob(view views.InstrumentView, form changes.JobForm) changes.Change {
+	return changes.Change{Kind: "job", InstrumentID: view.ID, Version: view.Version, Job: &form}
 }
 
 func TestAPromiseIsChangedAndStandsInItsHistory(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
-	earlier := asJob(view, shop.JobForm{Name: "Dunlin", Promise: "2026-03-13"})
+	earlier := asJob(view, changes.JobForm{Name: "Dunlin", Promise: "2026-03-13"})
 	asked, err := r.whatIf(earlier)
 	require.NoError(t, err)
 	require.Len(t, asked.Effects, 1)
 	assert.True(t, asked.Effects[0].Late)
 	assert.Contains(t, asked.Sum, "later than promised")
 
-	kept := r.keepChange(asJob(view, shop.JobForm{Name: "Dünnläufer 二", Serial: "SR 26-040", Promise: "2026-05-04", Show: "2026-05-01"}))
+	kept := r.keepChange(asJob(view, changes.JobForm{Name: "Dünnläufer 二", Serial: "SR 26-040", Promise: "2026-05-04", Show: "2026-05-01"}))
 	assert.Equal(t, []string{"Dunlin: now called Dünnläufer 二, serial SR 26-040, promised Mon 4 May instead of Mon 1 June, shown Fri 1 May"}, []string{unit.Unmarked(kept.Changes[0])})
 	after, err := r.service.Instrument(ctx, view.ID)
 	require.NoError(t, err)
@@ -45,10 +48,10 @@ func TestAPromiseIsChangedAndStandsInItsHistory(t *testing.T) {
 	assert.Equal(t, "its day stands", after.History[0].Text)
 	assert.Equal(t, kept.Changes[0], after.History[0].Cause)
 
-	var taken *shop.Taken
-	_, err = r.whatIf(asJob(view, shop.JobForm{Name: "Dunlin", Promise: "2026-05-04"}))
+	var taken *refuse.Taken
+	_, err = r.whatIf(asJob(view, changes.JobForm{Name: "Dunlin", Promise: "2026-05-04"}))
 	assert.ErrorAs(t, err, &taken, "somebody who saw it before is told")
-	for field, form := range map[string]shop.JobForm{
+	for field, form := range map[string]changes.JobForm{
 		"job.name":    {Name: " ", Promise: "2026-05-04"},
 		"job.serial":  {Name: "Dunlin", Promise: "2026-05-04", Serial: string(make([]rune, 61))},
 		"job.promise": {Name: "Dunlin", Promise: "2026-03-01"},
@@ -63,7 +66,7 @@ func TestAPromiseIsChangedAndStandsInItsHistory(t *testing.T) {
 	r.now = r.now.AddDate(0, 0, 60) // the promise is over, and the name may still be put right
 	after, err = r.service.Instrument(ctx, view.ID)
 	require.NoError(t, err)
-	r.keepChange(asJob(after, shop.JobForm{Name: "Knutt", Serial: "SR 26-040", Promise: "2026-05-04", Show: "2026-05-01"}))
+	r.keepChange(asJob(after, changes.JobForm{Name: "Knutt", Serial: "SR 26-040", Promise: "2026-05-04", Show: "2026-05-01"}))
 }
 
 func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
@@ -75,13 +78,13 @@ func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
 	before, err := r.service.Instrument(ctx, first.ID)
 	require.NoError(t, err)
 
-	asked, err := r.whatIf(shop.Change{Kind: "archive", InstrumentID: first.ID})
+	asked, err := r.whatIf(changes.Change{Kind: "archive", InstrumentID: first.ID})
 	require.NoError(t, err)
 	for _, e := range asked.Effects {
 		assert.Equal(t, "Knot", e.Name)
 		assert.LessOrEqual(t, e.Days, 0, "less work makes nothing later")
 	}
-	r.keepChange(shop.Change{Kind: "archive", InstrumentID: first.ID})
+	r.keepChange(changes.Change{Kind: "archive", InstrumentID: first.ID})
 	lines, err := r.service.Instruments(ctx)
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
@@ -96,7 +99,7 @@ func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
 	assert.NotNil(t, aside.Archived)
 	assert.Equal(t, before.Log[0].Title, aside.Log[0].Title)
 	assert.Equal(t, 1, aside.Pieces[0].Steps[0].Done)
-	page, err := r.service.LogPage(ctx, shop.LogAsked{})
+	page, err := r.service.LogPage(ctx, views.LogAsked{})
 	require.NoError(t, err)
 	assert.Equal(t, "Dunlin", page.Lines[0].Instrument, "the log tells of it by name")
 
@@ -112,13 +115,13 @@ func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, lines, 1)
 
-	asked, err = r.whatIf(shop.Change{Kind: "back", InstrumentID: first.ID})
+	asked, err = r.whatIf(changes.Change{Kind: "back", InstrumentID: first.ID})
 	require.NoError(t, err)
 	assert.Regexp(t, `^Dunlin planned again, ready \w+ \d+ \w+`, unit.Unmarked(asked.Sum))
 	for _, e := range asked.Effects {
 		assert.Less(t, e.Days, 1000, e.Name)
 	}
-	r.keepChange(shop.Change{Kind: "back", InstrumentID: first.ID})
+	r.keepChange(changes.Change{Kind: "back", InstrumentID: first.ID})
 	back, err := r.service.Instrument(ctx, first.ID)
 	require.NoError(t, err)
 	assert.Nil(t, back.Archived)
@@ -129,12 +132,12 @@ func TestAnInstrumentIsPutAsideAndBroughtBack(t *testing.T) {
 	for _, move := range back.History {
 		assert.NotContains(t, move.Text, "can no longer be placed")
 	}
-	_, err = r.whatIf(shop.Change{Kind: "back", InstrumentID: second.ID})
+	_, err = r.whatIf(changes.Change{Kind: "back", InstrumentID: second.ID})
 	assert.ErrorContains(t, err, "put aside")
 }
 
 // doneOf is how many coats of each step are done.
-func doneOf(view shop.InstrumentView) map[uuid.UUID]int {
+func doneOf(view views.InstrumentView) map[uuid.UUID]int {
 	done := make(map[uuid.UUID]int)
 	for _, step := range view.Pieces[0].Steps {
 		done[step.StepID] = step.Done
@@ -146,22 +149,22 @@ func TestWorkOnWhatIsPutAsideBringsItBack(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
-	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
+	r.keepChange(changes.Change{Kind: "archive", InstrumentID: view.ID})
 	logged := r.log(view, view.Pieces[0].Steps[0].Title)
 	lines, err := r.service.Instruments(ctx)
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
 	assert.Equal(t, 1, lines[0].Done)
 
-	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
-	void, carried := r.says("void", shop.EventRef{}), r.says("moved", shop.EventRef{})
+	r.keepChange(changes.Change{Kind: "archive", InstrumentID: view.ID})
+	void, carried := r.says("void", changes.EventRef{}), r.says("moved", changes.EventRef{})
 	void.Voids, carried.PieceID, carried.PlaceID = logged.ID, view.Pieces[0].ID, shop.PlaceID("room")
 	r.put(void)
 	lines, err = r.service.Instruments(ctx)
 	require.NoError(t, err)
 	require.Len(t, lines, 1, "what is struck brings it back too")
 	assert.Zero(t, lines[0].Done)
-	r.keepChange(shop.Change{Kind: "archive", InstrumentID: view.ID})
+	r.keepChange(changes.Change{Kind: "archive", InstrumentID: view.ID})
 	r.put(carried)
 	archive, err := r.service.Archive(ctx)
 	require.NoError(t, err)
@@ -173,27 +176,27 @@ func TestOnlyAWrongInstrumentIsDeleted(t *testing.T) {
 	r := open(t)
 	wrong, used := r.keep(neck("Dunlin", "2026-06-01")), r.keep(neck("Knot", "2026-06-01"))
 	before := r.exported()
-	_, err := r.service.Delete(ctx, shop.Deletion{InstrumentID: wrong.ID, Name: "Knot"})
+	_, err := r.service.Delete(ctx, views.Deletion{InstrumentID: wrong.ID, Name: "Knot"})
 	assert.ErrorContains(t, err, "type its name, Dunlin")
 	assert.Equal(t, before, r.exported())
 	logged := r.log(used, used.Pieces[0].Steps[0].Title)
 	r.seq++
-	_, err = r.service.Log(ctx, shop.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
+	_, err = r.service.Log(ctx, changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
 	require.NoError(t, err)
-	_, err = r.service.Delete(ctx, shop.Deletion{InstrumentID: used.ID, Name: "Knot"})
+	_, err = r.service.Delete(ctx, views.Deletion{InstrumentID: used.ID, Name: "Knot"})
 	assert.ErrorContains(t, err, "put it aside instead", "what is struck is logged too")
-	_, err = r.service.Delete(ctx, shop.Deletion{InstrumentID: wrong.ID, Name: " Dunlin "})
+	_, err = r.service.Delete(ctx, views.Deletion{InstrumentID: wrong.ID, Name: " Dunlin "})
 	require.NoError(t, err)
 	_, err = r.service.Instrument(ctx, wrong.ID)
-	assert.ErrorIs(t, err, shop.ErrNotFound)
+	assert.ErrorIs(t, err, refuse.ErrNotFound)
 	lines, err := r.service.Instruments(ctx)
 	require.NoError(t, err)
 	assert.Len(t, lines, 1)
-	_, err = r.service.Delete(ctx, shop.Deletion{InstrumentID: wrong.ID, Name: "Dunlin"})
-	assert.ErrorIs(t, err, shop.ErrNotFound)
+	_, err = r.service.Delete(ctx, views.Deletion{InstrumentID: wrong.ID, Name: "Dunlin"})
+	assert.ErrorIs(t, err, refuse.ErrNotFound)
 
 	other := r.keep(neck("Ruff", "2026-06-01")) // also out of the archive
-	r.keepChange(shop.Change{Kind: "archive", InstrumentID: other.ID})
-	_, err = r.service.Delete(ctx, shop.Deletion{InstrumentID: other.ID, Name: "Ruff"})
+	r.keepChange(changes.Change{Kind: "archive", InstrumentID: other.ID})
+	_, err = r.service.Delete(ctx, views.Deletion{InstrumentID: other.ID, Name: "Ruff"})
 	require.NoError(t, err)
 }

@@ -16,6 +16,8 @@ import (
 	"time"
 
 	"umberfrost/internal/formats"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
@@ -57,9 +59,9 @@ type BackupsView struct {
 
 // BackupLine is a backup that is kept.
 type BackupLine struct {
-	Name string `json:"name"`
-	Made Moment `json:"made"`
-	Size string `json:"size" doc:"1.2 MB"`
+	Name string          `json:"name"`
+	Made snapshot.Moment `json:"made"`
+	Size string          `json:"size" doc:"1.2 MB"`
 }
 
 // Backup writes the whole shop into a file, while it is worked in, and reads it back.
@@ -131,7 +133,7 @@ func (s *Service) Restore(ctx context.Context, path string) error {
 	now := s.clock().Truncate(time.Minute)
 	return s.store.Trial(ctx, path, func(trial *store.Store) error {
 		err := trial.Read(ctx, func(tx *store.Tx) error {
-			_, err := load(ctx, tx, now, nil)
+			_, err := snapshot.Load(ctx, tx, now, nil)
 			return err
 		})
 		if err != nil {
@@ -162,7 +164,7 @@ func (s *Service) KeepBackups(ctx context.Context, folder string, log *slog.Logg
 	s.backups.folder = folder
 	s.backups.mu.Unlock()
 	for ctx.Err() == nil {
-		if err := s.daily(ctx); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotBegun) {
+		if err := s.daily(ctx); err != nil && ctx.Err() == nil && !errors.Is(err, snapshot.ErrNotBegun) {
 			log.WarnContext(ctx, "no daily backup", "error", err)
 		}
 		sleep(ctx, time.Hour)
@@ -178,7 +180,7 @@ func (s *Service) daily(ctx context.Context) error {
 		return err
 	}
 	folder := s.backups.where()
-	day := s.clock().In(m.plan.Zone).Format(time.DateOnly)
+	day := s.clock().In(m.Plan.Zone).Format(time.DateOnly)
 	path := filepath.Join(folder, "umberfrost-"+day+".backup")
 	if _, err := os.Stat(path); err == nil {
 		return nil
@@ -240,7 +242,7 @@ func (s *Service) Backups(ctx context.Context) (BackupsView, error) {
 	view.Folder, view.Failed = s.backups.folder, s.backups.failed
 	s.backups.mu.Unlock()
 	m, err := s.now(ctx)
-	if errors.Is(err, ErrNotBegun) {
+	if errors.Is(err, snapshot.ErrNotBegun) {
 		return view, nil
 	}
 	if err != nil || view.Folder == "" {
@@ -249,7 +251,7 @@ func (s *Service) Backups(ctx context.Context) (BackupsView, error) {
 	names, err := dailyIn(view.Folder)
 	for _, name := range names {
 		if info, err := os.Stat(filepath.Join(view.Folder, name)); err == nil {
-			view.Kept = append(view.Kept, BackupLine{name, m.moment(info.ModTime()), bytesText(info.Size())})
+			view.Kept = append(view.Kept, BackupLine{name, m.Moment(info.ModTime()), bytesText(info.Size())})
 		}
 	}
 	return view, err
@@ -260,10 +262,10 @@ func (s *Service) BackupPath(name string) (string, error) {
 	folder := s.backups.where()
 	path := filepath.Join(folder, name)
 	if folder == "" || !dailyName.MatchString(name) {
-		return "", missing("backup", name)
+		return "", refuse.Missing("backup", name)
 	}
 	if _, err := os.Stat(path); err != nil {
-		return "", missing("backup", name)
+		return "", refuse.Missing("backup", name)
 	}
 	return path, nil
 }

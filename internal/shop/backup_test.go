@@ -12,6 +12,10 @@ import (
 
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 )
 
 // blank is a server of a shop that has not begun, at the same present.
@@ -37,7 +41,7 @@ func TestABackupWhilePeopleLogIsRestoredToTheSameBytes(t *testing.T) {
 	logging.Go(func() {
 		for range 20 {
 			r.seq++
-			_, err := r.service.Log(ctx, shop.Entry{ID: uuid.New(), Kind: "note", InstrumentID: view.ID, Note: "Knüpfpolitur, 5 µm",
+			_, err := r.service.Log(ctx, changes.Entry{ID: uuid.New(), Kind: "note", InstrumentID: view.ID, Note: "Knüpfpolitur, 5 µm",
 				PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
 			assert.NoError(t, err)
 		}
@@ -52,7 +56,7 @@ func TestABackupWhilePeopleLogIsRestoredToTheSameBytes(t *testing.T) {
 
 	other := r.blank()
 	_, err = other.service.Rack(ctx)
-	require.ErrorIs(t, err, shop.ErrNotBegun)
+	require.ErrorIs(t, err, snapshot.ErrNotBegun)
 	require.NoError(t, other.service.Restore(ctx, path))
 	assert.Equal(t, before, other.exported())
 	first, err := r.service.Instrument(ctx, view.ID)
@@ -71,7 +75,7 @@ func TestAShopThatWasServedIsRestoredUnderItsPages(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "shop.backup")
 	reference, err := r.service.Reference(ctx)
 	require.NoError(t, err)
-	code, err := r.service.MakeCode(ctx, shop.CodeAsked{Role: shop.RoleShop, PersonID: reference.People[0].ID})
+	code, err := r.service.MakeCode(ctx, shop.CodeAsked{Role: access.RoleShop, PersonID: reference.People[0].ID})
 	require.NoError(t, err)
 	token, device, err := r.service.Pair(ctx, shop.PairAsked{Code: code.Code, Name: "Tablet"})
 	require.NoError(t, err)
@@ -137,6 +141,6 @@ func TestABackupADayIsKeptForFourteenDays(t *testing.T) {
 	require.NoError(t, r.blank().service.Restore(ctx, path))
 	for _, name := range []string{"../password", "umberfrost-2020-01-01.backup", ""} {
 		_, err = r.service.BackupPath(name)
-		assert.ErrorIs(t, err, shop.ErrNotFound, name)
+		assert.ErrorIs(t, err, refuse.ErrNotFound, name)
 	}
 }

@@ -16,6 +16,8 @@ import (
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/formats"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/store"
 )
 
@@ -142,7 +144,7 @@ func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error
 	}
 	prepared, err := s.Prepare(ctx, start, people...)
 	if err == nil && !prepared {
-		err = &Taken{Message: "this shop has begun already; what it says about itself is changed under Shop"}
+		err = &refuse.Taken{Message: "this shop has begun already; what it says about itself is changed under Shop"}
 	}
 	if err != nil {
 		return BeginningView{}, err
@@ -151,9 +153,9 @@ func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error
 }
 
 func (in *Beginning) start() (Start, []string, error) {
-	var bad Invalid
+	var bad refuse.Invalid
 	fault := func(field, message string, value any) {
-		bad.Faults = append(bad.Faults, invalid(field, message, value).Faults...)
+		bad.Faults = append(bad.Faults, refuse.Field(field, message, value).Faults...)
 	}
 	start := Start{Setting: settings.Setting{Name: strings.TrimSpace(in.Name), TimeZone: in.TimeZone, Margin: schedule.DefaultMargin, Notation: in.Notation}}
 	if n := len([]rune(start.Name)); n < 1 || n > 80 {
@@ -162,8 +164,8 @@ func (in *Beginning) start() (Start, []string, error) {
 	if _, err := time.LoadLocation(in.TimeZone); err != nil || in.TimeZone == "" || in.TimeZone == "Local" {
 		fault("timeZone", "write an IANA time zone, such as Europe/London", in.TimeZone)
 	}
-	week, err := parseWeek(in.Week, "week")
-	var wrong *Invalid
+	week, err := changes.ParseWeek(in.Week, "week")
+	var wrong *refuse.Invalid
 	if errors.As(err, &wrong) {
 		bad.Faults = append(bad.Faults, wrong.Faults...)
 	} else {
@@ -185,8 +187,8 @@ func (in *Beginning) start() (Start, []string, error) {
 		if n := len([]rune(place.Name)); n < 1 || n > 60 {
 			fault(fmt.Sprintf("places[%d].name", i), "give it a name of 1 to 60 characters", p.Name)
 		}
-		if !slices.Contains(placeKinds, p.Kind) {
-			fault(fmt.Sprintf("places[%d].kind", i), "choose one of "+strings.Join(placeKinds, ", "), p.Kind)
+		if !slices.Contains(changes.PlaceKinds, p.Kind) {
+			fault(fmt.Sprintf("places[%d].kind", i), "choose one of "+strings.Join(changes.PlaceKinds, ", "), p.Kind)
 		}
 		start.Places = append(start.Places, StartPlace(uuid.NewString(), place))
 	}

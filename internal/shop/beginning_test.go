@@ -10,6 +10,9 @@ import (
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 )
 
 // unbegun is a server of a shop that has said nothing about itself.
@@ -30,7 +33,7 @@ func TestAShopBeginsOnce(t *testing.T) {
 	t.Parallel()
 	s := unbegun(t)
 	_, err := s.Rack(ctx)
-	require.ErrorIs(t, err, shop.ErrNotBegun)
+	require.ErrorIs(t, err, snapshot.ErrNotBegun)
 	view, err := s.Beginning(ctx)
 	require.NoError(t, err)
 	assert.False(t, view.Begun)
@@ -47,7 +50,7 @@ func TestAShopBeginsOnce(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Strandläufer", kept.Shop.Name)
 	assert.Equal(t, []string{"10:00–17:00", "19:00–22:00"}, []string{unit.Unmarked(kept.Shop.Week[0]), unit.Unmarked(kept.Shop.Week[1])})
-	byName := map[string]shop.PlaceView{}
+	byName := map[string]views.PlaceView{}
 	for _, p := range kept.Places {
 		byName[p.Name] = p
 		assert.Equal(t, unit.Celsius(16), p.Knots[0].Temperature, "the mean of 22, 16, 10 and 16 °C")
@@ -62,7 +65,7 @@ func TestAShopBeginsOnce(t *testing.T) {
 		assert.InDelta(t, float64(warmer), float64(months[month-1].Temperature), 1e-9, month)
 	}
 	_, err = s.Begin(ctx, in)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	assert.ErrorAs(t, err, &taken, "a second tab is told")
 }
 
@@ -86,7 +89,7 @@ func TestWhatAShopCannotBeIsSaidByField(t *testing.T) {
 		in := beginning(view)
 		spoil(&in)
 		_, err := s.Begin(ctx, in)
-		var wrong *shop.Invalid
+		var wrong *refuse.Invalid
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong.Faults[0].Path)
 	}

@@ -4,16 +4,19 @@ import (
 	"context"
 	"errors"
 
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
 // Bench is what a device keeps to go on with when it cannot reach the shop: the rack, and the sheets of what is
 // due on it, the timers that run and the sittings that are under way.
 type Bench struct {
-	Rack     Rack          `json:"rack"`
-	Sheets   []Sheet       `json:"sheets" doc:"of today's work and of what each piece on the rail waits for"`
-	Timers   []TimerView   `json:"timers"`
-	Sittings []SittingView `json:"sittings" doc:"that are under way"`
+	Rack     views.Rack          `json:"rack"`
+	Sheets   []views.Sheet       `json:"sheets" doc:"of today's work and of what each piece on the rail waits for"`
+	Timers   []views.TimerView   `json:"timers"`
+	Sittings []views.SittingView `json:"sittings" doc:"that are under way"`
 }
 
 // Bench is the rack with its sheets.
@@ -30,17 +33,17 @@ func (s *Service) Bench(ctx context.Context) (Bench, error) {
 	if err != nil {
 		return Bench{}, err
 	}
-	bench := Bench{Rack: rack, Sheets: []Sheet{}, Timers: timers, Sittings: []SittingView{}}
-	err = s.look(ctx, func(m *moment) error {
+	bench := Bench{Rack: rack, Sheets: []views.Sheet{}, Timers: timers, Sittings: []views.SittingView{}}
+	err = s.look(ctx, func(m *snapshot.Snapshot) error {
 		for _, one := range open {
-			view, err := m.sittingView(one)
+			view, err := views.SittingOf(m, one)
 			if err != nil {
 				return err
 			}
 			bench.Sittings = append(bench.Sittings, view)
 		}
-		seen := make(map[EventRef]bool)
-		var events []EventRef
+		seen := make(map[changes.EventRef]bool)
+		var events []changes.EventRef
 		for _, due := range rack.Next {
 			events = append(events, due.Event)
 		}
@@ -52,7 +55,7 @@ func (s *Service) Bench(ctx context.Context) (Bench, error) {
 				continue
 			}
 			seen[e] = true
-			sheet, err := m.sheet(e.StepID, e.Coat)
+			sheet, err := views.SheetOf(m, e.StepID, e.Coat)
 			if errors.Is(err, store.ErrNotFound) {
 				continue // the rack was made a moment ago
 			}

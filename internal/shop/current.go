@@ -5,13 +5,15 @@ import (
 	"fmt"
 	"time"
 
+	"umberfrost/internal/shop/planner"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
 // now is the shop as it is now: from memory when nothing has changed in this minute, by
 // retiming when only time has passed, else from the database. Who comes while that
 // is being worked out waits for it, and takes what came meanwhile.
-func (s *Service) now(ctx context.Context) (*moment, error) {
+func (s *Service) now(ctx context.Context) (*snapshot.Snapshot, error) {
 	revision, err := s.store.Revision(ctx)
 	if err != nil {
 		return nil, err
@@ -20,17 +22,17 @@ func (s *Service) now(ctx context.Context) (*moment, error) {
 	if err != nil {
 		return nil, err
 	}
-	return m.moment, nil
+	return m.Snapshot, nil
 }
 
 // at is the shop as it is now, at a revision or a later one.
-func (s *Service) at(ctx context.Context, revision int64) (*published, error) {
+func (s *Service) at(ctx context.Context, revision int64) (*planner.Published, error) {
 	for {
 		now := s.clock().Truncate(time.Minute)
-		if m := s.board.current(); m != nil && m.shows(revision, now) {
+		if m := s.board.Current(); m != nil && m.Covers(revision, now) {
 			return m, nil
 		}
-		if over := s.board.expecting(revision); over != nil {
+		if over := s.board.PendingOver(revision); over != nil {
 			select {
 			case <-over:
 				continue
@@ -56,29 +58,29 @@ func (s *Service) at(ctx context.Context, revision int64) (*published, error) {
 
 // refresh publishes a revision, or a later one, at a minute.
 func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) error {
-	var st *state
-	if latest := s.board.current(); latest != nil {
-		st = latest.state
+	var st *snapshot.State
+	if latest := s.board.Current(); latest != nil {
+		st = latest.State
 	}
 	var err error
-	if st == nil || st.revision < revision {
+	if st == nil || st.Revision < revision {
 		err = s.store.Read(ctx, func(tx *store.Tx) (err error) {
-			st, err = load(ctx, tx, now, st)
+			st, err = snapshot.Load(ctx, tx, now, st)
 			return err
 		})
 	} else {
-		st, err = st.from(now)
+		st, err = st.From(now)
 	}
 	if err != nil {
 		return err
 	}
-	d := s.board.take()
-	m, err := d.date(st, now)
+	d := s.board.Acquire()
+	m, err := d.Date(st, now)
 	if err != nil {
-		s.board.give(d)
+		s.board.Release(d)
 		return err
 	}
-	m.setChances(s.watch.chancesNow())
-	s.board.publish(m, d)
+	m.SetChances(s.watch.chancesNow())
+	s.board.Publish(m, d)
 	return nil
 }

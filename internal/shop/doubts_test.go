@@ -12,29 +12,31 @@ import (
 
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
 // lacquered is a body with three bare steps left out, so that its coats come at once.
-func lacquered(name string) shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-08-01", Show: "2026-07-20",
+func lacquered(name string) changes.NewInstrument {
+	return changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-08-01", Show: "2026-07-20",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 			recipe.PieceWish{Kind: recipe.Body, Wood: "basswood", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.
 				Ending("nitro", "gloss").Chosen("method", "spray")}}}
 }
 
 // entry is a live entry for an event.
-func (r *room) said(kind string, step uuid.UUID, coat int) shop.Entry {
+func (r *room) said(kind string, step uuid.UUID, coat int) changes.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL,
+	return changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: step, Coat: coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL,
 		DeviceSeq: r.seq}
 }
 
 // doubts logs an entry and returns the codes of what is asked.
-func (r *room) doubts(e shop.Entry) []string {
+func (r *room) doubts(e changes.Entry) []string {
 	r.t.Helper()
 	_, err := r.service.Log(ctx, e)
-	var doubtful *shop.Doubtful
+	var doubtful *refuse.Doubtful
 	if !errors.As(err, &doubtful) {
 		require.NoError(r.t, err)
 		return nil
@@ -48,7 +50,7 @@ func (r *room) doubts(e shop.Entry) []string {
 
 // firstCoat keeps a lacquered Curlew on which the first clear coat has just been put,
 // and all that comes before it.
-func (r *room) firstCoat() (shop.InstrumentView, shop.StepRow, shop.Entry) {
+func (r *room) firstCoat() (views.InstrumentView, views.StepRow, changes.Entry) {
 	r.t.Helper()
 	view := r.keep(lacquered("Curlew"))
 	clear := step(r.t, view, "Clear, to the levelling")
@@ -58,7 +60,7 @@ func (r *room) firstCoat() (shop.InstrumentView, shop.StepRow, shop.Entry) {
 	return view, clear, first
 }
 
-func step(t *testing.T, view shop.InstrumentView, title string) shop.StepRow {
+func step(t *testing.T, view views.InstrumentView, title string) views.StepRow {
 	t.Helper()
 	for _, p := range view.Pieces {
 		for _, s := range p.Steps {
@@ -68,7 +70,7 @@ func step(t *testing.T, view shop.InstrumentView, title string) shop.StepRow {
 		}
 	}
 	require.Fail(t, "no such step", title)
-	return shop.StepRow{}
+	return views.StepRow{}
 }
 
 func TestEightStepsAreOneQuestion(t *testing.T) {
@@ -239,9 +241,9 @@ func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	view := r.keep(lacquered("Curlew"))
-	closed := shop.Changes{PersonID: r.person}
+	closed := changes.Changes{PersonID: r.person}
 	for day := range 7 {
-		closed.Changes = append(closed.Changes, shop.Change{Kind: "week", Weekday: day,
+		closed.Changes = append(closed.Changes, changes.Change{Kind: "week", Weekday: day,
 			Hours: map[bool]string{true: "09:00–09:30", false: "closed"}[day == 1]})
 	}
 	answer, err := r.service.WhatIf(ctx, closed)
@@ -272,7 +274,7 @@ func TestWhatCannotBePlacedSaysSoEverywhere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, sheet.Start)
 	assert.Equal(t, "cannot be placed", sheet.When)
-	back := shop.Changes{PersonID: r.person, Changes: []shop.Change{{Kind: "week", Weekday: 1, Hours: "09:00–17:00"}}}
+	back := changes.Changes{PersonID: r.person, Changes: []changes.Change{{Kind: "week", Weekday: 1, Hours: "09:00–17:00"}}}
 	answer, err = r.service.WhatIf(ctx, back)
 	require.NoError(t, err)
 	assert.Contains(t, answer.Sum, "Curlew can be placed again")

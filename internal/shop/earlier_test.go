@@ -15,6 +15,7 @@ import (
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 )
 
 // A database of an earlier version, kept as it was dumped then, opens with all that was in it.
@@ -92,7 +93,7 @@ func (r *room) keepsSteps(former []recipe.Instrument) {
 				done[s.StepID] = s.Done
 			}
 		}
-		_, err := r.keepChanges(shop.Change{Kind: "wish", InstrumentID: in.ID, Wish: before.Wish, Version: before.Version})
+		_, err := r.keepChanges(changes.Change{Kind: "wish", InstrumentID: in.ID, Wish: before.Wish, Version: before.Version})
 		require.NoError(r.t, err, in.Name)
 		now := make(map[uuid.UUID]int)
 		for _, p := range r.view(in.ID).Pieces {

@@ -13,43 +13,45 @@ import (
 
 	"umberfrost/internal/craft/edit"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
 // stepNamed finds a step of a view by its title.
-func stepNamed(t *testing.T, view shop.InstrumentView, title string) shop.StepRow {
+func stepNamed(t *testing.T, view views.InstrumentView, title string) views.StepRow {
 	t.Helper()
 	for _, p := range view.Pieces {
-		if i := slices.IndexFunc(p.Steps, func(s shop.StepRow) bool { return s.Title == title }); i >= 0 {
+		if i := slices.IndexFunc(p.Steps, func(s views.StepRow) bool { return s.Title == title }); i >= 0 {
 			return p.Steps[i]
 		}
 	}
 	require.Fail(t, "no step "+title)
-	return shop.StepRow{}
+	return views.StepRow{}
 }
 
 // clearOf is the step that puts a view's first clear on.
-func clearOf(t *testing.T, view shop.InstrumentView) shop.StepRow {
+func clearOf(t *testing.T, view views.InstrumentView) views.StepRow {
 	t.Helper()
-	i := slices.IndexFunc(view.Pieces[0].Steps, func(s shop.StepRow) bool { return s.Group == "clear" })
+	i := slices.IndexFunc(view.Pieces[0].Steps, func(s views.StepRow) bool { return s.Group == "clear" })
 	require.GreaterOrEqual(t, i, 0)
 	return view.Pieces[0].Steps[i]
 }
 
-func edits(id uuid.UUID, list ...edit.Edit) (changes []shop.Change) {
+func edits(id uuid.UUID, list ...edit.Edit) (made []changes.Change) {
 	for i := range list {
-		changes = append(changes, shop.Change{Kind: "edit", InstrumentID: id, Edit: &list[i]})
+		made = append(made, changes.Change{Kind: "edit", InstrumentID: id, Edit: &list[i]})
 	}
-	return changes
+	return made
 }
 
-func (r *room) undo(view shop.InstrumentView) error {
-	_, err := r.service.Undo(ctx, shop.TakenBack{InstrumentID: view.ID, EditID: view.Undo.ID, PersonID: r.person})
+func (r *room) undo(view views.InstrumentView) error {
+	_, err := r.service.Undo(ctx, changes.TakenBack{InstrumentID: view.ID, EditID: view.Undo.ID, PersonID: r.person})
 	return err
 }
 
-func (r *room) redo(view shop.InstrumentView) error {
-	_, err := r.service.Redo(ctx, shop.TakenBack{InstrumentID: view.ID, EditID: view.Redo.ID, PersonID: r.person})
+func (r *room) redo(view views.InstrumentView) error {
+	_, err := r.service.Redo(ctx, changes.TakenBack{InstrumentID: view.ID, EditID: view.Redo.ID, PersonID: r.person})
 	return err
 }
 
@@ -60,7 +62,7 @@ func TestAScheduleIsChangedByHand(t *testing.T) {
 	view := r.keep(glossBody("Dunlin"))
 	other := r.keep(glossBody("Turnstone"))
 	piece, clear, buff := view.Pieces[0], clearOf(t, view), stepNamed(t, view, "Buff")
-	levels := slices.DeleteFunc(slices.Clone(piece.Steps), func(s shop.StepRow) bool { return s.Kind != "level" })
+	levels := slices.DeleteFunc(slices.Clone(piece.Steps), func(s views.StepRow) bool { return s.Kind != "level" })
 	last := levels[len(levels)-1]
 	film := uuid.New()
 	asked := edits(view.ID,
@@ -71,7 +73,7 @@ func TestAScheduleIsChangedByHand(t *testing.T) {
 	whatIf, err := r.whatIf(asked...)
 	require.NoError(t, err)
 	require.NotNil(t, whatIf.Edited)
-	would := shop.InstrumentView{Pieces: whatIf.Edited.Pieces}
+	would := views.InstrumentView{Pieces: whatIf.Edited.Pieces}
 	assert.Equal(t, "nur bis zum Film", stepNamed(t, would, "Buff").Out)
 	assert.Equal(t, "film 9, film 3", stepNamed(t, would, "Drei feinere Filme").About)
 	require.NotEmpty(t, whatIf.Edited.Strata, "two coats more lie there in the end")
@@ -103,14 +105,14 @@ func TestAScheduleIsChangedByHand(t *testing.T) {
 	err = r.undo(r.view(view.ID))
 	require.NoError(t, err)
 	err = r.undo(after)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	assert.ErrorAs(t, err, &taken, "taken back once is enough")
 	r.now = r.now.Add(25 * time.Hour)
 	assert.Nil(t, r.view(view.ID).Redo, "after a day it stands")
 }
 
 // dated are the steps of an instrument with their dates.
-func dated(view shop.InstrumentView) (list []string) {
+func dated(view views.InstrumentView) (list []string) {
 	for _, p := range view.Pieces {
 		for _, b := range p.Beads {
 			list = append(list, b.Title+" "+b.Start.Format(time.RFC3339))
@@ -160,7 +162,7 @@ func TestWhatIsLoggedStaysWhateverIsChanged(t *testing.T) {
 	_, err = r.service.Log(ctx, e)
 	require.NoError(t, err)
 	err = r.undo(r.view(view.ID))
-	var wrong *shop.Invalid
+	var wrong *refuse.Invalid
 	require.ErrorAs(t, err, &wrong)
 	assert.Contains(t, err.Error(), "log speaks of “Hartwachs”")
 	assert.Equal(t, titles(after, 0), titles(r.view(view.ID), 0), "and nothing is half undone")
@@ -178,13 +180,13 @@ func TestALostUpdateShowsBothVersions(t *testing.T) {
 
 	mine := edit.Edit{Op: edit.Set, Step: clear.StepID, Version: seen, Fields: &edit.Fields{Coats: ptr(clear.Coats + 3)}}
 	_, err = r.whatIf(edits(view.ID, mine)...)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	require.ErrorAs(t, err, &taken)
 	require.Len(t, taken.Clashes, 1)
 	clash := taken.Clashes[0]
-	assert.Contains(t, clash.Theirs, shop.Fact{Label: "Note", Text: "erst die Flanken"})
-	assert.Contains(t, clash.Theirs, shop.Fact{Label: "Coats", Text: fmt.Sprint(clear.Coats)})
-	assert.Contains(t, clash.Mine, shop.Fact{Label: "Coats", Text: fmt.Sprint(clear.Coats + 3)})
+	assert.Contains(t, clash.Theirs, refuse.Fact{Label: "Note", Text: "erst die Flanken"})
+	assert.Contains(t, clash.Theirs, refuse.Fact{Label: "Coats", Text: fmt.Sprint(clear.Coats)})
+	assert.Contains(t, clash.Mine, refuse.Fact{Label: "Coats", Text: fmt.Sprint(clear.Coats + 3)})
 	_, err = r.keepChanges(edits(view.ID, mine)...)
 	require.ErrorAs(t, err, &taken, "nothing is overwritten unseen")
 
@@ -208,7 +210,7 @@ func TestWhatIsLeftOutIsNotPlannedAndNotLogged(t *testing.T) {
 		rules = append(rules, o.Rule)
 	}
 	assert.Contains(t, rules, "mask-missing", "the schedule objects")
-	assert.False(t, slices.ContainsFunc(view.Pieces[0].Beads, func(b shop.Bead) bool { return b.Event.StepID == mask.StepID }))
+	assert.False(t, slices.ContainsFunc(view.Pieces[0].Beads, func(b views.Bead) bool { return b.Event.StepID == mask.StepID }))
 	_, err = r.service.Log(ctx, r.entry(mask.StepID, 1))
 	assert.ErrorContains(t, err, "left out: keine Taschen")
 	_, err = r.service.Sheet(ctx, mask.StepID, 1)
@@ -216,10 +218,10 @@ func TestWhatIsLeftOutIsNotPlannedAndNotLogged(t *testing.T) {
 
 	// composing again leaves it out, and its mend takes it back in
 	wish := *view.Wish
-	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &wish, Version: view.Version})
+	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &wish, Version: view.Version})
 	require.NoError(t, err)
 	assert.Equal(t, "keine Taschen", stepNamed(t, r.view(view.ID), mask.Title).Out)
-	_, err = r.keepChanges(shop.Change{Kind: "mend", InstrumentID: view.ID, Rule: "mask-missing", StepID: view.Objections[slices.Index(rules, "mask-missing")].StepID})
+	_, err = r.keepChanges(changes.Change{Kind: "mend", InstrumentID: view.ID, Rule: "mask-missing", StepID: view.Objections[slices.Index(rules, "mask-missing")].StepID})
 	require.NoError(t, err)
 	assert.Empty(t, stepNamed(t, r.view(view.ID), mask.Title).Out)
 	assert.Len(t, slices.DeleteFunc(titles(r.view(view.ID), 0), func(s string) bool { return s != mask.Title }), 1, "it is the same step")
@@ -234,7 +236,7 @@ func TestAWishIsTakenBackWithItsRegions(t *testing.T) {
 	wish.Pieces = slices.Clone(wish.Pieces)
 	wish.Pieces[0].Regions = []recipe.RegionWish{{Name: "Kante", Kind: "border", Width: "9 mm", Edge: "taped"}}
 	wish.Cavities = "paint"
-	_, err := r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &wish, Version: view.Version})
+	_, err := r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &wish, Version: view.Version})
 	require.NoError(t, err)
 	cut := r.view(view.ID)
 	require.Len(t, cut.Pieces[0].Regions, len(view.Pieces[0].Regions)+1)
@@ -278,7 +280,7 @@ func TestRandomEditsTakenBackEndWhereTheyBegan(t *testing.T) {
 }
 
 // anyEdit draws an edit, possible or not.
-func anyEdit(random *rand.Rand, view shop.InstrumentView) edit.Edit {
+func anyEdit(random *rand.Rand, view views.InstrumentView) edit.Edit {
 	piece := view.Pieces[random.IntN(len(view.Pieces))]
 	step, other := piece.Steps[random.IntN(len(piece.Steps))], piece.Steps[random.IntN(len(piece.Steps))]
 	e := edit.Edit{Step: step.StepID, Version: step.Fields.Version}

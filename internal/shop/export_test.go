@@ -10,6 +10,7 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
@@ -20,37 +21,37 @@ func (s *Service) Daily(ctx context.Context) error { return s.daily(ctx) }
 // AsKept fails where the shop in memory differs from what the database holds, read anew; it holds where nobody has looked
 // since the last change.
 func (s *Service) AsKept(ctx context.Context) error {
-	m := s.board.current()
+	m := s.board.Current()
 	if m == nil {
 		return nil
 	}
 	return s.store.Read(ctx, func(tx *store.Tx) error {
-		read, err := load(ctx, tx, m.now, nil)
-		if err != nil || read.revision != m.revision {
+		read, err := snapshot.Load(ctx, tx, m.Now, nil)
+		if err != nil || read.Revision != m.Revision {
 			return err
 		}
 		for _, part := range []struct {
 			name      string
 			has, kept any
 		}{
-			{"what is decided", m.file.With(m.archive), read.file.With(read.archive)},
-			{"what stands", standing(m.log), standing(read.log)},
-			{"the steps that the log speaks of", m.log.Spoken(), read.log.Spoken()},
+			{"what is decided", m.Workshop.With(m.Archive), read.Workshop.With(read.Archive)},
+			{"what stands", standing(m.Log), standing(read.Log)},
+			{"the steps that the log speaks of", m.Log.Spoken(), read.Log.Spoken()},
 		} {
 			if err := same(part.name, part.has, part.kept); err != nil {
 				return err
 			}
 		}
-		if !maps.Equal(m.facts, read.facts) && len(m.facts) != len(read.facts) {
-			return fmt.Errorf("%d facts in memory, %d in the database", len(m.facts), len(read.facts))
+		if !maps.Equal(m.Facts, read.Facts) && len(m.Facts) != len(read.Facts) {
+			return fmt.Errorf("%d facts in memory, %d in the database", len(m.Facts), len(read.Facts))
 		}
-		input := read.derived
-		input.Now, input.Shop = m.now, read.shop
+		input := read.Derived
+		input.Now, input.Shop = m.Now, read.Shop
 		plan, err := schedule.Retime(input)
 		if err != nil {
 			return err
 		}
-		return same("the dates", m.plan.Events, plan.Events)
+		return same("the dates", m.Plan.Events, plan.Events)
 	})
 }
 

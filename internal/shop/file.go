@@ -8,6 +8,8 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/formats"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
@@ -21,7 +23,7 @@ func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, e
 			return err
 		}
 		if only != nil && !file.Only(*only) {
-			return missing("instrument", *only)
+			return refuse.Missing("instrument", *only)
 		}
 		return nil
 	})
@@ -51,7 +53,7 @@ func exportOf(ctx context.Context, tx *store.Tx, now time.Time) (*formats.File, 
 
 // headOf is the whole shop but for its log and how forecasts moved, as of a present.
 func headOf(ctx context.Context, tx *store.Tx, now time.Time) (*formats.File, error) {
-	whole, err := readShop(ctx, tx, time.Time{})
+	whole, err := snapshot.ReadShop(ctx, tx, time.Time{})
 	if err != nil {
 		return nil, err
 	}

@@ -17,10 +17,14 @@ import (
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 )
 
 // busy is a room with two jobs, a log of every kind, readings and a pin.
-func busy(t *testing.T) (*room, shop.InstrumentView) {
+func busy(t *testing.T) (*room, views.InstrumentView) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	r.keep(neck("Knot", "2026-07-01"))
@@ -33,7 +37,7 @@ func busy(t *testing.T) (*room, shop.InstrumentView) {
 	}
 	r.now = r.now.Add(time.Hour)
 	passed := true
-	for _, entry := range []shop.Entry{
+	for _, entry := range []changes.Entry{
 		{Kind: "skipped", StepID: steps["Raking light over the bare wood"], Coat: 1, Note: "looked at it while sanding"},
 		{Kind: "note", InstrumentID: view.ID, Note: "a knot near the heel"},
 		{Kind: "moved", PieceID: view.Pieces[0].ID, PlaceID: shop.PlaceID("room")},
@@ -47,14 +51,14 @@ func busy(t *testing.T) (*room, shop.InstrumentView) {
 	r.seq++
 	logged, err := r.service.Instrument(ctx, view.ID)
 	require.NoError(t, err)
-	_, err = r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "void", Voids: logged.Log[0].ID, PersonID: r.person,
+	_, err = r.service.Log(ctx, changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "void", Voids: logged.Log[0].ID, PersonID: r.person,
 		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
 	require.NoError(t, err)
 	at := r.now.Add(-2 * time.Hour)
-	_, err = r.service.AddReadings(ctx, shop.NewReadings{Readings: []shop.NewReading{{PlaceID: shop.PlaceID("room"), At: &at,
+	_, err = r.service.AddReadings(ctx, changes.NewReadings{Readings: []changes.NewReading{{PlaceID: shop.PlaceID("room"), At: &at,
 		Temperature: 18.4, Humidity: 57}}})
 	require.NoError(t, err)
-	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "65 °F", Humidity: "55 %",
+	_, err = r.service.TypeReading(ctx, changes.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "65 °F", Humidity: "55 %",
 		PersonID: r.person})
 	require.NoError(t, err)
 	r.decide(func(w *workshop.Workshop) {
@@ -126,7 +130,7 @@ func TestOneInstrumentMovesToAnotherShop(t *testing.T) {
 	require.Len(t, file.Instruments, 1)
 
 	_, err = r.service.Import(ctx, file)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	require.ErrorAs(t, err, &taken, "it is there already, and an import never overwrites")
 
 	other := open(t)
@@ -143,7 +147,7 @@ func TestOneInstrumentMovesToAnotherShop(t *testing.T) {
 	assert.Len(t, moved.Log, 7)
 
 	_, err = r.service.Export(ctx, ptr(uuid.New()))
-	assert.ErrorIs(t, err, shop.ErrNotFound)
+	assert.ErrorIs(t, err, refuse.ErrNotFound)
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -153,9 +157,9 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	before := view.Outlook.Finish.At
-	var cold shop.NewReadings
+	var cold changes.NewReadings
 	for h := range 24 * 20 {
-		cold.Readings = append(cold.Readings, shop.NewReading{PlaceID: shop.PlaceID("room"),
+		cold.Readings = append(cold.Readings, changes.NewReading{PlaceID: shop.PlaceID("room"),
 			At: ptr(r.now.Add(time.Duration(h) * time.Hour)), Temperature: 15.2, Humidity: 50})
 	}
 	kept, err := r.service.AddReadings(ctx, cold)
@@ -166,15 +170,15 @@ func TestReadingsMoveDatesAndBadOnesAreRefusedWhole(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, view.Outlook.Finish.At.After(before), "a cold forecast delays it")
 
-	bad := shop.NewReadings{Readings: []shop.NewReading{cold.Readings[0],
+	bad := changes.NewReadings{Readings: []changes.NewReading{cold.Readings[0],
 		{PlaceID: uuid.New(), Temperature: 200, Humidity: 0, At: ptr(r.now.AddDate(1, 0, 0))}}}
 	_, err = r.service.AddReadings(ctx, bad)
-	var invalid *shop.Invalid
+	var invalid *refuse.Invalid
 	require.ErrorAs(t, err, &invalid)
 	for _, path := range []string{"readings[1].placeId", "readings[1].at", "readings[1].temperatureC", "readings[1].humidityPct"} {
 		assert.ErrorContains(t, err, path)
 	}
-	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "warm", Humidity: "damp",
+	_, err = r.service.TypeReading(ctx, changes.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "warm", Humidity: "damp",
 		PersonID: r.person})
 	assert.ErrorContains(t, err, "write it like 18.6")
 	assert.ErrorContains(t, err, "write it like 52")
@@ -198,7 +202,7 @@ func TestARoomNowSaysWhatMayBePutOn(t *testing.T) {
 	require.Len(t, rack.Room.Verdicts, 1)
 	assert.Equal(t, "go", rack.Room.Verdicts[0].Verdict)
 
-	_, err = r.service.TypeReading(ctx, shop.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "11", Humidity: "60",
+	_, err = r.service.TypeReading(ctx, changes.TypedReading{PlaceID: shop.PlaceID("room"), Temperature: "11", Humidity: "60",
 		PersonID: r.person})
 	require.NoError(t, err)
 	rack, err = r.service.Rack(ctx)
@@ -238,7 +242,7 @@ func TestANameThatIsTakenIsSaid(t *testing.T) {
 	}
 	other := open(t)
 	_, err = other.service.Import(ctx, file)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	require.ErrorAs(t, err, &taken)
 	assert.Contains(t, taken.Message, `people: "Mara"`)
 	places, err := other.service.Export(ctx, nil)
@@ -275,5 +279,5 @@ func TestAFileOfAnySizeIsTheSameFile(t *testing.T) {
 	require.ErrorContains(t, err, "/log/")
 	assert.ErrorContains(t, err, "/kind")
 	_, err = third.service.Rack(ctx)
-	assert.ErrorIs(t, err, shop.ErrNotBegun, "all of it is kept, or nothing")
+	assert.ErrorIs(t, err, snapshot.ErrNotBegun, "all of it is kept, or nothing")
 }

@@ -9,7 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
 // What fits lies within the time that somebody has, one thing after the other, whenever they ask.
@@ -51,7 +52,7 @@ func TestOnlyWhatFitsIsLeft(t *testing.T) {
 		who uuid.UUID
 	}{"another time": {"a-week", r.person}, "nobody": {"half-hour", uuid.New()}} {
 		_, err := r.service.Have(ctx, ask.of, ask.who)
-		var wrong *shop.Invalid
+		var wrong *refuse.Invalid
 		assert.ErrorAs(t, err, &wrong, name)
 	}
 }
@@ -68,7 +69,7 @@ func TestWhatFitsIsWhatThePlannerWouldDoFirst(t *testing.T) {
 	for _, due := range having.Fits {
 		assert.NotEqual(t, "Sand the bare wood", due.Title, "50 min do not fit into 30")
 	}
-	assert.Contains(t, having.Pieces, shop.Fit{InstrumentID: second.ID, Piece: "neck"})
+	assert.Contains(t, having.Pieces, views.Fit{InstrumentID: second.ID, Piece: "neck"})
 	r.log(first, "Tape the fretboard and the heel")
 	r.log(second, "Tape the fretboard and the heel")
 	having, err = r.service.Have(ctx, "half-hour", r.person)

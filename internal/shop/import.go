@@ -19,6 +19,9 @@ import (
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/formats"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
@@ -64,15 +67,15 @@ func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad
 	}
-	if err := Implausible(file, s.clock()); err != nil {
+	if err := refuse.Implausible(file, s.clock()); err != nil {
 		return done, err
 	}
-	err := s.change(ctx, func(w *unitOfWork) error {
+	err := s.change(ctx, func(w *changes.Unit) error {
 		begun, err := w.Begun(ctx)
 		if err != nil {
 			return err
 		}
-		i := importing{unitOfWork: w, file: file, entries: log, moves: snapshots, done: &done, now: s.clock()}
+		i := importing{Unit: w, file: file, entries: log, moves: snapshots, done: &done, now: s.clock()}
 		if begun {
 			if err := s.begin(ctx, w); err != nil {
 				return err
@@ -84,12 +87,12 @@ func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[
 }
 
 type importing struct {
-	*unitOfWork               // before is nil in an empty shop
-	file        *formats.File // without what comes line by line
-	entries     iter.Seq2[job.Entry, error]
-	moves       iter.Seq2[job.ForecastChange, error]
-	done        *Imported
-	now         time.Time
+	*changes.Unit               // before is nil in an empty shop
+	file          *formats.File // without what comes line by line
+	entries       iter.Seq2[job.Entry, error]
+	moves         iter.Seq2[job.ForecastChange, error]
+	done          *Imported
+	now           time.Time
 }
 
 func (i *importing) all(ctx context.Context) error {
@@ -100,19 +103,19 @@ func (i *importing) all(ctx context.Context) error {
 	}
 	i.done.Left = i.left()
 	now := i.now.Truncate(time.Minute)
-	st, err := load(ctx, i.Tx, now, nil)
+	st, err := snapshot.Load(ctx, i.Tx, now, nil)
 	if err != nil {
 		return err
 	}
-	for _, in := range st.instruments {
+	for _, in := range st.Instruments {
 		if err := in.Validate(); err != nil {
-			return invalid("instruments", err.Error(), in.Name)
+			return refuse.Field("instruments", err.Error(), in.Name)
 		}
 	}
-	if i.after, err = i.desk.date(st, now); err != nil || i.before == nil {
+	if i.After, err = i.Planner.Date(st, now); err != nil || i.Before == nil {
 		return err // the snapshots came with the file
 	}
-	return i.recordHistory(ctx, "imported a schedule file", nil)
+	return i.RecordHistory(ctx, "imported a schedule file", nil)
 }
 
 // left says what of the file did not come in.
@@ -125,7 +128,7 @@ func (i *importing) left() []string {
 	}
 	say(len(i.file.Factors), "learned factor")
 	say(len(i.file.Begun), "begun event")
-	if i.before != nil {
+	if i.Before != nil {
 		say(len(i.file.Shop.Settings), "setting")
 		say(len(i.file.Shop.People)-i.done.People, "person")
 		say(len(i.file.Shop.Places)-i.done.Places, "place")
@@ -139,8 +142,8 @@ func (i *importing) left() []string {
 // workshop keeps what the file says of the shop, beside what the shop has already.
 func (i *importing) workshop(ctx context.Context) error {
 	was := &workshop.Workshop{}
-	if i.before != nil {
-		was = i.before.file.With(i.before.archive)
+	if i.Before != nil {
+		was = i.Before.Workshop.With(i.Before.Archive)
 	} else if err := i.NewShop(ctx); err != nil {
 		return err
 	}
@@ -153,7 +156,7 @@ func (i *importing) workshop(ctx context.Context) error {
 	next.Succeed(was)
 	_, err := i.Tx.Keep(ctx, was, next)
 	if wrong := new(store.Unkept); errors.As(err, &wrong) {
-		return named(wrong.Err, wrong.List, wrong.Name)
+		return changes.Named(wrong.Err, wrong.List, wrong.Name)
 	}
 	return err
 }
@@ -209,30 +212,19 @@ func from(t time.Time) time.Time {
 	return t
 }
 
-// named says which name of a file is taken in this shop by something else.
-func named(err error, list, name string) error {
-	switch {
-	case err == nil:
-		return nil
-	case errors.Is(err, store.ErrConflict):
-		return &Taken{Message: fmt.Sprintf("%s: %q, or its id, belongs to something else in this shop; rename it in the file or here", list, name)}
-	}
-	return fmt.Errorf("importing %s, %q: %w", list, name, err)
-}
-
 // importable says what of a file this application cannot keep yet, although the
 // format allows it.
-func importable(file *formats.File) *Invalid {
-	bad := &Invalid{}
+func importable(file *formats.File) *refuse.Invalid {
+	bad := &refuse.Invalid{}
 	fault := func(path, message string, value any) {
-		bad.Faults = append(bad.Faults, invalid(path, message, value).Faults...)
+		bad.Faults = append(bad.Faults, refuse.Field(path, message, value).Faults...)
 	}
 	for n, in := range file.Instruments {
 		at := fmt.Sprintf("instruments[%d]", n)
-		if in.Outline != "" && !slices.Contains(Outlines, in.Outline) {
-			fault(at+".outline", "choose one of "+strings.Join(Outlines, ", "), in.Outline)
+		if in.Outline != "" && !slices.Contains(changes.Outlines, in.Outline) {
+			fault(at+".outline", "choose one of "+strings.Join(changes.Outlines, ", "), in.Outline)
 		}
-		if message := ownFault(in.Own); message != "" {
+		if message := changes.OwnFault(in.Own); message != "" {
 			fault(at+".outlinePath", message, nil)
 		}
 		kinds, slots := make(map[job.PieceKind]bool), make(map[string]bool)
@@ -284,7 +276,7 @@ func (i *importing) products(was, next *workshop.Workshop) error {
 			continue
 		}
 		if err := p.Check(); err != nil {
-			return invalid("products", err.Error(), p.Name)
+			return refuse.Field("products", err.Error(), p.Name)
 		}
 		p.Versions = slices.Clone(p.Versions)
 		for v := range p.Versions {
@@ -315,11 +307,11 @@ func (i *importing) instruments(was, next *workshop.Workshop) error {
 		at := was.Find(in.ID)
 		switch {
 		case at >= 0 && was.Instruments[at].Archived == nil:
-			return &Taken{Message: fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
+			return &refuse.Taken{Message: fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
 		case at >= 0:
-			return named(store.ErrConflict, "instruments", in.Name)
+			return changes.Named(store.ErrConflict, "instruments", in.Name)
 		}
-		in.Outline = cmp.Or(in.Outline, Outlines[0])
+		in.Outline = cmp.Or(in.Outline, changes.Outlines[0])
 		if in.CreatedAt.IsZero() {
 			in.CreatedAt = i.now
 		}
@@ -368,7 +360,7 @@ func (i *importing) order(_, next *workshop.Workshop) error {
 func (i *importing) sittings(ctx context.Context) error {
 	for _, one := range i.file.Sittings {
 		if err := i.AddSitting(ctx, one); err != nil {
-			return named(err, "sittings", one.ID.String())
+			return changes.Named(err, "sittings", one.ID.String())
 		}
 		i.done.Sittings++
 	}
@@ -384,7 +376,7 @@ func (i *importing) log(ctx context.Context) error {
 	flush := func() error {
 		err := i.AddEntries(ctx, page)
 		if page = page[:0]; errors.Is(err, store.ErrConflict) {
-			return &Taken{Message: "log: the file has an entry that this shop has already, or two that void the same one"}
+			return &refuse.Taken{Message: "log: the file has an entry that this shop has already, or two that void the same one"}
 		}
 		return err
 	}
@@ -393,7 +385,7 @@ func (i *importing) log(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		if err := within(fmt.Sprintf("log[%d].", n), Implausible(e, i.now)); err != nil {
+		if err := refuse.Within(fmt.Sprintf("log[%d].", n), refuse.Implausible(e, i.now)); err != nil {
 			return err
 		}
 		e = i.entry(n, e)
@@ -441,7 +433,7 @@ func (i *importing) forecastChanges(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		if err := within(fmt.Sprintf("snapshots[%d].", n), Implausible(row, i.now)); err != nil {
+		if err := refuse.Within(fmt.Sprintf("snapshots[%d].", n), refuse.Implausible(row, i.now)); err != nil {
 			return err
 		}
 		n++

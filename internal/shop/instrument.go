@@ -5,130 +5,20 @@ import (
 	"context"
 	"errors"
 	"slices"
-	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/job"
-	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/craft/schedule"
-	"umberfrost/internal/craft/schedule/explain"
-	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
-// InstrumentView is one job with its threads, steps and log.
-type InstrumentView struct {
-	ID      uuid.UUID    `json:"id"`
-	Name    string       `json:"name"`
-	Version int          `json:"version" doc:"counts how often it was wished otherwise"`
-	Own     *OwnOutline  `json:"own,omitempty" doc:"an outline of its own"`
-	Outline string       `json:"outline" enum:"two-horned,one-horned,slab,offset,angular,bass"`
-	Serial  string       `json:"serial,omitempty"`
-	Show    *DayView     `json:"show,omitempty" doc:"an earlier day on which it must be fit to be shown"`
-	Wish    *recipe.Wish `json:"wish,omitempty" doc:"what is wanted of it; absent where that is not known"`
-	Outlook Outlook      `json:"outlook"`
-	Now     Moment       `json:"now"`
-	Days    []DayMark    `json:"days" doc:"the days its threads run through"`
-	Pieces  []PieceView  `json:"pieces"`
-	Next    *EventRef    `json:"next,omitempty" doc:"what hands do next on it"`
-	Log     []LogLine    `json:"log" doc:"the newest 60 entries, newest first"`
-	MoreLog bool         `json:"moreLog" doc:"the log goes on behind its last line"`
-
-	Archived *Moment `json:"archived,omitempty" doc:"since when it is put aside; its dates are as if it were brought back"`
-	// The two below say why the date is where it is.
-	Critical   *CriticalView   `json:"critical,omitempty" doc:"the longest wait on the way to its finish"`
-	History    []PromiseMove   `json:"history" doc:"what moved its finish, newest first"`
-	Objections []ObjectionView `json:"objections" doc:"what its schedule gets wrong"`
-	Undo       *EditView       `json:"undo,omitempty" doc:"the change of its schedule that can be taken back; absent: none of the last day"`
-	Redo       *EditView       `json:"redo,omitempty" doc:"the one that was taken back and can be made again"`
-}
-
-// DayMark is one day along the threads.
-type DayMark struct {
-	Date  string    `json:"date" format:"date"`
-	Label string    `json:"label" doc:"Tue 3"`
-	Month string    `json:"month" doc:"March"`
-	At    time.Time `json:"at" doc:"its local midnight"`
-	Open  bool      `json:"open"`
-	Work  int       `json:"work" doc:"minutes of work on this instrument, done and planned"`
-	Week  bool      `json:"week" doc:"a week begins"`
-}
-
-// PieceView is one piece with its thread and its steps.
-type PieceView struct {
-	ID      uuid.UUID     `json:"id"`
-	Kind    job.PieceKind `json:"kind" enum:"body,neck,cavity,fretboard,frets,hardware,plastics,fittings,whole"`
-	About   string        `json:"about" doc:"its wood, or what it joins"`
-	Recipe  string        `json:"recipe"`
-	Size    string        `json:"size" doc:"as it was entered"`
-	Colour  string        `json:"colour"`
-	Regions []RegionView  `json:"regions"`
-	Beads   []Bead        `json:"beads"`
-	Steps   []StepRow     `json:"steps"`
-	Frost   *Interval     `json:"frost,omitempty" doc:"the wait that is running now"`
-}
-
-// RegionView is a part of a piece's surface.
-type RegionView struct {
-	ID    uuid.UUID `json:"id"`
-	Name  string    `json:"name"`
-	Wood  string    `json:"wood"`
-	Area  string    `json:"area"`
-	Sheen string    `json:"sheen,omitempty" doc:"what it is to end with"`
-}
-
-// Interval is a stretch of time.
-type Interval struct {
-	From time.Time `json:"from"`
-	To   time.Time `json:"to"`
-}
-
-// Bead is one event on a thread.
-type Bead struct {
-	Event   EventRef        `json:"event"`
-	Kind    string          `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
-	Method  material.Method `json:"method"`
-	Title   string          `json:"title"`
-	When    string          `json:"when"`
-	Start   time.Time       `json:"start"`
-	End     time.Time       `json:"end"`
-	Minutes int             `json:"minutes"`
-	Done    bool            `json:"done"`
-	Skipped bool            `json:"skipped"`
-	Pinned  bool            `json:"pinned" doc:"somebody fixed it to a time"`
-	Floats  bool            `json:"floats" doc:"it was pinned to a time that has become impossible"`
-	State   State           `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
-}
-
-// StepRow is one line of the step list.
-type StepRow struct {
-	StepID   uuid.UUID       `json:"stepId"`
-	Title    string          `json:"title"`
-	Kind     string          `json:"kind" enum:"sand,coat,scuff,mask-on,mask-off,level,buff,inspect,gate"`
-	Method   material.Method `json:"method"`
-	About    string          `json:"about" doc:"product and method, the ladder, or how it is masked"`
-	Where    string          `json:"where,omitempty" doc:"its regions, where it is not done to all of its piece"`
-	Minutes  string          `json:"minutes" doc:"hands-on time of one coat"`
-	Wait     string          `json:"wait,omitempty" doc:"what of its own the next coat waits for; absent where it may follow right after"`
-	Coats    int             `json:"coats"`
-	Done     int             `json:"done" doc:"coats done or left out"`
-	NextCoat int             `json:"nextCoat" doc:"the coat that is next, or the last when all are done"`
-	When     string          `json:"when"`
-	Start    *Moment         `json:"start,omitempty" doc:"of the next coat; absent when it cannot be placed"`
-	State    State           `json:"state" enum:"ready,drying,closing,waiting,late,finished"`
-	Group    string          `json:"group" doc:"of a coat's material: colour, fill, seal, clear, oil-wax or other"`
-	NoReturn bool            `json:"noReturn" doc:"after it colour can no longer be corrected"`
-	Out      string          `json:"out,omitempty" doc:"why it is left out as a whole; absent: it is not"`
-	ByHand   bool            `json:"byHand" doc:"a hand has changed, moved or added it"`
-	Fields   StepFields      `json:"fields" doc:"what may be changed of it by hand"`
-}
-
 // Instrument shows one job.
-func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView, error) {
+func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (views.InstrumentView, error) {
 	var rows []store.LogLine
 	var more bool
 	var snapshots []job.ForecastChange
@@ -140,229 +30,43 @@ func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (InstrumentView,
 		if snapshots, err = tx.ForecastChangesOf(ctx, id); err != nil {
 			return err
 		}
-		edits, err = tx.ScheduleEdits(ctx, id, s.clock().Add(-editsKept))
+		edits, err = tx.ScheduleEdits(ctx, id, s.clock().Add(-changes.EditsKept))
 		return err
 	})
 	if err != nil {
-		return InstrumentView{}, err
+		return views.InstrumentView{}, err
 	}
-	var view InstrumentView
-	show := func(m *moment) error {
-		i := slices.IndexFunc(m.file.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
-		if i < 0 && m.archived(id) != nil {
-			return errAside
+	var view views.InstrumentView
+	show := func(m *snapshot.Snapshot) error {
+		i := slices.IndexFunc(m.Workshop.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
+		if i < 0 && m.FindArchived(id) != nil {
+			return views.ErrAside
 		}
 		if i < 0 {
-			return missing("instrument", id)
+			return refuse.Missing("instrument", id)
 		}
-		view = m.page(i)
+		view = views.Page(m, i)
 		view.MoreLog = more
 		for _, row := range rows {
-			view.Log = append(view.Log, m.logLine(row))
+			view.Log = append(view.Log, views.LogLineOf(m, row))
 		}
-		view.History = m.history(snapshots)
-		view.Undo, view.Redo = m.editViews(edits)
+		view.History = views.History(m, snapshots)
+		view.Undo, view.Redo = views.EditViews(m, edits)
 		return nil
 	}
-	if err = s.look(ctx, show); !errors.Is(err, errAside) {
+	if err = s.look(ctx, show); !errors.Is(err, views.ErrAside) {
 		return view, err
 	}
-	err = s.ask(ctx, func(m *moment) error {
-		aside := m.archived(id)
-		back, err := m.broughtBack(id)
+	err = s.ask(ctx, func(m *snapshot.Snapshot) error {
+		aside := m.FindArchived(id)
+		back, err := views.BroughtBack(m, id)
 		if back == nil {
-			return cmp.Or(err, missing("instrument", id))
+			return cmp.Or(err, refuse.Missing("instrument", id))
 		}
-		since := m.moment(*aside.Archived)
+		since := m.Moment(*aside.Archived)
 		err = show(back)
 		view.Archived, view.Undo, view.Redo, view.Next = &since, nil, nil, nil
 		return err
 	})
 	return view, err
-}
-
-// errAside says that an instrument is not planned: it is put aside.
-var errAside = errors.New("put aside")
-
-// page is an instrument as its page shows it, but for what the database has: made when it is first asked for.
-func (m *moment) page(i int) InstrumentView {
-	return madeOnce(m, pageKey(i), func() InstrumentView {
-		view := m.instrument(i)
-		view.Objections = m.objections(i)
-		return view
-	})
-}
-
-// pageKey is under which the page of an instrument is made once.
-type pageKey int
-
-func (m *moment) instrument(i int) InstrumentView {
-	in := m.file.Instruments[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: ownOutline(in.Own), Version: in.Version, Outlook: m.withLatest(m.outlook(i), i),
-		Now: m.moment(m.now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
-		Objections: []ObjectionView{}, Serial: in.Serial}
-	if in.Wish != nil {
-		wish := in.Wish.Clone()
-		view.Wish = &wish
-	}
-	if in.Show != nil {
-		show := dayView(*in.Show)
-		view.Show = &show
-	}
-	var next *schedule.Planned
-	for _, piece := range in.Pieces {
-		view.Pieces = append(view.Pieces, m.piece(in, piece))
-		if e := m.nextOf(piece); e != nil && e.Impossible == "" && (next == nil || e.Start.Before(next.Start)) {
-			next = e
-		}
-	}
-	if next != nil {
-		event := ref(next.Event)
-		view.Next = &event
-	}
-	view.Days, view.Critical = m.days(in, view.Pieces), m.critical(m.plan, i)
-	return view
-}
-
-func (m *moment) piece(in recipe.Instrument, piece job.Piece) PieceView {
-	l := m.lookOf(piece)
-	view := PieceView{ID: piece.ID, Kind: piece.Kind, About: l.Wood, Colour: m.colourOf(in, piece), Size: sizeText(piece),
-		Regions: []RegionView{}, Beads: []Bead{}, Steps: []StepRow{}}
-	view.About = m.aboutOf(in, piece, l.Wood)
-	if in.Wish != nil {
-		view.Recipe = in.Wish.Text(piece.Kind)
-	}
-	for _, region := range piece.Regions {
-		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: region.AreaM2.Text(), Sheen: region.Sheen}
-		if timber, err := wood.Find(region.Wood); err == nil {
-			z.Wood = timber.Name
-		}
-		view.Regions = append(view.Regions, z)
-	}
-	for _, step := range piece.Steps {
-		row := m.row(step)
-		view.Steps = append(view.Steps, row)
-		for coat := 1; coat <= step.Coats; coat++ { // of one that is left out the plan has what was done before
-			if e, found := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat}); found && e.Impossible == "" {
-				view.Beads = append(view.Beads, m.beadIn(m.plan, e))
-			}
-		}
-	}
-	if e := m.nextOf(piece); e != nil && m.stateOf(*e) == Drying {
-		view.Frost = &Interval{e.Since.UTC(), e.Ready.UTC()}
-	}
-	return view
-}
-
-// aboutOf says what a piece is made of: a body by its body wood, whatever its top is,
-// frets by their metal.
-func (m *moment) aboutOf(in recipe.Instrument, piece job.Piece, uppermost string) string {
-	switch piece.Kind {
-	case recipe.Whole:
-		return "body and neck together"
-	case recipe.Frets:
-		wire := recipe.FretWires[0]
-		if in.Wish != nil {
-			wire = in.Wish.Complete().FretWire
-		}
-		return recipe.FretWireTexts[wire]
-	}
-	if in.Wish != nil {
-		for _, p := range in.Wish.Pieces {
-			if timber, err := wood.Find(p.Wood); err == nil && p.Kind == piece.Kind {
-				return timber.Name
-			}
-		}
-	}
-	return uppermost
-}
-
-func sizeText(piece job.Piece) string {
-	var parts []string
-	for _, size := range []*job.Size{piece.Length, piece.Width, piece.Thickness} {
-		if size != nil {
-			parts = append(parts, size.Entered)
-		}
-	}
-	return strings.Join(parts, " × ")
-}
-
-func (m *moment) row(step job.Step) StepRow {
-	at, _ := m.find(step.ID)
-	planned := at.planned()
-	row := StepRow{StepID: step.ID, Title: step.Title, Kind: string(step.Kind), Method: step.Method, About: summary(step, planned.Material),
-		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished, Where: at.where(), Minutes: step.HandsOnMin.Text(), Out: step.Out,
-		ByHand: step.Edited, Fields: m.fieldsOf(at)}
-	if step.Out != "" {
-		row.When, row.NextCoat = "left out", 1
-		return row
-	}
-	if step.Kind == job.MaskOn {
-		row.About = step.How
-	}
-	if planned.Material != nil {
-		row.Group = planned.Material.Family.Group
-	}
-	for coat := 1; coat <= step.Coats; coat++ {
-		e, _ := m.plan.Find(schedule.Event{Step: step.ID, Coat: coat})
-		if e.Done {
-			row.Done++
-		}
-		if row.NextCoat == 0 && (!e.Done || coat == step.Coats) {
-			row.NextCoat, row.When, row.Start = coat, m.plan.Say(e.Start), m.momentOf(e)
-			switch {
-			case e.Skipped:
-				row.When = "left out"
-			case e.Impossible != "":
-				row.State, row.When = Late, "cannot be placed"
-			case e.Done:
-				row.When = m.plan.Say(e.End)
-			default:
-				row.State, row.Wait = m.stateOf(e), explain.Wait(m.plan, e.Event)
-			}
-		}
-	}
-	return row
-}
-
-// beadIn is an event as a plan has it.
-func (m *moment) beadIn(plan *schedule.Plan, e schedule.Planned) Bead {
-	step := plan.Step(e.Event)
-	b := Bead{Event: ref(e.Event), Kind: string(step.Kind), Method: step.Method, Title: step.EventTitle(e.Coat), When: plan.Say(e.Start),
-		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.HandsOnMin), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned,
-		Floats: e.Floats, State: Finished}
-	if !e.Done {
-		b.State = m.stateOf(e)
-	}
-	return b
-}
-
-// days lists the days from the first work to the promise or the finish,
-// whichever is later.
-func (m *moment) days(in recipe.Instrument, pieces []PieceView) []DayMark {
-	zone := m.plan.Zone
-	first, last := calendar.DayOf(m.now.In(zone)), in.Promise
-	work := make(map[calendar.Day]int)
-	for _, piece := range pieces {
-		for _, bead := range piece.Beads {
-			start, end := calendar.DayOf(bead.Start.In(zone)), calendar.DayOf(bead.End.In(zone))
-			if calendar.DaysBetween(start, first) > 0 {
-				first = start
-			}
-			if calendar.DaysBetween(last, end) > 0 {
-				last = end
-			}
-			work[start] += bead.Minutes
-		}
-	}
-	const most = 400
-	marks := []DayMark{}
-	for day := first; calendar.DaysBetween(day, last) >= 0 && len(marks) < most; day = day.AddDays(1) {
-		at := day.At(0, zone)
-		marks = append(marks, DayMark{
-			Date: day.String(), Label: at.Format("Mon 2"), Month: at.Format("January"), At: at.UTC(),
-			Open: len(m.calendar.OpenOn(day)) > 0, Work: work[day], Week: day.Weekday() == time.Monday,
-		})
-	}
-	return marks
 }

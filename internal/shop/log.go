@@ -4,107 +4,30 @@ import (
 	"cmp"
 	"context"
 	"errors"
-	"fmt"
-	"slices"
-	"strings"
-	"time"
-
-	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/job"
-	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
-
-// Entry is what a device says happened.
-type Entry struct {
-	ID           uuid.UUID          `json:"id" doc:"a UUIDv7 made by the device; sending it again changes nothing"`
-	Kind         string             `json:"kind" enum:"done,skipped,failed,note,void,moved,tested,settled,timed,stopped" doc:"skipped is left out on purpose, failed is a check not passed, void strikes another entry; moved: a piece was carried to another place; tested: a film was tested for a milestone; settled: a step in rounds took as many as coat says; timed: a timer of the step was started, stopped: it was stopped"`
-	InstrumentID uuid.UUID          `json:"instrumentId,omitempty" doc:"of a note; of another kind where the device knows it, so that what comes late has a place when what it is about is gone"`
-	StepID       uuid.UUID          `json:"stepId,omitempty"`
-	Coat         int                `json:"coat,omitempty" minimum:"0" maximum:"50" doc:"counted from 1"`
-	PieceID      uuid.UUID          `json:"pieceId,omitempty" doc:"of moved"`
-	PlaceID      uuid.UUID          `json:"placeId,omitempty" doc:"of moved: where it is now"`
-	Milestone    material.Milestone `json:"milestone,omitempty" enum:"touch-dry,recoat,sand,topcoat,handle,buff,full-cure" doc:"of tested"`
-	Passed       *bool              `json:"passed,omitempty" doc:"of tested"`
-	Voids        uuid.UUID          `json:"voids,omitempty" doc:"the entry that a void strikes"`
-	HappenedAt   *time.Time         `json:"happenedAt,omitempty" date:"judged" doc:"when it was finished; absent means now"`
-	PersonID     uuid.UUID          `json:"personId"`
-	DeviceID     uuid.UUID          `json:"deviceId"`
-	DeviceSeq    int64              `json:"deviceSeq" minimum:"1" doc:"counts up on this device"`
-	Minutes      *int               `json:"minutes,omitempty" minimum:"0" maximum:"1440" doc:"hands-on, where somebody looked at the clock"`
-	Note         string             `json:"note,omitempty" maxLength:"2000" doc:"the reason, of what is left out; the text, of a note"`
-	Confirm      []string           `json:"confirm,omitempty" doc:"doubts that the person has answered: out-of-order, too-soon, too-many, window-closed, future, stood-on; on-purpose also needs a note that says why"`
-	CaughtUp     bool               `json:"caughtUp,omitempty" doc:"of done: what comes before it and is open was done too, by then; each of it is logged. Of void: what was logged in this way along with the entry is struck too"`
-	Actual       *ActualForm        `json:"actual,omitempty" doc:"what was true of it, beside when and how long"`
-	Along        []EventRef         `json:"along,omitempty" maxItems:"40" doc:"of done: events of other pieces that were done with the same tap; minutes are of all together"`
-	Corrects     uuid.UUID          `json:"correctsId,omitzero" doc:"of done: the entry of the same event that is struck for this one"`
-	Timer        *job.Timer         `json:"timer,omitempty" doc:"of timed: one of those of its sheet"`
-	Stops        uuid.UUID          `json:"stopsId,omitzero" doc:"of stopped: the entry that started the timer"`
-	SittingID    uuid.UUID          `json:"sittingId,omitzero" doc:"the sitting in which it was made"`
-	Late         bool               `json:"late,omitempty" doc:"it was made earlier, without a connection: it is kept whatever its doubts, and flagged"`
-	Title        string             `json:"title,omitempty" maxLength:"300" doc:"what it logs, in the page's words: kept where what it is about is gone when it comes late"`
-
-	Older bool `json:"-"` // it comes from a page of an earlier version, which may know no better
-}
-
-// Logged is what a log entry did.
-type Logged struct {
-	ID     uuid.UUID       `json:"id"`
-	Title  string          `json:"title" doc:"what was logged, in words"`
-	Flags  []string        `json:"flags"`
-	Moved  []MovedForecast `json:"moved" doc:"instruments whose finish it moved"`
-	Timers []job.Timer     `json:"timers,omitempty" doc:"of done: clocks of minutes that begin now"`
-	Asked  []string        `json:"asked,omitempty" doc:"of a failed check: what it asks for, in the schedule now before it comes again"`
-}
-
-// Flags and doubts, beside the suspicions of the planner.
-const (
-	future   = "future"
-	caughtUp = "caught-up" // logged minutes after what it stands on, as people do who catch up
-	lateFlag = "late"
-
-	wrongClock = "wrong-clock" // the device said a time that cannot be: that of its arrival stands instead
-	tooLate    = "overran"     // later than a timer of it allowed
-	onPurpose  = "on-purpose"  // over what it does not go over, with a reason
-
-	adrift  = "adrift"  // what it was about was not there any more when it came
-	ignored = "ignored" // some of what it said does not belong to such an entry, or could not be read
-)
-
-// corrected is how far apart two times of one entry are when somebody has corrected it
-// meanwhile: sent again after a lost answer, it says when it was made, not when it came.
-const corrected = 10 * time.Minute
-
-// Once is the id under which it is kept once.
-func (in Entry) Once() uuid.UUID { return in.ID }
-
-// content is what an entry says, without how it came: sent again it may be late, and what was doubted is answered.
-func (in Entry) content() Entry {
-	in.Late, in.Confirm, in.HappenedAt, in.Title = false, nil, nil, ""
-	if in.Kind != job.Note {
-		in.InstrumentID = uuid.Nil
-	}
-	in.Note = strings.TrimSpace(in.Note)
-	return in
-}
 
 // Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
 // when a live entry looks wrong and was not confirmed, and *Taken when another
 // entry was first; nothing is kept then.
-func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
-	var logged Logged
-	err := s.onShop(ctx, func(w *unitOfWork) error {
-		known := w.once(ctx, "entry", in.ID, in.content(), s.clock())
-		if other := new(Taken); known != nil && !errors.Is(known, errKept) && !errors.As(known, &other) {
+func (s *Service) Log(ctx context.Context, in changes.Entry) (changes.Logged, error) {
+	var logged changes.Logged
+	err := s.onShop(ctx, func(w *changes.Unit) error {
+		known := w.Once(ctx, "entry", in.ID, in.Content(), s.clock())
+		if other := new(refuse.Taken); known != nil && !errors.Is(known, changes.ErrKept) && !errors.As(known, &other) {
 			return known
 		}
 		kept, err := w.Entry(ctx, in.ID)
 		switch {
 		case err == nil:
-			if logged, err = w.before.again(in, kept); err == nil {
-				err = cmp.Or(known, errKept)
+			if logged, err = changes.Again(w.Before, in, kept); err == nil {
+				err = cmp.Or(known, changes.ErrKept)
 			}
 			return err
 		case !errors.Is(err, store.ErrNotFound):
@@ -112,283 +35,19 @@ func (s *Service) Log(ctx context.Context, in Entry) (Logged, error) {
 		case known != nil:
 			return known
 		}
-		if err := w.wake(ctx, in); err != nil {
+		if err := w.Unarchive(ctx, in); err != nil {
 			return err
 		}
-		if logged, err = w.record(ctx, in, s.clock()); err == nil && in.Kind == job.Done && !in.Late {
-			logged.Timers = w.after.timersAfter(schedule.Event{Step: in.StepID, Coat: in.Coat})
+		if logged, err = w.Record(ctx, in, s.clock()); err == nil && in.Kind == job.Done && !in.Late {
+			logged.Timers = views.TimersAfter(w.After, schedule.Event{Step: in.StepID, Coat: in.Coat})
 		}
 		return err
 	})
 	if errors.Is(err, store.ErrConflict) {
-		err = &Taken{Message: "this device has already sent another entry with the same number; reload the page"}
+		err = &refuse.Taken{Message: "this device has already sent another entry with the same number; reload the page"}
 	}
-	if err != nil && !errors.Is(err, errKept) {
-		return Logged{}, err
+	if err != nil && !errors.Is(err, changes.ErrKept) {
+		return changes.Logged{}, err
 	}
 	return logged, nil
-}
-
-// again answers an entry that was kept before, as after a lost answer.
-func (m *moment) again(in Entry, kept job.Entry) (Logged, error) {
-	if slices.Contains(kept.Flags, adrift) || slices.Contains(kept.Flags, ignored) { // it is kept in other words than it came
-		return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
-	}
-	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
-	if !same {
-		return Logged{}, &Taken{Message: "another entry has this id already"}
-	}
-	if strings.TrimSpace(in.Note) != kept.Note || (in.HappenedAt != nil && in.HappenedAt.Sub(kept.HappenedAt).Abs() > corrected) {
-		return Logged{}, &Taken{Message: "it reached the log before it was corrected: strike it there, and log it again"}
-	}
-	return Logged{ID: in.ID, Title: m.entryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
-}
-
-// record judges an entry and appends it, with what it brings along.
-func (w *unitOfWork) record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
-	before := w.before
-	in, flags, err := in.ownFields()
-	if err != nil {
-		return Logged{}, err
-	}
-	entry := job.Entry{Flags: flags, ID: in.ID, Kind: in.Kind, HappenedAt: now, RecordedAt: now, Person: in.PersonID, Device: in.DeviceID,
-		DeviceSeq: in.DeviceSeq, Minutes: in.Minutes, Note: strings.TrimSpace(in.Note)}
-	if in.HappenedAt != nil {
-		entry.HappenedAt = *in.HappenedAt
-	}
-	if in.Late && !plausible(entry.HappenedAt, now) { // it is kept all the same, as of when it came
-		entry.HappenedAt, entry.Flags = now, append(entry.Flags, wrongClock)
-	}
-	if in.Late {
-		if in, err = w.asItStands(ctx, in, &entry); err != nil {
-			return Logged{}, err
-		}
-		entry.Kind = in.Kind
-	}
-	if err := before.checkEntry(in, &entry); err != nil {
-		return Logged{}, err
-	}
-	if err := w.inSitting(ctx, in, &entry); err != nil {
-		return Logged{}, err
-	}
-	var voided job.Entry
-	done := happened{{entry: &entry}}
-	switch in.Kind {
-	case job.Void:
-		if voided, err = w.void(ctx, in, &entry); err != nil {
-			return Logged{}, err
-		}
-	case job.Note:
-		entry.Instrument = in.InstrumentID
-		if in.StepID != uuid.Nil {
-			entry.Step, entry.Coat = &in.StepID, &in.Coat
-		}
-	case job.Moved:
-		entry.Instrument, entry.Piece, entry.Place = before.ownerOf(in.PieceID), &in.PieceID, &in.PlaceID
-	case job.Stopped:
-		if err := w.stop(ctx, &entry, in.Stops); err != nil {
-			return Logged{}, err
-		}
-	case job.Tested, job.Settled, job.Timed:
-		before.about(&entry, EventRef{in.StepID, in.Coat})
-		entry.Milestone, entry.Passed, entry.Timer = in.Milestone, in.Passed, in.Timer
-	default:
-		if done, err = w.happen(ctx, in, &entry); err != nil {
-			return Logged{}, err
-		}
-	}
-	for _, h := range done {
-		if in.Late {
-			h.entry.Flags = append(h.entry.Flags, lateFlag)
-		}
-		if err := w.enter(ctx, *h.entry); err != nil {
-			return Logged{}, err
-		}
-	}
-	asked, err := w.follow(in, entry, voided)
-	if err != nil {
-		return Logged{}, err
-	}
-	if err := w.finish(ctx); err != nil {
-		return Logged{}, err
-	}
-	if w.changes != nil {
-		if err := w.noteEdits(ctx, w.changes, entry.Person); err != nil {
-			return Logged{}, err
-		}
-	}
-	title := w.after.entryTitle(entry)
-	if more := len(in.Along); more > 0 {
-		title += fmt.Sprintf(", and %d more", more)
-	}
-	if err := w.recordHistory(ctx, title, done); err != nil {
-		return Logged{}, err
-	}
-	return Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: moved(before, w.after), Asked: asked}, nil
-}
-
-// follow does what an entry brings along: a check that is not passed asks for work, and asks no more once its entry
-// is struck.
-func (w *unitOfWork) follow(in Entry, entry, voided job.Entry) (asked []string, err error) {
-	switch {
-	case in.Kind == job.Failed:
-		return w.askAgain(entry)
-	case in.Kind == job.Void && voided.Kind == job.Failed:
-		return nil, w.forgetAsked(voided)
-	}
-	return nil, nil
-}
-
-// enter appends an entry.
-func (w *unitOfWork) enter(ctx context.Context, e job.Entry) error {
-	if c := CallerOf(ctx); c.Pairing != uuid.Nil {
-		e.Entered = &job.Entered{Pairing: c.Pairing, Device: c.Device, Person: c.Person}
-	}
-	if err := w.AddEntry(ctx, e); err != nil {
-		return err
-	}
-	if w.log == nil {
-		w.log = w.before.log.Clone()
-	}
-	w.touched = append(w.touched, w.log.Add([]job.Entry{e})...)
-	return nil
-}
-
-// standing is the entry that stands for an event, what was entered so far among them; nil where none does.
-func (w *unitOfWork) standing(event job.Event) *job.Entry {
-	if w.log != nil {
-		return w.log.Standing(event)
-	}
-	return w.before.log.Standing(event)
-}
-
-// mostCoats is how many coats of a step may be logged: rounds may go beyond what
-// is expected.
-func (m *moment) mostCoats(at located) int {
-	if rounds := at.step().Repeat; rounds != nil {
-		return rounds.Most
-	}
-	return at.step().Coats
-}
-
-// toBe is what an event of a step is to be, as it stands now.
-func (l located) toBe(coat int) *job.Planned {
-	s, planned := l.step(), l.planned()
-	p := &job.Planned{Title: planned.EventTitle(coat), Coats: max(s.Coats, 1), Family: s.Family, Product: s.Product, Method: s.Method,
-		Minutes: s.HandsOnMin}
-	if len(s.Ladder) > 0 {
-		p.Ladder = s.Ladder
-	}
-	if len(s.Regions) != len(l.piece().Regions) {
-		p.Where = regionNames(l.instrument(), s.Regions)
-	}
-	return p
-}
-
-// pieceName is a piece with its instrument: Curlew body.
-func (m *moment) pieceName(piece uuid.UUID) string {
-	for _, in := range m.file.Instruments {
-		for _, p := range in.Pieces {
-			if p.ID == piece {
-				return in.Name + " " + string(p.Kind)
-			}
-		}
-	}
-	return "a piece"
-}
-
-// ownerOf is the instrument of a piece; no id when there is none.
-func (m *moment) ownerOf(piece uuid.UUID) uuid.UUID {
-	for _, in := range m.file.Instruments {
-		if slices.ContainsFunc(in.Pieces, func(p job.Piece) bool { return p.ID == piece }) {
-			return in.ID
-		}
-	}
-	return uuid.Nil
-}
-
-// answer fails with the doubts that a person who is there has not answered yet. Catching up answers for the order
-// and the times of what it brings along.
-func (in Entry) answer(doubts []Doubt) error {
-	var open []Doubt
-	for _, d := range doubts {
-		answered := in.CaughtUp && !slices.Contains([]string{onPurpose, future, string(schedule.StoodOn)}, d.Code)
-		if !in.Late && !answered && (!slices.Contains(in.Confirm, d.Code) || (d.Code == onPurpose && strings.TrimSpace(in.Note) == "")) {
-			open = append(open, d)
-		}
-	}
-	if len(open) > 0 {
-		return &Doubtful{open}
-	}
-	return nil
-}
-
-// flag marks an entry with what was doubtful about it.
-func flag(entry *job.Entry, doubts []Doubt) {
-	for _, d := range doubts {
-		entry.Flags = append(entry.Flags, d.Code)
-	}
-}
-
-func (m *moment) taken(first job.Entry) error {
-	return &Taken{Message: fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.entryTitle(first),
-		m.personName(first.Person), m.plan.Say(first.HappenedAt))}
-}
-
-// voidable is an entry that may be struck.
-func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (job.Entry, error) {
-	entry, err := tx.Entry(ctx, id)
-	if errors.Is(err, store.ErrNotFound) {
-		return job.Entry{}, invalid("voids", "must be an entry of the log", id)
-	}
-	if err != nil {
-		return job.Entry{}, err
-	}
-	switch entry.Kind {
-	case job.Void:
-		return job.Entry{}, invalid("voids", "a struck entry stays struck; log what happened again instead", id)
-	case job.Stopped:
-		return job.Entry{}, invalid("voids", "a timer that was stopped stays so; start it again instead", id)
-	}
-	if struck, err := tx.Struck(ctx, id); err != nil {
-		return job.Entry{}, err
-	} else if struck {
-		return job.Entry{}, &Taken{Message: "that entry has been struck already"}
-	}
-	return entry, nil
-}
-
-func (m *moment) entryTitle(e job.Entry) string {
-	switch e.Kind {
-	case job.Void:
-		return "an entry struck"
-	case job.Note:
-		return "a note"
-	case job.Moved:
-		return m.pieceName(*e.Piece) + " carried to " + m.placeName(*e.Place)
-	case job.Stopped:
-		return "a timer stopped"
-	}
-	at, found := m.find(*e.Step)
-	if !found {
-		return e.Kind
-	}
-	title := fmt.Sprintf("%s, %s %s", at.planned().EventTitle(*e.Coat), at.instrument().Name, at.piece().Kind)
-	switch e.Kind {
-	case job.Tested:
-		return testText(e) + ": " + title
-	case job.Settled:
-		return fmt.Sprintf("settled after %d: %s", *e.Coat, title)
-	case job.Timed:
-		return "timer: " + e.Timer.Title + ". " + title
-	}
-	return title
-}
-
-// testText says what a test of a film came to.
-func testText(e job.Entry) string {
-	if *e.Passed {
-		return "Tested " + e.Milestone.Text()
-	}
-	return "Not yet " + e.Milestone.Text()
 }

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/formats"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/refuse"
 )
 
 // An outline of one's own goes before the one it is named by: areas come from it, it is drawn, and it
@@ -54,7 +54,7 @@ func TestAHostileOutlineIsRefused(t *testing.T) {
 		in := glossBody("Knot")
 		in.Own = path
 		_, err := r.service.Keep(ctx, in)
-		var wrong *shop.Invalid
+		var wrong *refuse.Invalid
 		require.ErrorAs(t, err, &wrong, name)
 		assert.Equal(t, "outlinePath", wrong.Faults[0].Path, name)
 	}

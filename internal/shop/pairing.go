@@ -13,7 +13,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/settings"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
@@ -33,27 +35,27 @@ const (
 
 // CodeAsked is a code for a device that is to be let in.
 type CodeAsked struct {
-	Role     Role      `json:"role" enum:"look,bench,shop" doc:"what it may do: look; bench: log and move too; shop: everything"`
-	PersonID uuid.UUID `json:"personId" doc:"who will be on it"`
+	Role     access.Role `json:"role" enum:"look,bench,shop" doc:"what it may do: look; bench: log and move too; shop: everything"`
+	PersonID uuid.UUID   `json:"personId" doc:"who will be on it"`
 }
 
 // CodeMade is a code that lets one device in.
 type CodeMade struct {
-	Code  string    `json:"code" doc:"as a person reads it: K7QF-3MTX"`
-	Until Moment    `json:"until" doc:"when it lapses"`
-	Ends  time.Time `json:"ends"`
+	Code  string          `json:"code" doc:"as a person reads it: K7QF-3MTX"`
+	Until snapshot.Moment `json:"until" doc:"when it lapses"`
+	Ends  time.Time       `json:"ends"`
 }
 
 // MakeCode makes a code that lets one device in within ten minutes.
 func (s *Service) MakeCode(ctx context.Context, in CodeAsked) (CodeMade, error) {
-	if !slices.Contains(roles, in.Role) {
-		return CodeMade{}, invalid("role", "choose look, bench or shop", in.Role)
+	if !slices.Contains(access.Roles, in.Role) {
+		return CodeMade{}, refuse.Field("role", "choose look, bench or shop", in.Role)
 	}
 	m, err := s.now(ctx)
 	if err != nil {
 		return CodeMade{}, err
 	}
-	if err := m.worksHere(in.PersonID); err != nil {
+	if err := m.WorksHere(in.PersonID); err != nil {
 		return CodeMade{}, err
 	}
 	letters := make([]byte, codeLength)
@@ -66,15 +68,7 @@ func (s *Service) MakeCode(ctx context.Context, in CodeAsked) (CodeMade, error) 
 	if err := s.store.Write(ctx, func(tx *store.Tx) error { return tx.AddPairingCode(ctx, code) }); err != nil {
 		return CodeMade{}, err
 	}
-	return CodeMade{Code: string(letters[:4]) + "-" + string(letters[4:]), Until: m.moment(code.ExpiresAt), Ends: code.ExpiresAt}, nil
-}
-
-// worksHere refuses who is nobody of this shop.
-func (m *moment) worksHere(person uuid.UUID) error {
-	if !slices.ContainsFunc(m.people, func(p settings.Person) bool { return p.ID == person && !p.Left }) {
-		return invalid("personId", "must be one of the people who work in this shop", nil)
-	}
-	return nil
+	return CodeMade{Code: string(letters[:4]) + "-" + string(letters[4:]), Until: m.Moment(code.ExpiresAt), Ends: code.ExpiresAt}, nil
 }
 
 func digest(secret string) []byte {
@@ -93,19 +87,19 @@ const unknownCode = "this code is not known here, or has lapsed: make another un
 
 // Pair lets a device in by its code. It gives what the device shows from then on. It fails with *Invalid on a code that
 // there is not, or not any more, and with *Busy where too many were wrong.
-func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller Caller, err error) {
+func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller access.Caller, err error) {
 	name := strings.TrimSpace(in.Name)
 	if name == "" || len([]rune(name)) > 60 {
-		return "", Caller{}, invalid("name", "give the device a name of 1 to 60 characters, like Bench tablet", nil)
+		return "", access.Caller{}, refuse.Field("name", "give the device a name of 1 to 60 characters, like Bench tablet", nil)
 	}
 	now := s.clock()
-	forgive, err := s.tries.begin(limit{"codes from " + CallerOf(ctx).Address, codeTries})
+	forgive, err := s.tries.begin(limit{"codes from " + access.CallerOf(ctx).Address, codeTries})
 	if err != nil {
-		return "", Caller{}, err
+		return "", access.Caller{}, err
 	}
-	unknown := invalid("code", unknownCode, nil)
+	unknown := refuse.Field("code", unknownCode, nil)
 	if known, err := s.store.KnowsPairingCode(ctx, digest(plainCode(in.Code)), now); err != nil || !known { // strangers change nothing
-		return "", Caller{}, cmp.Or[error](err, unknown)
+		return "", access.Caller{}, cmp.Or[error](err, unknown)
 	}
 	secret := make([]byte, 32)
 	rand.Read(secret)
@@ -119,8 +113,8 @@ func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller 
 		p.Role, p.Person = code.Role, code.Person
 		return tx.AddPairing(ctx, p)
 	})
-	if errors.Is(err, ErrNotFound) { // another device was quicker
-		return "", Caller{}, unknown
+	if errors.Is(err, refuse.ErrNotFound) { // another device was quicker
+		return "", access.Caller{}, unknown
 	}
 	if err == nil {
 		forgive()
@@ -133,28 +127,28 @@ func plainCode(text string) string {
 	return strings.NewReplacer("-", "", " ", "", "\u2011", "", "\u2013", "", "O", "0", "I", "1", "L", "1").Replace(strings.ToUpper(text))
 }
 
-func callerOf(p store.Pairing) Caller {
-	return Caller{Pairing: p.ID, Device: p.Name, Role: Role(p.Role), Person: p.Person}
+func callerOf(p store.Pairing) access.Caller {
+	return access.Caller{Pairing: p.ID, Device: p.Name, Role: access.Role(p.Role), Person: p.Person}
 }
 
 // Known is the device that shows a token. It fails with ErrUnpaired or ErrWithdrawn.
-func (s *Service) Known(ctx context.Context, token string) (Caller, error) {
+func (s *Service) Known(ctx context.Context, token string) (access.Caller, error) {
 	p, err := s.store.PairingOf(ctx, digest(token))
 	switch {
-	case errors.Is(err, ErrNotFound):
-		return Caller{}, ErrUnpaired
+	case errors.Is(err, refuse.ErrNotFound):
+		return access.Caller{}, ErrUnpaired
 	case err != nil:
-		return Caller{}, err
+		return access.Caller{}, err
 	case p.WithdrawnAt != nil:
 		s.looking.Delete(string(p.Token))
-		return Caller{Withdrawn: true}, ErrWithdrawn
+		return access.Caller{Withdrawn: true}, ErrWithdrawn
 	}
 	looker := callerOf(p)
-	looker.Role = RoleLook
+	looker.Role = access.RoleLook
 	s.looking.Store(string(p.Token), lookedIn{looker, time.Now()})
 	if now := s.clock(); now.Sub(p.SeenAt) > seenEvery {
 		if err := s.store.Seen(ctx, p.ID, now); err != nil {
-			return Caller{}, err
+			return access.Caller{}, err
 		}
 	}
 	return callerOf(p), nil
@@ -165,15 +159,15 @@ const lookingFor = 15 * time.Minute
 
 // lookedIn is a device as one that may look, when it was let in last.
 type lookedIn struct {
-	caller Caller
+	caller access.Caller
 	at     time.Time
 }
 
 // KnownLately is the device that shows a token, as one that may look, where it was let in a while ago.
-func (s *Service) KnownLately(token string) (Caller, bool) {
+func (s *Service) KnownLately(token string) (access.Caller, bool) {
 	kept, known := s.looking.Load(string(digest(token)))
 	if !known {
-		return Caller{}, false
+		return access.Caller{}, false
 	}
 	last := kept.(lookedIn)
 	return last.caller, time.Since(last.at) < lookingFor
@@ -189,15 +183,15 @@ func (s *Service) Still(ctx context.Context, pairing uuid.UUID) bool {
 
 // PairingView is a device that was let in.
 type PairingView struct {
-	ID        uuid.UUID `json:"id"`
-	Name      string    `json:"name"`
-	Role      Role      `json:"role" enum:"look,bench,shop"`
-	PersonID  uuid.UUID `json:"personId"`
-	Person    string    `json:"person" doc:"who is on it now"`
-	Paired    Moment    `json:"paired"`
-	Seen      Moment    `json:"seen" doc:"when it asked last"`
-	Withdrawn *Moment   `json:"withdrawn,omitempty"`
-	This      bool      `json:"this" doc:"it is the device that asks"`
+	ID        uuid.UUID        `json:"id"`
+	Name      string           `json:"name"`
+	Role      access.Role      `json:"role" enum:"look,bench,shop"`
+	PersonID  uuid.UUID        `json:"personId"`
+	Person    string           `json:"person" doc:"who is on it now"`
+	Paired    snapshot.Moment  `json:"paired"`
+	Seen      snapshot.Moment  `json:"seen" doc:"when it asked last"`
+	Withdrawn *snapshot.Moment `json:"withdrawn,omitempty"`
+	This      bool             `json:"this" doc:"it is the device that asks"`
 }
 
 // Pairings lists the devices that were let in.
@@ -215,10 +209,10 @@ func (s *Service) Pairings(ctx context.Context) ([]PairingView, error) {
 		return list, err
 	}
 	for _, p := range rows {
-		view := PairingView{ID: p.ID, Name: p.Name, Role: Role(p.Role), PersonID: p.Person, Person: m.personName(p.Person), Paired: m.moment(p.PairedAt),
-			Seen: m.moment(p.SeenAt), This: p.ID == CallerOf(ctx).Pairing}
+		view := PairingView{ID: p.ID, Name: p.Name, Role: access.Role(p.Role), PersonID: p.Person, Person: m.PersonName(p.Person), Paired: m.Moment(p.PairedAt),
+			Seen: m.Moment(p.SeenAt), This: p.ID == access.CallerOf(ctx).Pairing}
 		if p.WithdrawnAt != nil {
-			at := m.moment(*p.WithdrawnAt)
+			at := m.Moment(*p.WithdrawnAt)
 			view.Withdrawn = &at
 		}
 		list = append(list, view)
@@ -228,16 +222,16 @@ func (s *Service) Pairings(ctx context.Context) ([]PairingView, error) {
 
 // PairingChanged is another name or role of a device, or that it is withdrawn for good.
 type PairingChanged struct {
-	ID       uuid.UUID `json:"id"`
-	Name     string    `json:"name,omitempty" maxLength:"60" doc:"absent: as it is"`
-	Role     Role      `json:"role,omitempty" enum:"look,bench,shop" doc:"absent: as it is"`
-	Withdraw bool      `json:"withdraw,omitempty" doc:"it is let in no more, and forgets what it has seen; what it has not sent yet stays on it"`
+	ID       uuid.UUID   `json:"id"`
+	Name     string      `json:"name,omitempty" maxLength:"60" doc:"absent: as it is"`
+	Role     access.Role `json:"role,omitempty" enum:"look,bench,shop" doc:"absent: as it is"`
+	Withdraw bool        `json:"withdraw,omitempty" doc:"it is let in no more, and forgets what it has seen; what it has not sent yet stays on it"`
 }
 
 // ChangePairing changes what a device is called and may do, or lets it in no more.
 func (s *Service) ChangePairing(ctx context.Context, in PairingChanged) ([]PairingView, error) {
-	if in.Role != "" && !slices.Contains(roles, in.Role) {
-		return nil, invalid("role", "choose look, bench or shop", in.Role)
+	if in.Role != "" && !slices.Contains(access.Roles, in.Role) {
+		return nil, refuse.Field("role", "choose look, bench or shop", in.Role)
 	}
 	err := s.store.Write(ctx, func(tx *store.Tx) error {
 		rows, err := tx.Pairings(ctx)
@@ -246,7 +240,7 @@ func (s *Service) ChangePairing(ctx context.Context, in PairingChanged) ([]Pairi
 		}
 		at := slices.IndexFunc(rows, func(p store.Pairing) bool { return p.ID == in.ID })
 		if at < 0 {
-			return missing("paired device", in.ID)
+			return refuse.Missing("paired device", in.ID)
 		}
 		p := rows[at]
 		if name := strings.TrimSpace(in.Name); name != "" {

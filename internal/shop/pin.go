@@ -12,6 +12,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
 )
 
@@ -29,13 +32,13 @@ type OnDevice struct {
 
 // BeOnDevice lets somebody be on the device that asks. It fails with *Invalid on a wrong PIN, and with *Busy where too
 // many were wrong. On the shop's own machine nothing is kept: what it says is believed.
-func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
-	caller := CallerOf(ctx)
+func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (access.Caller, error) {
+	caller := access.CallerOf(ctx)
 	m, err := s.now(ctx)
 	if err != nil {
 		return caller, err
 	}
-	if err := m.worksHere(in.PersonID); err != nil || caller.Pairing == uuid.Nil {
+	if err := m.WorksHere(in.PersonID); err != nil || caller.Pairing == uuid.Nil {
 		return caller, err
 	}
 	if err := s.checkPin(ctx, m, in); err != nil {
@@ -43,7 +46,7 @@ func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
 	}
 	err = s.store.Write(ctx, func(tx *store.Tx) error { return tx.BeOnPairing(ctx, caller.Pairing, in.PersonID) })
 	switch {
-	case errors.Is(err, ErrNotFound):
+	case errors.Is(err, refuse.ErrNotFound):
 		return caller, ErrWithdrawn // while this was on its way
 	case err == nil:
 		caller.Person = in.PersonID
@@ -53,15 +56,15 @@ func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (Caller, error) {
 
 // checkPin fails with *Invalid where somebody has another PIN, and with *Busy where too many were tried from this device or
 // its address.
-func (s *Service) checkPin(ctx context.Context, m *moment, in OnDevice) error {
-	caller := CallerOf(ctx)
+func (s *Service) checkPin(ctx context.Context, m *snapshot.Snapshot, in OnDevice) error {
+	caller := access.CallerOf(ctx)
 	forgive, err := s.tries.begin(limit{"pin on " + caller.Pairing.String(), pinTries}, limit{"pin from " + caller.Address, pinTriesFrom})
 	if err != nil {
 		return err
 	}
 	right, err := s.rightPin(ctx, in)
 	if err == nil && !right {
-		return invalid("pin", "this is not the PIN of "+m.personName(in.PersonID), nil)
+		return refuse.Field("pin", "this is not the PIN of "+m.PersonName(in.PersonID), nil)
 	}
 	forgive() // it was right, or nobody has judged it
 	return err
@@ -92,13 +95,13 @@ func (s *Service) SetPin(ctx context.Context, in PinSet) error {
 	if err != nil {
 		return err
 	}
-	if err := m.worksHere(in.PersonID); err != nil {
+	if err := m.WorksHere(in.PersonID); err != nil {
 		return err
 	}
 	var kept *string
 	if in.Pin != "" {
 		if len(in.Pin) < 4 || len(in.Pin) > 8 || strings.Trim(in.Pin, "0123456789") != "" {
-			return invalid("pin", "a PIN has 4 to 8 digits; empty, none is asked for", nil)
+			return refuse.Field("pin", "a PIN has 4 to 8 digits; empty, none is asked for", nil)
 		}
 		salt := make([]byte, 16)
 		rand.Read(salt)

@@ -17,6 +17,8 @@ import (
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // imported is a room that was set up from an example file, at the file's present.
@@ -36,14 +38,14 @@ func imported(t *testing.T, name string) *room {
 	return r
 }
 
-func (r *room) rack() shop.Rack {
+func (r *room) rack() views.Rack {
 	r.t.Helper()
 	rack, err := r.service.Rack(ctx)
 	require.NoError(r.t, err)
 	return rack
 }
 
-func (r *room) tag(name string) shop.Tag {
+func (r *room) tag(name string) views.Tag {
 	r.t.Helper()
 	for _, tag := range r.rack().Tags {
 		if tag.Name+" "+string(tag.Piece) == name {
@@ -51,20 +53,20 @@ func (r *room) tag(name string) shop.Tag {
 		}
 	}
 	require.Fail(r.t, "no such tag", name)
-	return shop.Tag{}
+	return views.Tag{}
 }
 
 // done logs what a tag asks for, as done now.
-func (r *room) done(tag shop.Tag) shop.Logged {
+func (r *room) done(tag views.Tag) changes.Logged {
 	r.t.Helper()
 	r.seq++
-	logged, err := r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: tag.Event.StepID, Coat: tag.Event.Coat,
+	logged, err := r.service.Log(ctx, changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: tag.Event.StepID, Coat: tag.Event.Coat,
 		PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq, Confirm: []string{"too-soon", "out-of-order"}})
 	require.NoError(r.t, err)
 	return logged
 }
 
-func (r *room) sheet(tag shop.Tag) shop.Sheet {
+func (r *room) sheet(tag views.Tag) views.Sheet {
 	r.t.Helper()
 	sheet, err := r.service.Sheet(ctx, tag.Event.StepID, tag.Event.Coat)
 	require.NoError(r.t, err)
@@ -73,7 +75,7 @@ func (r *room) sheet(tag shop.Tag) shop.Sheet {
 
 // advanceTo moves the present to a moment and logs what is due on a piece until
 // its next title begins with the words.
-func (r *room) advanceTo(name, words string) shop.Tag {
+func (r *room) advanceTo(name, words string) views.Tag {
 	r.t.Helper()
 	for range 60 {
 		tag := r.tag(name)
@@ -88,7 +90,7 @@ func (r *room) advanceTo(name, words string) shop.Tag {
 		r.done(tag)
 	}
 	require.Fail(r.t, "it never came to", words)
-	return shop.Tag{}
+	return views.Tag{}
 }
 
 func TestTwoPeopleWorkAtOnce(t *testing.T) {
@@ -111,7 +113,7 @@ func TestDustKeepsAPieceWaiting(t *testing.T) {
 	r.advanceTo("Knot body", "coat 1 of 2, water-soluble dye")
 	r.done(r.tag("Knot body")) // it is wet now, and open to dust
 	tag := r.tag("Ruff body")
-	assert.Equal(t, shop.Waiting, tag.State, tag.Because)
+	assert.Equal(t, views.Waiting, tag.State, tag.Because)
 	assert.Contains(t, tag.Because, "open to dust until")
 	assert.False(t, tag.CanLog)
 	assert.True(t, tag.At.After(r.now), "it hangs where it can really be begun")
@@ -140,7 +142,7 @@ func TestAClosingWindowIsAState(t *testing.T) {
 	for range 24 {
 		r.now = r.now.Add(30 * time.Minute)
 		for _, sitting := range r.rack().Next {
-			if sitting.Name == "Knot" && sitting.State == shop.Closing {
+			if sitting.Name == "Knot" && sitting.State == views.Closing {
 				assert.True(t, strings.HasPrefix(sitting.When, "by "), sitting.When)
 				assert.True(t, sitting.CanLog)
 				return
@@ -207,7 +209,7 @@ func TestARoundMoreThanExpectedMayBeLogged(t *testing.T) {
 	tag := r.advanceTo("Knot body", "Judge the pores")
 	view, err := r.service.Instrument(ctx, tag.InstrumentID)
 	require.NoError(t, err)
-	var fill shop.StepRow
+	var fill views.StepRow
 	for _, step := range view.Pieces[0].Steps {
 		if step.Title == "Fill the pores" {
 			fill = step
@@ -216,7 +218,7 @@ func TestARoundMoreThanExpectedMayBeLogged(t *testing.T) {
 	require.Equal(t, 3, fill.Done)
 	entry := func(kind string, coat int) error {
 		r.seq++
-		_, err := r.service.Log(ctx, shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: fill.StepID, Coat: coat,
+		_, err := r.service.Log(ctx, changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: kind, StepID: fill.StepID, Coat: coat,
 			PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq,
 			Confirm: []string{"too-soon", "out-of-order"}})
 		return err

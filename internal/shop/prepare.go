@@ -14,6 +14,8 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/workshop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
 )
 
 // Start is what a shop has decided about itself when it begins.
@@ -52,7 +54,7 @@ func Default(timeZone string) Start {
 // settings is left as it is; it reports whether it did anything.
 func (s *Service) Prepare(ctx context.Context, start Start, people ...string) (bool, error) {
 	prepared := false
-	err := s.change(ctx, func(w *unitOfWork) error {
+	err := s.change(ctx, func(w *changes.Unit) error {
 		if begun, err := w.Begun(ctx); err != nil || begun {
 			return err
 		}
@@ -61,7 +63,7 @@ func (s *Service) Prepare(ctx context.Context, start Start, people ...string) (b
 			_, err = calendar.New(zone, start.Week, nil)
 		}
 		if err != nil {
-			return invalid("settings", err.Error(), start.TimeZone)
+			return refuse.Field("settings", err.Error(), start.TimeZone)
 		}
 		if err := w.NewShop(ctx); err != nil {
 			return err
@@ -83,14 +85,14 @@ func (s *Service) AddProduct(ctx context.Context, name, family, sheet string) (u
 	p := material.Product{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("product "+name)), Name: name, Family: family,
 		Versions: []material.SheetVersion{{ValidFrom: always, Sheet: json.RawMessage(sheet)}}}
 	if err := p.Check(); err != nil {
-		return uuid.Nil, invalid("sheet", err.Error(), sheet)
+		return uuid.Nil, refuse.Field("sheet", err.Error(), sheet)
 	}
-	return p.ID, s.onShop(ctx, func(w *unitOfWork) error {
-		next := w.before.file.Clone()
+	return p.ID, s.onShop(ctx, func(w *changes.Unit) error {
+		next := w.Before.Workshop.Clone()
 		next.Products = append(slices.Clone(next.Products), p)
-		if _, err := w.Tx.Keep(ctx, w.before.file, next); err != nil {
-			return notKept(err)
+		if _, err := w.Tx.Keep(ctx, w.Before.Workshop, next); err != nil {
+			return changes.NotKept(err)
 		}
-		return w.reread(ctx) // the database writes a sheet in its own way
+		return w.Reread(ctx) // the database writes a sheet in its own way
 	})
 }

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"sync/atomic"
 	"time"
+
+	"umberfrost/internal/shop/refuse"
 )
 
 // queue is of those who want to change the shop: one at a time, in this server.
@@ -27,10 +29,10 @@ func (q *queue) take(ctx context.Context) (end func(), err error) {
 			q.since.Store(time.Now().UnixNano())
 			return func() { <-q.taken }, nil
 		case <-ctx.Done():
-			return nil, fmt.Errorf("%w: %w", ErrSlow, ctx.Err())
+			return nil, fmt.Errorf("%w: %w", refuse.ErrSlow, ctx.Err())
 		case now := <-look.C:
 			if len(q.taken) > 0 && now.Sub(time.Unix(0, q.since.Load())) > turnMost {
-				return nil, ErrSlow
+				return nil, refuse.ErrSlow
 			}
 		}
 	}

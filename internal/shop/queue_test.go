@@ -8,6 +8,8 @@ import (
 	"testing"
 	"time"
 
+	"umberfrost/internal/shop/refuse"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -20,13 +22,13 @@ func TestNobodyQueuesBehindAChangeThatHangs(t *testing.T) {
 	gone, stop := context.WithCancel(t.Context())
 	stop()
 	_, err = q.take(gone)
-	assert.ErrorIs(t, err, ErrSlow, "whoever gives up is told so")
+	assert.ErrorIs(t, err, refuse.ErrSlow, "whoever gives up is told so")
 	assert.ErrorIs(t, err, context.Canceled)
 
 	q.since.Store(time.Now().Add(-turnMost - time.Second).UnixNano())
 	_, err = q.take(t.Context())
-	assert.ErrorIs(t, err, ErrSlow)
-	assert.NotErrorIs(t, err, ErrUnavailable, "which says nothing of the database")
+	assert.ErrorIs(t, err, refuse.ErrSlow)
+	assert.NotErrorIs(t, err, refuse.ErrUnavailable, "which says nothing of the database")
 
 	q.since.Store(time.Now().UnixNano())
 	got := make(chan error, 1)
@@ -119,20 +121,4 @@ func TestPinsAreWorkedOnOneAtATime(t *testing.T) {
 	for range mostHashing {
 		assert.NoError(t, <-done)
 	}
-}
-
-func TestEachRoleMayWhatTheLesserMay(t *testing.T) {
-	t.Parallel()
-	for i, role := range roles {
-		for k, need := range roles {
-			assert.Equal(t, i >= k, role.May(need), "%s for %s", role, need)
-		}
-	}
-	assert.False(t, Role("").May(RoleLook))
-	assert.False(t, Role("owner").May(RoleLook))
-	move := Changes{Changes: []Change{{Kind: "pin"}, {Kind: "unpin"}}}
-	assert.NoError(t, Caller{Role: RoleBench}.checkMoves(move))
-	move.Changes = append(move.Changes, Change{Kind: "week"})
-	assert.Error(t, Caller{Role: RoleBench}.checkMoves(move), "one of them is more than a move")
-	assert.NoError(t, Caller{Role: RoleShop}.checkMoves(move))
 }

@@ -14,15 +14,18 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/unit"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
-func glossBody(name string) shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01",
+func glossBody(name string) changes.NewInstrument {
+	return changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss")}}}
 }
 
-func titles(view shop.InstrumentView, piece int) []string {
+func titles(view views.InstrumentView, piece int) []string {
 	var list []string
 	for _, s := range view.Pieces[piece].Steps {
 		list = append(list, s.Title)
@@ -30,7 +33,7 @@ func titles(view shop.InstrumentView, piece int) []string {
 	return list
 }
 
-func (r *room) view(id uuid.UUID) shop.InstrumentView {
+func (r *room) view(id uuid.UUID) views.InstrumentView {
 	r.t.Helper()
 	view, err := r.service.Instrument(ctx, id)
 	require.NoError(r.t, err)
@@ -43,12 +46,12 @@ func TestSchoolsAreComparedByWhatTheyComeToHere(t *testing.T) {
 	in := glossBody("Avocet")
 	forecast, err := r.service.Forecast(ctx, in)
 	require.NoError(t, err)
-	at := slices.IndexFunc(forecast.Choices, func(c shop.ChoiceView) bool { return c.Topic == "pores" })
+	at := slices.IndexFunc(forecast.Choices, func(c views.ChoiceView) bool { return c.Topic == "pores" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "full", forecast.Choices[at].Chosen)
 	assert.True(t, forecast.Choices[at].Usual)
 
-	ways, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: in, Topic: "pores", Piece: "body"})
+	ways, err := r.service.Schools(ctx, views.SchoolsAsked{Instrument: in, Topic: "pores", Piece: "body"})
 	require.NoError(t, err)
 	full, open := ways.Ways[0], ways.Ways[1]
 	assert.True(t, full.Chosen)
@@ -66,7 +69,7 @@ func TestSchoolsAreComparedByWhatTheyComeToHere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, open.Coats, chosen.Coats, "what was shown is what is had")
 
-	_, err = r.service.Schools(ctx, shop.SchoolsAsked{Instrument: in, Topic: "burst", Piece: "body"})
+	_, err = r.service.Schools(ctx, views.SchoolsAsked{Instrument: in, Topic: "burst", Piece: "body"})
 	assert.ErrorContains(t, err, "does not stand open")
 }
 
@@ -78,7 +81,7 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 	view := r.keep(pale)
 	assert.Empty(t, view.Objections)
 	seal := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Fill the pores")]
-	_, err := r.keepChanges(shop.Change{Kind: "material", StepID: seal.StepID, Material: "oil-filler"})
+	_, err := r.keepChanges(changes.Change{Kind: "material", StepID: seal.StepID, Material: "oil-filler"})
 	require.NoError(t, err)
 	view = r.view(view.ID)
 	require.Len(t, view.Objections, 1)
@@ -86,8 +89,8 @@ func TestAnObjectionIsMendedWithItsEffectShownFirst(t *testing.T) {
 	assert.True(t, o.Spoils)
 	assert.Contains(t, o.Mend, "dewaxed shellac")
 
-	mend := shop.Change{Kind: "mend", InstrumentID: view.ID, Rule: o.Rule, StepID: o.StepID}
-	asked, err := r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{mend}})
+	mend := changes.Change{Kind: "mend", InstrumentID: view.ID, Rule: o.Rule, StepID: o.StepID}
+	asked, err := r.service.WhatIf(ctx, changes.Changes{Changes: []changes.Change{mend}})
 	require.NoError(t, err)
 	assert.Len(t, r.view(view.ID).Objections, 1, "asking keeps nothing")
 	assert.NotEmpty(t, asked.Changes)
@@ -113,7 +116,7 @@ func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 	view := r.keep(in)
 	at := slices.Index(titles(view, 0), "Clear, to the end")
 	last := view.Pieces[0].Steps[at]
-	_, err := r.keepChanges(shop.Change{Kind: "material", StepID: last.StepID, Material: "urethane-2k"})
+	_, err := r.keepChanges(changes.Change{Kind: "material", StepID: last.StepID, Material: "urethane-2k"})
 	require.NoError(t, err)
 	for _, step := range view.Pieces[0].Steps[:at] {
 		for coat := 1; coat <= step.Coats; coat++ {
@@ -129,7 +132,7 @@ func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 	assert.Equal(t, "no", sheet.Over[0].Answer)
 
 	entry := r.entry(last.StepID, 1)
-	var doubtful *shop.Doubtful
+	var doubtful *refuse.Doubtful
 	_, err = r.service.Log(ctx, entry)
 	require.ErrorAs(t, err, &doubtful)
 	assert.Equal(t, "on-purpose", doubtful.Doubts[0].Code)
@@ -142,9 +145,9 @@ func TestACoatOverWhatItDoesNotGoOverIsLoggedOnPurposeOnly(t *testing.T) {
 	assert.Contains(t, logged.Flags, "on-purpose")
 }
 
-func (r *room) entry(step uuid.UUID, coat int) shop.Entry {
+func (r *room) entry(step uuid.UUID, coat int) changes.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, StepID: step, Coat: coat, PersonID: r.person,
+	return changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Done, StepID: step, Coat: coat, PersonID: r.person,
 		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
 }
 
@@ -157,7 +160,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	_, err := r.service.Log(ctx, r.entry(view.Pieces[0].Steps[0].StepID, 1))
 	require.NoError(t, err)
 	colour := view.Pieces[0].Steps[slices.Index(titles(view, 0), "Dye the wood")]
-	_, err = r.keepChanges(shop.Change{Kind: "coats", StepID: colour.StepID, Coats: 1})
+	_, err = r.keepChanges(changes.Change{Kind: "coats", StepID: colour.StepID, Coats: 1})
 	require.NoError(t, err)
 
 	other := in.Wish
@@ -165,7 +168,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	other.Pieces[0] = other.Pieces[0].Ending("nitro", "satin")
 	other.Pieces = append(other.Pieces, recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"})
 	other.Frets = "mirror"
-	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &other})
+	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &other})
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	assert.Equal(t, 1, after.Pieces[0].Steps[0].Done, "what is logged stays")
@@ -185,7 +188,7 @@ func TestComposingAgainKeepsWhatIsLoggedAndChangesTheRest(t *testing.T) {
 	bad.Frets = ""
 	bad.Pieces = []recipe.PieceWish{recipe.PieceWish{Kind: recipe.Body, Wood: "aluminium", Length: "480", Width: "330",
 		Thickness: "44"}.Ending("hardwax-oil", "satin")}
-	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
+	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &bad})
 	assert.ErrorContains(t, err, "takes up no oil")
 }
 
@@ -206,7 +209,7 @@ func TestTheRoomRulesFamiliesOutAndSaysUntilWhen(t *testing.T) {
 	assert.Contains(t, room("nitro"), "no booth here")
 	assert.Empty(t, room("hardwax-oil"))
 
-	_, err := r.keepChanges(shop.Change{Kind: "warmer", Degrees: -9})
+	_, err := r.keepChanges(changes.Change{Kind: "warmer", Degrees: -9})
 	require.NoError(t, err)
 	assert.Contains(t, unit.Unmarked(room("water-clear")), "not in this room: 11 °C is colder than its 16 °C")
 	assert.Contains(t, unit.Unmarked(room("hardwax-oil")), "colder than its 15 °C")
@@ -233,9 +236,9 @@ func TestComposingAgainDropsWholePiecesButNothingTheLogSpeaksOf(t *testing.T) {
 	plain := in.Wish
 	plain.Pieces = []recipe.PieceWish{in.Wish.Pieces[0]}
 	plain.Pieces[0], plain.Frets, plain.Cavities = plain.Pieces[0].From("natural"), "", ""
-	asked, err := r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &plain}}})
+	asked, err := r.service.WhatIf(ctx, changes.Changes{Changes: []changes.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &plain}}})
 	require.NoError(t, err)
-	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &plain})
+	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &plain})
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	require.Len(t, after.Pieces, 1, "neck, frets, cavity and whole are gone")
@@ -259,12 +262,12 @@ func TestAPieceThatWasCarriedSurvivesComposingAgain(t *testing.T) {
 	require.NoError(t, err)
 	alone := in.Wish
 	alone.Pieces = in.Wish.Pieces[:1]
-	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &alone})
+	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &alone})
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	assert.NotNil(t, after.Outlook.Finish, "it is still planned")
 	assert.Len(t, after.Log, 1)
-	_, err = r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &in.Wish})
+	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &in.Wish})
 	require.NoError(t, err, "and the neck comes back")
 	assert.Contains(t, titles(r.view(view.ID), 1), "First coat of oil")
 }
@@ -274,16 +277,16 @@ func TestTwoWhoComposeAgainDoNotOverwriteOneAnother(t *testing.T) {
 	r := open(t)
 	in := glossBody("Knot")
 	view := r.keep(in)
-	wished := func(sheen string) shop.Change {
+	wished := func(sheen string) changes.Change {
 		w := in.Wish
 		w.Pieces = slices.Clone(in.Wish.Pieces)
 		w.Pieces[0] = w.Pieces[0].Ending("", sheen)
-		return shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: &w, Version: view.Version}
+		return changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &w, Version: view.Version}
 	}
 	_, err := r.keepChanges(wished("satin"))
 	require.NoError(t, err)
 	_, err = r.keepChanges(wished("matte"))
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	require.ErrorAs(t, err, &taken)
 	after := r.view(view.ID)
 	layers := after.Wish.Pieces[0].Layers
@@ -299,7 +302,7 @@ func TestMaterialsAreChosenByRole(t *testing.T) {
 	in := glossBody("Dunlin")
 	forecast, err := r.service.Forecast(ctx, in)
 	require.NoError(t, err)
-	at := slices.IndexFunc(forecast.Roles, func(role shop.RoleView) bool { return role.ID == "body:clear" })
+	at := slices.IndexFunc(forecast.Roles, func(role views.RoleView) bool { return role.ID == "body:clear" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "Ebb Gloss", forecast.Roles[at].Products[0].Name)
 
@@ -378,7 +381,7 @@ func TestARegionIsSplitWhileWorkGoesOn(t *testing.T) {
 	}
 	split := r.view(view.ID).Wish
 	split.Pieces[0].Regions = append(split.Pieces[0].Regions, recipe.RegionWish{Name: "Streifen", Kind: "strips", Count: 3, Width: "20 mm"})
-	_, err := r.keepChanges(shop.Change{Kind: "wish", InstrumentID: view.ID, Wish: split, Version: r.view(view.ID).Version})
+	_, err := r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: split, Version: r.view(view.ID).Version})
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	require.Len(t, after.Pieces[0].Regions, 4)

@@ -6,170 +6,62 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 )
 
-// Recipes of the shop's own: saved from what is there, bettered by versions, offered to what uses an earlier one.
-
-// RecipeLine is an own recipe in a list.
-type RecipeLine struct {
-	ID      uuid.UUID      `json:"id"`
-	Name    string         `json:"name"`
-	Kind    recipe.OwnKind `json:"kind" enum:"stack,schedule,fragment"`
-	Piece   string         `json:"piece,omitempty" doc:"of a stack: what it is for"`
-	Version int            `json:"version" doc:"the latest"`
-	About   string         `json:"about" doc:"what it says, in a few words"`
-	Retired bool           `json:"retired" doc:"no longer offered"`
-	Used    int            `json:"used" doc:"by how many instruments"`
-}
-
-// RecipeView is an own recipe with its versions and what uses it.
-type RecipeView struct {
-	RecipeLine
-	Versions []RecipeVersion `json:"versions" doc:"the newest first"`
-	Uses     []RecipeUse     `json:"uses" doc:"instruments that use it, those that it is offered to first"`
-}
-
-// RecipeVersion is a recipe as it was once saved.
-type RecipeVersion struct {
-	Version int               `json:"version"`
-	At      Moment            `json:"at"`
-	By      string            `json:"by,omitempty"`
-	Note    string            `json:"note,omitempty"`
-	Lines   []recipe.Line     `json:"lines" doc:"what it says"`
-	Stack   *recipe.PieceWish `json:"stack,omitempty" doc:"of a stack: to begin a piece with"`
-	Wish    *recipe.Wish      `json:"wish,omitempty" doc:"of a schedule: to begin an instrument with"`
-}
-
-// RecipeUse is an instrument that uses a recipe, and what the latest version would do to it.
-type RecipeUse struct {
-	InstrumentID uuid.UUID `json:"instrumentId"`
-	Name         string    `json:"name"`
-	Where        string    `json:"where" doc:"the piece, or all of it"`
-	Version      int       `json:"version" doc:"that it uses"`
-	Offered      bool      `json:"offered" doc:"it uses an earlier version, and is not past that point"`
-	Why          string    `json:"why,omitempty" doc:"why it is not offered"`
-	Effect       string    `json:"effect,omitempty" doc:"what it would do to its finish"`
-	Late         bool      `json:"late" doc:"its promise would not be kept"`
-	Changes      []Change  `json:"changes" doc:"what taking it over is"`
-}
-
-// RecipePair asks to compare two versions, of one recipe or of two.
-type RecipePair struct {
-	A recipe.OwnUse `json:"a"`
-	B recipe.OwnUse `json:"b"`
-}
-
-// RecipeCompared is two versions line by line.
-type RecipeCompared struct {
-	Lines []recipe.Difference `json:"lines"`
-}
-
-func (st *state) own(id uuid.UUID) (recipe.Own, bool) {
-	i := slices.IndexFunc(st.file.Recipes, func(r recipe.Own) bool { return r.ID == id })
-	if i < 0 {
-		return recipe.Own{}, false
-	}
-	return st.file.Recipes[i], true
-}
-
 // Recipes lists the recipes of the shop's own, those that are still offered first.
-func (s *Service) Recipes(ctx context.Context) ([]RecipeLine, error) {
-	list := []RecipeLine{}
-	err := s.look(ctx, func(m *moment) error {
-		for _, r := range m.file.Recipes {
-			list = append(list, m.recipeLine(r))
+func (s *Service) Recipes(ctx context.Context) ([]views.RecipeLine, error) {
+	list := []views.RecipeLine{}
+	err := s.look(ctx, func(m *snapshot.Snapshot) error {
+		for _, r := range m.Workshop.Recipes {
+			list = append(list, views.LineOf(m, r))
 		}
-		slices.SortStableFunc(list, func(a, b RecipeLine) int { return gone(a) - gone(b) })
+		slices.SortStableFunc(list, func(a, b views.RecipeLine) int { return views.Gone(a) - views.Gone(b) })
 		return nil
 	})
 	return list, err
 }
 
-func gone(r RecipeLine) int {
-	if r.Retired {
-		return 1
-	}
-	return 0
-}
-
-func (m *moment) recipeLine(r recipe.Own) RecipeLine {
-	v := r.Latest()
-	line := RecipeLine{ID: r.ID, Name: r.Name, Kind: r.Kind, Version: v.Version, Retired: r.Retired}
-	word := "step"
-	if r.Kind == recipe.OwnStack {
-		word, line.Piece = "layer", string(v.Content.Stack.Kind)
-	}
-	lines := v.Content.Lines()
-	if line.About = phrase.Plural(len(lines), word); r.Kind == recipe.OwnSchedule {
-		line.About = "a whole instrument, " + phrase.Plural(len(lines), "line")
-	}
-	for i := range m.file.Instruments {
-		if len(usesOf(&m.file.Instruments[i], r.ID)) > 0 {
-			line.Used++
-		}
-	}
-	return line
-}
-
 // Recipe shows one own recipe, and what its latest version would do to the instruments that use an earlier one.
-func (s *Service) Recipe(ctx context.Context, id uuid.UUID) (RecipeView, error) {
-	view := RecipeView{Versions: []RecipeVersion{}, Uses: []RecipeUse{}}
-	err := s.ask(ctx, func(m *moment) error {
-		r, found := m.own(id)
+func (s *Service) Recipe(ctx context.Context, id uuid.UUID) (views.RecipeView, error) {
+	view := views.RecipeView{Versions: []views.RecipeVersion{}, Uses: []views.RecipeUse{}}
+	err := s.ask(ctx, func(m *snapshot.Snapshot) error {
+		r, found := m.Own(id)
 		if !found {
-			return missing("recipe", id)
+			return refuse.Missing("recipe", id)
 		}
-		view.RecipeLine = m.recipeLine(r)
+		view.RecipeLine = views.LineOf(m, r)
 		for _, v := range slices.Backward(r.Versions) {
-			view.Versions = append(view.Versions, m.recipeVersion(v))
+			view.Versions = append(view.Versions, views.VersionOf(m, v))
 		}
-		for i := range m.file.Instruments {
-			for _, u := range usesOf(&m.file.Instruments[i], id) {
-				one, err := m.recipeUse(i, r, u)
+		for i := range m.Workshop.Instruments {
+			for _, u := range views.UsesOf(&m.Workshop.Instruments[i], id) {
+				one, err := views.UseOf(m, i, r, u)
 				if err != nil {
 					return err
 				}
 				view.Uses = append(view.Uses, one)
 			}
 		}
-		slices.SortStableFunc(view.Uses, func(a, b RecipeUse) int { return offered(b) - offered(a) })
+		slices.SortStableFunc(view.Uses, func(a, b views.RecipeUse) int { return views.Offered(b) - views.Offered(a) })
 		return nil
 	})
 	return view, err
 }
 
-func offered(u RecipeUse) int {
-	if u.Offered {
-		return 1
-	}
-	return 0
-}
-
-func (m *moment) recipeVersion(v recipe.OwnVersion) RecipeVersion {
-	view := RecipeVersion{Version: v.Version, At: m.moment(v.At), Note: v.Note, Lines: v.Content.Lines(), Stack: v.Content.Stack, Wish: v.Content.Wish}
-	if view.Lines == nil {
-		view.Lines = []recipe.Line{}
-	}
-	for _, p := range m.people {
-		if v.Person != nil && p.ID == *v.Person {
-			view.By = p.Name
-		}
-	}
-	return view
-}
-
 // CompareRecipes puts two versions beside one another.
-func (s *Service) CompareRecipes(ctx context.Context, in RecipePair) (RecipeCompared, error) {
-	out := RecipeCompared{Lines: []recipe.Difference{}}
-	err := s.look(ctx, func(m *moment) error {
+func (s *Service) CompareRecipes(ctx context.Context, in views.RecipePair) (views.RecipeCompared, error) {
+	out := views.RecipeCompared{Lines: []recipe.Difference{}}
+	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		var sides [2]recipe.OwnContent
 		for i, u := range []recipe.OwnUse{in.A, in.B} {
-			r, found := m.own(u.ID)
+			r, found := m.Own(u.ID)
 			v, there := r.Find(u.Version)
 			if !found || !there {
-				return invalid(string("ab"[i]), "must be a version of a recipe of this shop", u.Text())
+				return refuse.Field(string("ab"[i]), "must be a version of a recipe of this shop", u.Text())
 			}
 			sides[i] = v.Content
 		}

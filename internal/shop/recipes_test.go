@@ -13,10 +13,11 @@ import (
 	"umberfrost/internal/craft/edit"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
-func (r *room) save(in shop.RecipeSaved) shop.RecipeView {
+func (r *room) save(in changes.RecipeSaved) views.RecipeView {
 	r.t.Helper()
 	in.PersonID = r.person
 	view, err := r.service.SaveRecipe(ctx, in)
@@ -30,9 +31,9 @@ func TestAnOwnRecipeIsSavedUsedBetteredAndOffered(t *testing.T) {
 	r := open(t)
 	stack := glossBody("").Wish.Pieces[0]
 	id := uuid.New()
-	saved := r.save(shop.RecipeSaved{ID: id, Name: "Watt glänzend", Kind: recipe.OwnStack, Stack: &stack})
+	saved := r.save(changes.RecipeSaved{ID: id, Name: "Watt glänzend", Kind: recipe.OwnStack, Stack: &stack})
 	assert.Equal(t, []any{1, 0}, []any{saved.Version, saved.Used})
-	same := r.save(shop.RecipeSaved{ID: id, Name: "Watt glänzend", Kind: recipe.OwnStack, Stack: &stack})
+	same := r.save(changes.RecipeSaved{ID: id, Name: "Watt glänzend", Kind: recipe.OwnStack, Stack: &stack})
 	assert.Equal(t, 1, same.Version, "the very same is no better")
 
 	ref, err := r.service.Reference(ctx)
@@ -49,7 +50,7 @@ func TestAnOwnRecipeIsSavedUsedBetteredAndOffered(t *testing.T) {
 	better := stack
 	better.Layers = slices.Clone(stack.Layers)
 	better.Layers[len(better.Layers)-1].Coats = 11
-	bettered := r.save(shop.RecipeSaved{ID: id, Name: "Watt glänzend", Kind: recipe.OwnStack, Stack: &better, Note: "mehr Film"})
+	bettered := r.save(changes.RecipeSaved{ID: id, Name: "Watt glänzend", Kind: recipe.OwnStack, Stack: &better, Note: "mehr Film"})
 	assert.Equal(t, 2, bettered.Version)
 	require.Len(t, bettered.Uses, 2)
 	offer := bettered.Uses[0]
@@ -69,18 +70,18 @@ func TestAnOwnRecipeIsSavedUsedBetteredAndOffered(t *testing.T) {
 	assert.Equal(t, 11, coats)
 	now, err := r.service.Recipe(ctx, id)
 	require.NoError(t, err)
-	assert.False(t, slices.ContainsFunc(now.Uses, func(u shop.RecipeUse) bool { return u.Offered }), "it uses the latest")
+	assert.False(t, slices.ContainsFunc(now.Uses, func(u views.RecipeUse) bool { return u.Offered }), "it uses the latest")
 
-	lines, err := r.service.CompareRecipes(ctx, shop.RecipePair{A: recipe.OwnUse{ID: id, Version: 1}, B: recipe.OwnUse{ID: id, Version: 2}})
+	lines, err := r.service.CompareRecipes(ctx, views.RecipePair{A: recipe.OwnUse{ID: id, Version: 1}, B: recipe.OwnUse{ID: id, Version: 2}})
 	require.NoError(t, err)
 	assert.True(t, slices.ContainsFunc(lines.Lines, func(d recipe.Difference) bool { return d.A != d.B && strings.Contains(d.B, "11 coats") }))
 
-	_, err = r.service.NameRecipe(ctx, shop.RecipeNamed{ID: id, Name: "Watt", Retired: true})
+	_, err = r.service.NameRecipe(ctx, changes.RecipeNamed{ID: id, Name: "Watt", Retired: true})
 	require.NoError(t, err)
 	ref, err = r.service.Reference(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, ref.Own, "no longer offered")
-	_, err = r.service.SaveRecipe(ctx, shop.RecipeSaved{ID: uuid.New(), Name: "watt", Kind: recipe.OwnStack, Stack: &stack})
+	_, err = r.service.SaveRecipe(ctx, changes.RecipeSaved{ID: uuid.New(), Name: "watt", Kind: recipe.OwnStack, Stack: &stack})
 	assert.ErrorContains(t, err, "recipe of that name")
 }
 
@@ -91,14 +92,14 @@ func TestAFragmentIsUsedAndBettered(t *testing.T) {
 	from, to := r.keep(glossBody("Uferschnepfe")), r.keep(glossBody("Pfuhlschnepfe"))
 	steps := from.Pieces[0].Steps
 	id := uuid.New()
-	r.save(shop.RecipeSaved{ID: id, Name: "Schluss", Kind: recipe.OwnFragment, InstrumentID: from.ID, StepIDs: []uuid.UUID{steps[len(steps)-2].StepID}})
+	r.save(changes.RecipeSaved{ID: id, Name: "Schluss", Kind: recipe.OwnFragment, InstrumentID: from.ID, StepIDs: []uuid.UUID{steps[len(steps)-2].StepID}})
 	after := to.Pieces[0].Steps[2]
 	_, err := r.keepChanges(edits(to.ID, edit.Edit{Op: edit.Add, Step: uuid.New(), Piece: to.Pieces[0].ID, After: after.StepID, What: "own-" + id.String()})...)
 	require.NoError(t, err)
 	list := titles(r.view(to.ID), 0)
 	assert.Equal(t, steps[len(steps)-2].Title, list[3])
 
-	r.save(shop.RecipeSaved{ID: id, Name: "Schluss", Kind: recipe.OwnFragment, InstrumentID: from.ID,
+	r.save(changes.RecipeSaved{ID: id, Name: "Schluss", Kind: recipe.OwnFragment, InstrumentID: from.ID,
 		StepIDs: []uuid.UUID{steps[len(steps)-3].StepID, steps[len(steps)-2].StepID}})
 	view, err := r.service.Recipe(ctx, id)
 	require.NoError(t, err)
@@ -119,7 +120,7 @@ func TestAWholeScheduleIsTheBeginningOfAnother(t *testing.T) {
 	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: clear.StepID, Fields: &edit.Fields{Title: ptr("Klar nach Art des Hauses"), Coats: ptr(3)}})...)
 	require.NoError(t, err)
 	id := uuid.New()
-	saved := r.save(shop.RecipeSaved{ID: id, Name: "Ganz", Kind: recipe.OwnSchedule, InstrumentID: view.ID})
+	saved := r.save(changes.RecipeSaved{ID: id, Name: "Ganz", Kind: recipe.OwnSchedule, InstrumentID: view.ID})
 	in := glossBody("Bekassine")
 	in.Wish = *saved.Versions[0].Wish
 	in.Wish.Own = &recipe.OwnUse{ID: id, Version: 1}
@@ -129,7 +130,7 @@ func TestAWholeScheduleIsTheBeginningOfAnother(t *testing.T) {
 
 	_, err = r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: clear.StepID, Fields: &edit.Fields{Coats: ptr(5)}})...)
 	require.NoError(t, err)
-	bettered := r.save(shop.RecipeSaved{ID: id, Name: "Ganz", Kind: recipe.OwnSchedule, InstrumentID: view.ID, Note: "fünf"})
+	bettered := r.save(changes.RecipeSaved{ID: id, Name: "Ganz", Kind: recipe.OwnSchedule, InstrumentID: view.ID, Note: "fünf"})
 	require.Len(t, bettered.Uses, 1)
 	require.True(t, bettered.Uses[0].Offered, bettered.Uses[0].Why)
 	_, err = r.keepChanges(bettered.Uses[0].Changes...)
@@ -147,7 +148,7 @@ func TestTheShopsSchoolsAreFollowedWhereNobodyChooses(t *testing.T) {
 	require.NotEmpty(t, view.Topics)
 	form := view.Shop
 	form.Ways = map[string]string{"levelling": "wet"}
-	_, err = r.keepChanges(shop.Change{Kind: "shop", Shop: &form})
+	_, err = r.keepChanges(changes.Change{Kind: "shop", Shop: &form})
 	require.NoError(t, err)
 	after := r.keep(glossBody("Waldwasserläufer"))
 	chosen := after.Wish.Pieces[0].Layers[len(after.Wish.Pieces[0].Layers)-1].Ways["levelling"]
@@ -157,11 +158,11 @@ func TestTheShopsSchoolsAreFollowedWhereNobodyChooses(t *testing.T) {
 	dry := glossBody("Rotschenkel")
 	dry.Wish = dry.Wish.With("levelling", recipe.Body, "dry")
 	assert.Equal(t, titles(before, 0), titles(r.keep(dry), 0), "what somebody has chosen goes before, also where it is the usual way")
-	asked, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: glossBody("x"), Topic: "levelling", Piece: "body"})
+	asked, err := r.service.Schools(ctx, views.SchoolsAsked{Instrument: glossBody("x"), Topic: "levelling", Piece: "body"})
 	require.NoError(t, err)
-	assert.True(t, slices.ContainsFunc(asked.Ways, func(w shop.WayView) bool { return w.Option == "wet" && w.Chosen }), "schools are compared with what would be done")
+	assert.True(t, slices.ContainsFunc(asked.Ways, func(w views.WayView) bool { return w.Option == "wet" && w.Chosen }), "schools are compared with what would be done")
 	form.Ways = map[string]string{"levelling": "by moonlight"}
-	_, err = r.keepChanges(shop.Change{Kind: "shop", Shop: &form})
+	_, err = r.keepChanges(changes.Change{Kind: "shop", Shop: &form})
 	assert.ErrorContains(t, err, "one of the schools")
 }
 
@@ -171,10 +172,10 @@ func TestARecipeGoesThroughAFileWithoutLoss(t *testing.T) {
 	r := open(t)
 	stack := glossBody("").Wish.Pieces[0]
 	id := uuid.New()
-	r.save(shop.RecipeSaved{ID: id, Name: "Priel ☂", Kind: recipe.OwnStack, Stack: &stack})
+	r.save(changes.RecipeSaved{ID: id, Name: "Priel ☂", Kind: recipe.OwnStack, Stack: &stack})
 	stack.Layers = slices.Clone(stack.Layers)
 	stack.Layers[len(stack.Layers)-1].Sheen = "satin"
-	r.save(shop.RecipeSaved{ID: id, Name: "Priel ☂", Kind: recipe.OwnStack, Stack: &stack, Note: "matter"})
+	r.save(changes.RecipeSaved{ID: id, Name: "Priel ☂", Kind: recipe.OwnStack, Stack: &stack, Note: "matter"})
 	own, err := r.service.OwnRecipe(ctx, id)
 	require.NoError(t, err)
 	var file bytes.Buffer

@@ -12,11 +12,12 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/repair"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // allDone logs everything on a piece up to a step, late, as somebody does who had no network.
-func (r *room) allDone(view shop.InstrumentView, before string) {
+func (r *room) allDone(view views.InstrumentView, before string) {
 	r.t.Helper()
 	for _, s := range view.Pieces[0].Steps {
 		if s.Title == before {
@@ -43,7 +44,7 @@ func TestEveryWayThatHoldsCanBePlanned(t *testing.T) {
 		top := view.Pieces[0].Regions[0].ID
 		held := 0
 		for _, damage := range []repair.Damage{repair.Chip, repair.Run, repair.Burn, repair.Dent, repair.Scratch, repair.Panel} {
-			asked := shop.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: damage, Depth: repair.InColour,
+			asked := views.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: damage, Depth: repair.InColour,
 				Regions: []uuid.UUID{top}}}
 			ways, err := r.service.Repairs(ctx, asked)
 			require.NoError(t, err)
@@ -63,7 +64,7 @@ func TestEveryWayThatHoldsCanBePlanned(t *testing.T) {
 				assert.NotEmpty(t, w.Days, w.ID)
 				a := asked.Repair
 				a.Way = w.ID
-				whatIf, err := r.whatIf(shop.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
+				whatIf, err := r.whatIf(changes.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
 				require.NoError(t, err, "%s %s %s", family, damage, w.ID)
 				require.NotNil(t, whatIf.Edited)
 			}
@@ -81,7 +82,7 @@ func TestABurnThroughIsMendedAndMovesTheDate(t *testing.T) {
 	side := view.Pieces[0].Regions[2].ID
 	a := repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: repair.Burn, Depth: repair.InWood, Regions: []uuid.UUID{side}, Way: "touch-up"}
 	before := r.view(view.ID)
-	kept, err := r.keepChanges(shop.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
+	kept, err := r.keepChanges(changes.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Sanderling: a burn-through on sides: touch the colour in and clear past it"}, kept.Changes)
 	after := r.view(view.ID)
@@ -91,7 +92,7 @@ func TestABurnThroughIsMendedAndMovesTheDate(t *testing.T) {
 	assert.Equal(t, "sides", seal.Where)
 	at := slices.Index(titles(after, 0), "Seal the bared spot")
 	assert.Greater(t, slices.Index(titles(after, 0), "Buff"), at, "it comes before what is still to be done")
-	_, err = r.keepChanges(shop.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
+	_, err = r.keepChanges(changes.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
 	assert.ErrorContains(t, err, "no other step", "the same repair comes once")
 	require.NoError(t, r.undo(after))
 	assert.Equal(t, titles(before, 0), titles(r.view(view.ID), 0))
@@ -122,7 +123,7 @@ func TestAFailedCheckBringsWhatItAsksFor(t *testing.T) {
 	require.NoError(t, err, "sent twice, asked once")
 	assert.Equal(t, list, titles(r.view(view.ID), 0))
 
-	strike := shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Void, Voids: e.ID, PersonID: r.person, DeviceID: e.DeviceID, DeviceSeq: e.DeviceSeq + 1000}
+	strike := changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Void, Voids: e.ID, PersonID: r.person, DeviceID: e.DeviceID, DeviceSeq: e.DeviceSeq + 1000}
 	_, err = r.service.Log(ctx, strike)
 	require.NoError(t, err)
 	assert.Equal(t, titles(before, 0), titles(r.view(view.ID), 0), "nothing was wrong, nothing is asked")
@@ -136,20 +137,20 @@ func TestARefinishGoesByWhatTheTestsTell(t *testing.T) {
 	in.Wish.Pieces[0].Found = "old-unknown"
 	view := r.keep(in)
 	assert.Equal(t, "lead-test", r.sheetOf(view.Pieces[0].Steps[0].StepID).Check.ID, "nothing is sanded before the lead test")
-	asked := shop.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: repair.Refinish}}
+	asked := views.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: repair.Refinish}}
 	ways, err := r.service.Repairs(ctx, asked)
 	require.NoError(t, err)
-	i := slices.IndexFunc(ways.Ways, func(w shop.RepairWay) bool { return w.ID == "old-thinner" })
+	i := slices.IndexFunc(ways.Ways, func(w views.RepairWay) bool { return w.ID == "old-thinner" })
 	require.GreaterOrEqual(t, i, 0)
 	assert.Contains(t, ways.Ways[i].Text, "turns it sticky and clear")
 	a := asked.Repair
 	a.Way = "old-thinner"
-	_, err = r.keepChanges(shop.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
+	_, err = r.keepChanges(changes.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
 	require.NoError(t, err)
 	assert.Equal(t, "old-thinner", r.view(view.ID).Wish.Pieces[0].Found)
 }
 
-func (r *room) sheetOf(step uuid.UUID) shop.Sheet {
+func (r *room) sheetOf(step uuid.UUID) views.Sheet {
 	r.t.Helper()
 	sheet, err := r.service.Sheet(ctx, step, 1)
 	require.NoError(r.t, err)

@@ -1,6 +1,6 @@
 // Package shop is what a person does: look at the rack, plan an instrument, log
-// a coat. Each use case loads what it needs, asks craft, and saves in one
-// transaction. The types it returns are the views of the API.
+// a coat. The service is a thin door to its rooms: it takes the snapshot, asks a view or begins a change, and
+// publishes what was kept. The types it returns are the views of the API.
 package shop
 
 import (
@@ -20,7 +20,6 @@ import (
 	"umberfrost/internal/craft/colour"
 	"umberfrost/internal/craft/flake"
 	"umberfrost/internal/craft/glue"
-	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/labour"
 	"umberfrost/internal/craft/layering"
 	"umberfrost/internal/craft/leaf"
@@ -30,9 +29,13 @@ import (
 	"umberfrost/internal/craft/part"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/resin"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/surface"
 	"umberfrost/internal/craft/wood"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/planner"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
@@ -41,7 +44,7 @@ import (
 type Service struct {
 	store   *store.Store
 	clock   func() time.Time
-	board   snapshot
+	board   planner.Board
 	loading singleflight.Group
 	queue   queue
 	asking  chan struct{} // holds one while somebody asks what takes longer
@@ -50,11 +53,11 @@ type Service struct {
 	hashing hashing
 	looking sync.Map // lookedIn by the digest of what a device shows
 	backups backups
-	thought thought
+	budget  budget
 }
 
-// thought bounds what is worked out in the background.
-type thought struct {
+// budget bounds what is worked out in the background.
+type budget struct {
 	events int // that the search for a better order may place; 0: the usual
 	draws  int // for the chance of a promise
 }
@@ -68,12 +71,12 @@ func New(s *store.Store, clock func() time.Time) (*Service, error) {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}
 	}
-	return &Service{store: s, clock: clock, queue: queue{taken: make(chan struct{}, 1)}, asking: make(chan struct{}, 1), thought: thought{draws: usualDraws}}, nil
+	return &Service{store: s, clock: clock, queue: queue{taken: make(chan struct{}, 1)}, asking: make(chan struct{}, 1), budget: budget{draws: views.UsualDraws}}, nil
 }
 
 // ThinkWithin bounds the search for a better order to so many placed events, and the chance of a promise to so many
 // draws. With no draws nothing is thought about in the background at all: tests of other things spend nothing on it.
-func (s *Service) ThinkWithin(events, draws int) { s.thought = thought{events, draws} }
+func (s *Service) ThinkWithin(events, draws int) { s.budget = budget{events, draws} }
 
 // Now is the present as this shop sees it.
 func (s *Service) Now() time.Time { return s.clock() }
@@ -91,7 +94,7 @@ func (s *Service) Ready(ctx context.Context) error {
 
 // look makes a view of the shop as it is now. Views are made one at a time and quickly:
 // they ask neither the database nor the planner for anything new.
-func (s *Service) look(ctx context.Context, view func(*moment) error) error {
+func (s *Service) look(ctx context.Context, view func(*snapshot.Snapshot) error) error {
 	revision, err := s.store.Revision(ctx)
 	if err != nil {
 		return err
@@ -99,13 +102,13 @@ func (s *Service) look(ctx context.Context, view func(*moment) error) error {
 	return s.lookAt(ctx, revision, view)
 }
 
-func (s *Service) lookAt(ctx context.Context, revision int64, view func(*moment) error) error {
+func (s *Service) lookAt(ctx context.Context, revision int64, view func(*snapshot.Snapshot) error) error {
 	for {
 		m, err := s.at(ctx, revision)
 		if err != nil {
 			return err
 		}
-		if seen, err := s.board.atDesk(m, view); seen {
+		if seen, err := s.board.WithLock(m, view); seen {
 			return err
 		}
 	}
@@ -116,15 +119,15 @@ const RememberAfter = 3 * time.Second
 
 // lookAnyway is a look at the shop as it was last known where the database does not answer soon. It reports whether it
 // was that.
-func (s *Service) lookAnyway(ctx context.Context, view func(*moment) error) (remembered bool, err error) {
+func (s *Service) lookAnyway(ctx context.Context, view func(*snapshot.Snapshot) error) (remembered bool, err error) {
 	soon, stop := context.WithTimeout(ctx, RememberAfter)
 	defer stop()
 	revision, err := s.store.Revision(soon)
 	if err == nil {
 		return false, s.lookAt(ctx, revision, view)
 	}
-	for m := s.board.current(); m != nil && ctx.Err() == nil; m = s.board.current() {
-		if seen, wrong := s.board.atDesk(m, view); seen {
+	for m := s.board.Current(); m != nil && ctx.Err() == nil; m = s.board.Current() {
+		if seen, wrong := s.board.WithLock(m, view); seen {
 			return true, wrong
 		}
 	}
@@ -132,80 +135,68 @@ func (s *Service) lookAnyway(ctx context.Context, view func(*moment) error) (rem
 }
 
 // ask is a look that may take its time, on a desk of its own: others go on looking.
-func (s *Service) ask(ctx context.Context, view func(*moment) error) error {
+func (s *Service) ask(ctx context.Context, view func(*snapshot.Snapshot) error) error {
 	select {
 	case s.asking <- struct{}{}:
 		defer func() { <-s.asking }()
 	case <-ctx.Done():
 		return ctx.Err()
 	}
-	return s.apart(ctx, view)
+	return s.fork(ctx, view)
 }
 
-// apart works on the shop as it is now on a desk of its own.
-func (s *Service) apart(ctx context.Context, work func(*moment) error) error {
+// fork works on the shop as it is now on a desk of its own.
+func (s *Service) fork(ctx context.Context, work func(*snapshot.Snapshot) error) error {
 	now, err := s.now(ctx)
 	if err != nil {
 		return err
 	}
-	d := s.board.take()
-	defer s.board.give(d)
-	m, err := d.date(now.state, now.now)
+	d := s.board.Acquire()
+	defer s.board.Release(d)
+	m, err := d.Date(now.State, now.Now)
 	if err != nil {
 		return err
 	}
-	m.setChances(s.watch.chancesNow())
+	m.SetChances(s.watch.chancesNow())
 	return work(m)
 }
 
-// unitOfWork is a change under way.
-type unitOfWork struct {
-	*store.Tx
-	desk    *desk
-	before  *moment        // the shop as it was
-	after   *moment        // as it is when this is kept; nil where nobody has worked that out
-	log     *job.Fold      // what the log comes to with what was entered; nil where nothing was
-	touched []job.Event    // for which another entry, or none, may stand by it
-	changes *changeSet     // what is decided otherwise; nil where nothing is
-	plan    *schedule.Plan // of the shop with the changes, where it was worked out to answer
-}
-
 // change runs a use case that changes the shop: all of it is kept, or nothing.
-func (s *Service) change(ctx context.Context, do func(*unitOfWork) error) error {
+func (s *Service) change(ctx context.Context, do func(*changes.Unit) error) error {
 	if _, err := s.store.Revision(ctx); err != nil { // or others would stand behind this one, one after the other
 		return err
 	}
 	end, err := s.queue.take(ctx)
-	if errors.Is(err, ErrSlow) { // or does the change before it wait for the database?
+	if errors.Is(err, refuse.ErrSlow) { // or does the change before it wait for the database?
 		err = cmp.Or(s.Ready(context.WithoutCancel(ctx)), err)
 	}
 	if err != nil {
 		return err
 	}
 	defer end()
-	w := &unitOfWork{desk: s.board.take()}
+	w := &changes.Unit{Planner: s.board.Acquire()}
 	err = s.store.Write(ctx, func(tx *store.Tx) error {
 		w.Tx = tx
 		if err := do(w); err != nil {
 			return err
 		}
-		s.board.expect(w.after)
+		s.board.Pending(w.After)
 		return nil
 	})
-	defer s.board.expect(nil)
-	if err != nil || w.after == nil {
-		s.board.give(w.desk)
+	defer s.board.Pending(nil)
+	if err != nil || w.After == nil {
+		s.board.Release(w.Planner)
 		return err
 	}
-	w.after.setChances(s.watch.chancesNow())
-	s.board.publish(w.after, w.desk)
+	w.After.SetChances(s.watch.chancesNow())
+	s.board.Publish(w.After, w.Planner)
 	return nil
 }
 
 // onShop is a change that begins with the shop as it is now: as it stands in memory while
 // that is the revision before this one, else read again.
-func (s *Service) onShop(ctx context.Context, do func(*unitOfWork) error) error {
-	return s.change(ctx, func(w *unitOfWork) error {
+func (s *Service) onShop(ctx context.Context, do func(*changes.Unit) error) error {
+	return s.change(ctx, func(w *changes.Unit) error {
 		if err := s.begin(ctx, w); err != nil {
 			return err
 		}
@@ -213,37 +204,21 @@ func (s *Service) onShop(ctx context.Context, do func(*unitOfWork) error) error 
 	})
 }
 
-func (s *Service) begin(ctx context.Context, w *unitOfWork) error {
+func (s *Service) begin(ctx context.Context, w *changes.Unit) error {
 	now := s.clock().Truncate(time.Minute)
-	var st *state
-	if latest := s.board.current(); latest != nil {
-		st = latest.state
+	var st *snapshot.State
+	if latest := s.board.Current(); latest != nil {
+		st = latest.State
 	}
 	var err error
-	if st == nil || st.revision != w.Revision-1 {
-		if st, err = load(ctx, w.Tx, now, st); err != nil {
+	if st == nil || st.Revision != w.Revision-1 {
+		if st, err = snapshot.Load(ctx, w.Tx, now, st); err != nil {
 			return err
 		}
 	}
-	if st, err = st.from(now); err != nil {
+	if st, err = st.From(now); err != nil {
 		return err
 	}
-	w.before, err = w.desk.date(st, now)
+	w.Before, err = w.Planner.Date(st, now)
 	return err
-}
-
-// dated works out the shop as it is after this change.
-func (w *unitOfWork) dated(st *state) error {
-	var err error
-	w.after, err = w.desk.date(st, w.before.now)
-	return err
-}
-
-// reread is the shop after a change that is in the database but not in memory.
-func (w *unitOfWork) reread(ctx context.Context) error {
-	st, err := load(ctx, w.Tx, w.before.now, w.before.state)
-	if err != nil {
-		return err
-	}
-	return w.dated(st)
 }

@@ -14,6 +14,8 @@ import (
 	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
@@ -49,32 +51,32 @@ func open(t *testing.T) *room {
 // isAsKept compares the shop in memory with what the database holds: whatever a test has changed, and kept.
 func (r *room) isAsKept() { assert.NoError(r.t, r.service.AsKept(ctx)) }
 
-func neck(name, promise string) shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
+func neck(name, promise string) changes.NewInstrument {
+	return changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 			recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "2 in"}.Ending("hardwax-oil", "satin")}}}
 }
 
-func (r *room) keep(in shop.NewInstrument) shop.InstrumentView {
+func (r *room) keep(in changes.NewInstrument) views.InstrumentView {
 	r.t.Helper()
 	view, err := r.service.Keep(ctx, in)
 	require.NoError(r.t, err)
 	return view
 }
 
-func (r *room) log(view shop.InstrumentView, title string) shop.Logged {
+func (r *room) log(view views.InstrumentView, title string) changes.Logged {
 	r.t.Helper()
 	for _, step := range view.Pieces[0].Steps {
 		if step.Title == title {
 			r.seq++
-			logged, err := r.service.Log(ctx, shop.Entry{ID: uuid.New(), Kind: "done", StepID: step.StepID, Coat: step.NextCoat,
+			logged, err := r.service.Log(ctx, changes.Entry{ID: uuid.New(), Kind: "done", StepID: step.StepID, Coat: step.NextCoat,
 				PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
 			require.NoError(r.t, err)
 			return logged
 		}
 	}
 	require.Fail(r.t, "no such step", title)
-	return shop.Logged{}
+	return changes.Logged{}
 }
 
 func TestForecastSavesNothingAndIsWhatIsKept(t *testing.T) {
@@ -109,7 +111,7 @@ func TestNameAndPromiseCanWait(t *testing.T) {
 	view := r.keep(in)
 	assert.Equal(t, forecast.Outlook.FinishDay, view.Outlook.FinishDay)
 	assert.Equal(t, view.Outlook.FinishDay, view.Outlook.Promise.Said, "as soon as it can be")
-	ways, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: neck("", ""), Topic: "method", Piece: "neck"})
+	ways, err := r.service.Schools(ctx, views.SchoolsAsked{Instrument: neck("", ""), Topic: "method", Piece: "neck"})
 	require.NoError(t, err)
 	assert.NotEmpty(t, ways.Ways)
 
@@ -168,7 +170,7 @@ func TestAFactMovesDatesAndLeavesASnapshot(t *testing.T) {
 func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	view := r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
+	view := r.keep(changes.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Pieces: []recipe.PieceWish{
 			recipe.PieceWish{Kind: recipe.Body, Wood: "wenge", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 			neck("", "").Wish.Pieces[0]}}})
@@ -204,7 +206,7 @@ func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
 func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	r.keep(shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
+	r.keep(changes.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Frets: "mirror", Cavities: "paint", Pieces: []recipe.PieceWish{
 			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 			neck("", "").Wish.Pieces[0]}}})

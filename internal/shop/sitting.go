@@ -3,91 +3,30 @@ package shop
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
-	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/caution"
 	"umberfrost/internal/craft/job"
-	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/sitting"
-	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
-// SittingsNow is the sittings that are under way, and those that could be started today.
-type SittingsNow struct {
-	Open    []SittingHead `json:"open" doc:"begun and not ended, the newest first"`
-	Offered []SittingHead `json:"offered" doc:"the rest of today's work, place by place"`
-}
-
-// SittingHead is a sitting at a glance.
-type SittingHead struct {
-	ID      uuid.UUID `json:"id,omitzero" doc:"of one that was begun"`
-	Event   EventRef  `json:"event" doc:"the first of its work that is not done"`
-	Place   string    `json:"place"`
-	When    string    `json:"when" doc:"now, 14:20; of one that was begun: since 14:20"`
-	Title   string    `json:"title" doc:"what comes first in it"`
-	Pieces  string    `json:"pieces"`
-	Steps   int       `json:"steps" doc:"how many are not done"`
-	Minutes string    `json:"minutes" doc:"of work that is not done"`
-	By      string    `json:"by" doc:"who began it; empty: nobody yet"`
-}
-
-// SittingView is a sitting: before it is begun what to lay out and to know, then one step after the other.
-type SittingView struct {
-	SittingHead
-	Started  *Moment       `json:"started,omitempty"`
-	Ended    *Moment       `json:"ended,omitempty"`
-	Work     []SittingStep `json:"work" doc:"its steps in order"`
-	Lay      LayView       `json:"lay"`
-	Cautions []CautionView `json:"cautions" doc:"of all its steps, each once"`
-	Verdicts []RoomVerdict `json:"verdicts" doc:"on the air now, of each product"`
-}
-
-// SittingStep is one step of a sitting: one event, or one coat on several pieces.
-type SittingStep struct {
-	Title   string        `json:"title"`
-	Done    bool          `json:"done"`
-	Minutes string        `json:"minutes"`
-	Works   []SittingWork `json:"works" doc:"what is logged with one tap"`
-	Mix     []BatchView   `json:"mix" doc:"batches to be mixed for it now"`
-	Sheet   Sheet         `json:"sheet" doc:"of the first of its works that is not done"`
-}
-
-// SittingWork is one event of a step.
-type SittingWork struct {
-	Event  EventRef      `json:"event"`
-	Name   string        `json:"name"`
-	Piece  job.PieceKind `json:"piece"`
-	Title  string        `json:"title"`
-	Done   bool          `json:"done"`
-	CanLog bool          `json:"canLog" doc:"its piece is ready for it now"`
-	When   string        `json:"when"`
-}
-
-// CautionView is a caution, and whether somebody has acknowledged it in this sitting.
-type CautionView struct {
-	caution.Caution
-	Seen bool `json:"seen"`
-}
-
-// sittingsKept is how long a sitting that nobody ends is shown.
-const sittingsKept = 24 * time.Hour
-
 // Sittings lists the sittings that are under way, and those that could be started today.
-func (s *Service) Sittings(ctx context.Context) (SittingsNow, error) {
-	var now SittingsNow
+func (s *Service) Sittings(ctx context.Context) (views.SittingsNow, error) {
+	var now views.SittingsNow
 	open, err := s.openSittings(ctx)
 	if err != nil {
 		return now, err
 	}
-	err = s.look(ctx, func(m *moment) error {
-		now = m.sittings(open)
+	err = s.look(ctx, func(m *snapshot.Snapshot) error {
+		now = views.Sittings(m, open)
 		return nil
 	})
 	return now, err
@@ -96,314 +35,104 @@ func (s *Service) Sittings(ctx context.Context) (SittingsNow, error) {
 func (s *Service) openSittings(ctx context.Context) ([]job.Sitting, error) {
 	var open []job.Sitting
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
-		open, err = tx.OpenSittings(ctx, s.clock().Add(-sittingsKept))
+		open, err = tx.OpenSittings(ctx, s.clock().Add(-views.SittingsKept))
 		return err
 	})
 	return open, err
 }
 
-func (m *moment) sittings(open []job.Sitting) SittingsNow {
-	now := SittingsNow{Open: []SittingHead{}, Offered: []SittingHead{}}
-	taken := make(map[schedule.Event]bool)
-	for _, one := range open {
-		for _, e := range one.Events {
-			taken[e] = true
-		}
-		now.Open = append(now.Open, m.sittingHead(one))
-	}
-	today, _, _ := m.today()
-	var events []schedule.Planned
-	for _, e := range today {
-		if !taken[e.Event] {
-			events = append(events, *e)
-		}
-	}
-	for _, one := range sitting.Gather(events) {
-		now.Offered = append(now.Offered, m.sittingHead(plannedSitting(one)))
-	}
-	return now
-}
-
-// plannedSitting is a sitting that nobody has begun.
-func plannedSitting(one sitting.Sitting) job.Sitting {
-	planned := job.Sitting{Place: &one.Place}
-	for _, e := range one.Events {
-		planned.Events = append(planned.Events, e.Event)
-	}
-	return planned
-}
-
-func (m *moment) sittingHead(one job.Sitting) SittingHead {
-	head := SittingHead{ID: one.ID}
-	if one.Place != nil {
-		head.Place = m.placeName(*one.Place)
-	}
-	if begun := one.ID != uuid.Nil; begun {
-		head.By, head.When = m.personName(one.Person), "since "+m.plan.Clock(one.StartedAt)
-	}
-	works := m.works(one, one.StartedAt)
-	var pieces []string
-	var minutes unit.Minutes
-	for _, step := range sitting.Together(works) {
-		open := false
-		for _, k := range step {
-			e, _ := m.plan.Find(works[k].Event)
-			if e.Done {
-				continue
-			}
-			at, _ := m.find(e.Step)
-			if name := at.instrument().Name + " " + string(at.piece().Kind); !slices.Contains(pieces, name) {
-				pieces = append(pieces, name)
-			}
-			if minutes += works[k].Minutes; head.Title == "" {
-				head.Event, head.Title = ref(e.Event), works[k].Step.EventTitle(e.Coat)
-				if head.When == "" {
-					head.When = m.plan.Say(e.Start)
-				}
-			}
-			open = true
-		}
-		if open {
-			head.Steps++
-		}
-	}
-	head.Pieces, head.Minutes = phrase.List(pieces), "about "+minutes.Text()
-	return head
-}
-
-// works are the events of a sitting that are still in the schedule, each beginning when those before it are
-// through: so its batches are the same however far it has got.
-func (m *moment) works(one job.Sitting, start time.Time) []sitting.Work {
-	var works []sitting.Work
-	for _, event := range one.Events {
-		at, found := m.find(event.Step)
-		e, planned := m.plan.Find(event)
-		if !found || !planned {
-			continue
-		}
-		if start.IsZero() {
-			start = e.Start
-		}
-		step := at.planned()
-		w := sitting.Work{Event: event, Step: &step, AreaM2: m.areaOf(at), Start: start, Minutes: step.HandsOnMin}
-		if !e.Done && len(e.Spans) > 1 {
-			w.Minutes = unit.Minutes(e.Spans[0].Length().Minutes())
-		}
-		if step.Kind == schedule.Coat {
-			w.PotLife, _ = m.input.Shop.PotLifeOf(&step)
-		}
-		works = append(works, w)
-		start = start.Add(time.Duration(w.Minutes) * time.Minute)
-	}
-	return works
-}
-
 // Sitting shows one that was begun.
-func (s *Service) Sitting(ctx context.Context, id uuid.UUID) (SittingView, error) {
+func (s *Service) Sitting(ctx context.Context, id uuid.UUID) (views.SittingView, error) {
 	var one job.Sitting
 	if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		one, err = tx.Sitting(ctx, id)
 		return err
 	}); errors.Is(err, store.ErrNotFound) {
-		return SittingView{}, missing("sitting", id)
+		return views.SittingView{}, refuse.Missing("sitting", id)
 	} else if err != nil {
-		return SittingView{}, err
+		return views.SittingView{}, err
 	}
 	return s.sittingView(ctx, one)
 }
 
 // PlannedSitting shows the sitting that an event is planned in, as it could be begun.
-func (s *Service) PlannedSitting(ctx context.Context, event EventRef) (SittingView, error) {
-	var view SittingView
-	err := s.look(ctx, func(m *moment) (err error) {
+func (s *Service) PlannedSitting(ctx context.Context, event changes.EventRef) (views.SittingView, error) {
+	var view views.SittingView
+	err := s.look(ctx, func(m *snapshot.Snapshot) (err error) {
 		var events []schedule.Planned
-		for _, e := range m.ahead() {
+		for _, e := range views.Ahead(m) {
 			events = append(events, *e)
 		}
 		for _, one := range sitting.Gather(events) {
-			if slices.ContainsFunc(one.Events, func(e schedule.Planned) bool { return ref(e.Event) == event }) {
-				view, err = m.sittingView(plannedSitting(one))
+			if slices.ContainsFunc(one.Events, func(e schedule.Planned) bool { return changes.Ref(e.Event) == event }) {
+				view, err = views.SittingOf(m, views.PlannedSitting(one))
 				return err
 			}
 		}
-		return missing("work ahead of step", event.StepID)
+		return refuse.Missing("work ahead of step", event.StepID)
 	})
 	return view, err
 }
 
-func (s *Service) sittingView(ctx context.Context, one job.Sitting) (SittingView, error) {
-	var view SittingView
-	err := s.look(ctx, func(m *moment) (err error) {
-		view, err = m.sittingView(one)
+func (s *Service) sittingView(ctx context.Context, one job.Sitting) (views.SittingView, error) {
+	var view views.SittingView
+	err := s.look(ctx, func(m *snapshot.Snapshot) (err error) {
+		view, err = views.SittingOf(m, one)
 		return err
 	})
 	return view, err
 }
 
-func (m *moment) sittingView(one job.Sitting) (SittingView, error) {
-	view := SittingView{SittingHead: m.sittingHead(one), Work: []SittingStep{}, Cautions: []CautionView{}, Verdicts: []RoomVerdict{}}
-	if one.ID != uuid.Nil {
-		started := m.moment(one.StartedAt)
-		view.Started = &started
-	}
-	if one.EndedAt != nil {
-		ended := m.moment(*one.EndedAt)
-		view.Ended = &ended
-	}
-	works := m.works(one, one.StartedAt)
-	lay, err := sitting.Out(works)
-	if err != nil {
-		return view, err
-	}
-	view.Lay = m.layView(lay)
-	for _, together := range sitting.Together(works) {
-		step, err := m.sittingStep(works, together, view.Lay)
-		if err != nil {
-			return view, err
-		}
-		view.Work = append(view.Work, step)
-		view.warn(step.Sheet, one.Seen)
-	}
-	return view, nil
-}
-
-// warn adds what a step warns of, and whether the air is fit for it, each once.
-func (v *SittingView) warn(sheet Sheet, seen []string) {
-	for _, c := range sheet.Cautions {
-		if !slices.ContainsFunc(v.Cautions, func(known CautionView) bool { return known.ID == c.ID }) {
-			v.Cautions = append(v.Cautions, CautionView{c, slices.Contains(seen, c.ID)})
-		}
-	}
-	if sheet.Room != nil && !slices.ContainsFunc(v.Verdicts, func(known RoomVerdict) bool {
-		return known.Product == sheet.Room.Product && known.Place == sheet.Room.Place
-	}) {
-		v.Verdicts = append(v.Verdicts, *sheet.Room)
-	}
-}
-
-func (m *moment) sittingStep(works []sitting.Work, together []int, lay LayView) (SittingStep, error) {
-	step := SittingStep{Done: true, Works: []SittingWork{}, Mix: []BatchView{}}
-	var minutes unit.Minutes
-	shown := works[together[0]].Event
-	for _, k := range together {
-		w := works[k]
-		e, _ := m.plan.Find(w.Event)
-		at, _ := m.find(w.Event.Step)
-		if minutes += w.Minutes; step.Done && !e.Done {
-			step.Done, shown = false, w.Event
-		}
-		step.Works = append(step.Works, SittingWork{Event: ref(w.Event), Name: at.instrument().Name, Piece: at.piece().Kind,
-			Title: w.Step.EventTitle(w.Event.Coat), Done: e.Done, CanLog: m.loggable(e) && !m.blocked(e), When: m.plan.Say(e.Start)})
-		for _, material := range lay.Materials {
-			for _, b := range material.Batches {
-				if b.first == w.Event {
-					step.Mix = append(step.Mix, b)
-				}
-			}
-		}
-	}
-	var err error
-	step.Sheet, err = m.sheet(shown.Step, shown.Coat)
-	step.Title, step.Minutes = step.Sheet.Title, "about "+minutes.Text()
-	return step, err
-}
-
-// SittingBegun is a sitting as somebody begins it.
-type SittingBegun struct {
-	ID       uuid.UUID  `json:"id" doc:"made by the device; sending it again changes nothing"`
-	PersonID uuid.UUID  `json:"personId"`
-	Events   []EventRef `json:"events" minItems:"1" maxItems:"200" doc:"what is to be done in it, in order"`
-	Seen     []string   `json:"seen,omitempty" maxItems:"40" doc:"cautions that were acknowledged, by id"`
-}
-
-// Once is the id under which it is kept once.
-func (in SittingBegun) Once() uuid.UUID { return in.ID }
-
 // BeginSitting keeps a sitting that somebody begins now. It fails with *Invalid on what is not planned, and
 // with *Taken where the id is that of another.
-func (s *Service) BeginSitting(ctx context.Context, in SittingBegun) (SittingView, error) {
+func (s *Service) BeginSitting(ctx context.Context, in views.SittingBegun) (views.SittingView, error) {
 	asked := in
-	in.PersonID = who(ctx, in.PersonID)
+	in.PersonID = access.Who(ctx, in.PersonID)
 	one := job.Sitting{ID: in.ID, Person: in.PersonID, StartedAt: s.clock()}
 	for _, e := range in.Events {
 		one.Events = append(one.Events, schedule.Event{Step: e.StepID, Coat: e.Coat})
 	}
-	err := s.onShop(ctx, func(w *unitOfWork) error {
-		if err := w.once(ctx, "sitting", in.ID, asked, s.clock()); err != nil && !errors.Is(err, errKept) {
+	err := s.onShop(ctx, func(w *changes.Unit) error {
+		if err := w.Once(ctx, "sitting", in.ID, asked, s.clock()); err != nil && !errors.Is(err, changes.ErrKept) {
 			return err
 		}
 		known, err := w.Sitting(ctx, in.ID)
 		switch {
 		case err == nil && slices.Equal(known.Events, one.Events):
 			one = known
-			return errKept
+			return changes.ErrKept
 		case err == nil:
-			return &Taken{Message: "another sitting has this id already"}
+			return &refuse.Taken{Message: "another sitting has this id already"}
 		case !errors.Is(err, store.ErrNotFound):
 			return err
 		}
-		if err := w.before.checkSitting(in, &one); err != nil {
+		if err := views.CheckSitting(w.Before, in, &one); err != nil {
 			return err
 		}
-		if err := see(&one, in.Seen); err != nil {
+		if err := views.See(&one, in.Seen); err != nil {
 			return err
 		}
 		if err := w.AddSitting(ctx, one); err != nil {
 			return err
 		}
-		return w.finish(ctx)
+		return w.Finish(ctx)
 	})
-	if err != nil && !errors.Is(err, errKept) {
-		return SittingView{}, err
+	if err != nil && !errors.Is(err, changes.ErrKept) {
+		return views.SittingView{}, err
 	}
 	return s.sittingView(ctx, one)
 }
 
-func (m *moment) checkSitting(in SittingBegun, one *job.Sitting) error {
-	var bad Invalid
-	fault := func(path, message string, value any) {
-		bad.Faults = append(bad.Faults, invalid(path, message, value).Faults...)
-	}
-	if in.ID == uuid.Nil {
-		fault("id", "must be a UUID that the device made", in.ID)
-	}
-	if wrong := m.isOfShop("personId", in.PersonID); wrong != nil {
-		bad.Faults = append(bad.Faults, wrong.Faults...)
-	}
-	for k, event := range one.Events {
-		e, found := m.plan.Find(event)
-		switch {
-		case !found || e.Done:
-			fault(fmt.Sprintf("events[%d]", k), "must be work that is planned and not done", in.Events[k])
-		case slices.Contains(one.Events[:k], event):
-			fault(fmt.Sprintf("events[%d]", k), "stands in this sitting already", in.Events[k])
-		case one.Place == nil:
-			one.Place = &e.Place
-		}
-	}
-	if len(bad.Faults) > 0 {
-		return &bad
-	}
-	return nil
-}
-
-// SittingChanged is what becomes of a sitting.
-type SittingChanged struct {
-	ID    uuid.UUID `json:"id"`
-	Seen  []string  `json:"seen,omitempty" maxItems:"40" doc:"cautions that were acknowledged, by id"`
-	Ended *bool     `json:"ended,omitempty" doc:"it is over; false: it goes on after all"`
-}
-
 // ChangeSitting acknowledges cautions of a sitting, ends it, or lets it go on after all.
-func (s *Service) ChangeSitting(ctx context.Context, in SittingChanged) (SittingView, error) {
+func (s *Service) ChangeSitting(ctx context.Context, in views.SittingChanged) (views.SittingView, error) {
 	var one job.Sitting
-	err := s.onShop(ctx, func(w *unitOfWork) (err error) {
+	err := s.onShop(ctx, func(w *changes.Unit) (err error) {
 		if one, err = w.Sitting(ctx, in.ID); errors.Is(err, store.ErrNotFound) {
-			return missing("sitting", in.ID)
+			return refuse.Missing("sitting", in.ID)
 		} else if err != nil {
 			return err
 		}
-		if err := see(&one, in.Seen); err != nil {
+		if err := views.See(&one, in.Seen); err != nil {
 			return err
 		}
 		switch {
@@ -416,23 +145,10 @@ func (s *Service) ChangeSitting(ctx context.Context, in SittingChanged) (Sitting
 		if err := w.ChangeSitting(ctx, one); err != nil {
 			return err
 		}
-		return w.finish(ctx)
+		return w.Finish(ctx)
 	})
 	if err != nil {
-		return SittingView{}, err
+		return views.SittingView{}, err
 	}
 	return s.sittingView(ctx, one)
-}
-
-// see notes cautions that were acknowledged.
-func see(one *job.Sitting, ids []string) error {
-	for k, id := range ids {
-		if id = strings.TrimSpace(id); id == "" || len(id) > 100 || strings.ContainsRune(id, 0) {
-			return invalid(fmt.Sprintf("seen[%d]", k), "must be the id of a caution", "")
-		}
-		if !slices.Contains(one.Seen, id) {
-			one.Seen = append(one.Seen, id)
-		}
-	}
-	return nil
 }

@@ -10,16 +10,18 @@ import (
 
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/timer"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
 // says is an entry about an event, as a device makes it.
-func (r *room) says(kind string, event shop.EventRef) shop.Entry {
+func (r *room) says(kind string, event changes.EventRef) changes.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+	return changes.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
 }
 
-func (r *room) put(in shop.Entry) shop.Logged {
+func (r *room) put(in changes.Entry) changes.Logged {
 	r.t.Helper()
 	logged, err := r.service.Log(ctx, in)
 	require.NoError(r.t, err)
@@ -27,9 +29,9 @@ func (r *room) put(in shop.Entry) shop.Logged {
 }
 
 // upTo logs all that comes before a step of an instrument, as somebody does who catches up, and lets its film dry.
-func (r *room) upTo(view shop.InstrumentView, title string) shop.EventRef {
+func (r *room) upTo(view views.InstrumentView, title string) changes.EventRef {
 	r.t.Helper()
-	var before *shop.EventRef
+	var before *changes.EventRef
 	for _, step := range view.Pieces[0].Steps {
 		if step.Title == title {
 			if before != nil {
@@ -37,28 +39,28 @@ func (r *room) upTo(view shop.InstrumentView, title string) shop.EventRef {
 				in.CaughtUp, in.Confirm = true, []string{"out-of-order", "too-soon", "window-closed"}
 				r.put(in)
 			}
-			return shop.EventRef{StepID: step.StepID, Coat: 1}
+			return changes.EventRef{StepID: step.StepID, Coat: 1}
 		}
-		before = &shop.EventRef{StepID: step.StepID, Coat: step.Coats}
+		before = &changes.EventRef{StepID: step.StepID, Coat: step.Coats}
 	}
 	require.Fail(r.t, "no such step", title)
-	return shop.EventRef{}
+	return changes.EventRef{}
 }
 
 // oiled are two necks whose first coat of oil is next, a week later.
-func oiled(r *room) (dunlin, knot shop.EventRef, views []shop.InstrumentView) {
+func oiled(r *room) (dunlin, knot changes.EventRef, shown []views.InstrumentView) {
 	for _, name := range []string{"Dunlin", "Knöterich"} {
-		views = append(views, r.keep(neck(name, "2026-08-01")))
+		shown = append(shown, r.keep(neck(name, "2026-08-01")))
 	}
 	coat := ""
-	for _, step := range views[0].Pieces[0].Steps {
+	for _, step := range shown[0].Pieces[0].Steps {
 		if step.Kind == "coat" && coat == "" {
 			coat = step.Title
 		}
 	}
-	dunlin, knot = r.upTo(views[0], coat), r.upTo(views[1], coat)
+	dunlin, knot = r.upTo(shown[0], coat), r.upTo(shown[1], coat)
 	r.now = r.now.Add(4 * 24 * time.Hour)
-	return dunlin, knot, views
+	return dunlin, knot, shown
 }
 
 func TestASittingOfTwoNecks(t *testing.T) {
@@ -79,9 +81,9 @@ func TestASittingOfTwoNecks(t *testing.T) {
 	assert.NotEmpty(t, planned.Cautions, "oily rags burn")
 	assert.Nil(t, planned.Started)
 
-	begin := shop.SittingBegun{ID: uuid.New(), PersonID: r.person, Events: []shop.EventRef{dunlin, knot}}
+	begin := views.SittingBegun{ID: uuid.New(), PersonID: r.person, Events: []changes.EventRef{dunlin, knot}}
 	double := begin
-	double.Events = []shop.EventRef{dunlin, dunlin}
+	double.Events = []changes.EventRef{dunlin, dunlin}
 	_, err = r.service.BeginSitting(ctx, double)
 	assert.ErrorContains(t, err, "events[1]: stands in this sitting already")
 	begun, err := r.service.BeginSitting(ctx, begin)
@@ -102,30 +104,30 @@ func TestASittingOfTwoNecks(t *testing.T) {
 		assert.NotEqual(t, dunlin, offered.Event, "what is under way is not offered again")
 	}
 
-	seen, err := r.service.ChangeSitting(ctx, shop.SittingChanged{ID: begin.ID, Seen: []string{begun.Cautions[0].ID}})
+	seen, err := r.service.ChangeSitting(ctx, views.SittingChanged{ID: begin.ID, Seen: []string{begun.Cautions[0].ID}})
 	require.NoError(t, err)
 	assert.True(t, seen.Cautions[0].Seen)
 
 	twice := r.says("done", dunlin)
-	twice.Along = []shop.EventRef{knot, knot}
+	twice.Along = []changes.EventRef{knot, knot}
 	_, err = r.service.Log(ctx, twice)
 	assert.ErrorContains(t, err, "along[1].stepId: is logged with this tap already")
 	in := r.says("done", dunlin)
-	in.Along, in.SittingID, in.Minutes = []shop.EventRef{knot}, begin.ID, ptr(31)
+	in.Along, in.SittingID, in.Minutes = []changes.EventRef{knot}, begin.ID, ptr(31)
 	logged := r.put(in)
 	assert.Contains(t, logged.Title, "and 1 more")
 	done, err := r.service.Sitting(ctx, begin.ID)
 	require.NoError(t, err)
 	assert.True(t, done.Work[0].Done)
 	assert.Equal(t, begun.Lay, done.Lay, "batches stay the same however far it has got")
-	page, err := r.service.LogPage(ctx, shop.LogAsked{Kind: job.Coat})
+	page, err := r.service.LogPage(ctx, views.LogAsked{Kind: job.Coat})
 	require.NoError(t, err)
 	require.Len(t, page.Lines, 2)
 	for _, line := range page.Lines {
 		assert.Equal(t, 16, *line.Minutes, "half of it each")
 	}
 	ended := true
-	over, err := r.service.ChangeSitting(ctx, shop.SittingChanged{ID: begin.ID, Ended: &ended})
+	over, err := r.service.ChangeSitting(ctx, views.SittingChanged{ID: begin.ID, Ended: &ended})
 	require.NoError(t, err)
 	assert.NotNil(t, over.Ended)
 	now, err = r.service.Sittings(ctx)
@@ -133,12 +135,12 @@ func TestASittingOfTwoNecks(t *testing.T) {
 	assert.Empty(t, now.Open)
 
 	_, err = r.service.PlannedSitting(ctx, dunlin)
-	assert.ErrorIs(t, err, shop.ErrNotFound, "it is done")
+	assert.ErrorIs(t, err, refuse.ErrNotFound, "it is done")
 	begin.ID = uuid.New()
 	_, err = r.service.BeginSitting(ctx, begin)
 	assert.ErrorContains(t, err, "must be work that is planned and not done")
 
-	r.put(shop.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, CaughtUp: true, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: 900})
+	r.put(changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, CaughtUp: true, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: 900})
 	undone, err := r.service.Sitting(ctx, begun.ID)
 	require.NoError(t, err)
 	assert.False(t, undone.Work[0].Works[0].Done)
@@ -148,7 +150,7 @@ func TestASittingOfTwoNecks(t *testing.T) {
 func TestTimersBelongToAStep(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	dunlin, _, views := oiled(r)
+	dunlin, _, shown := oiled(r)
 	sheet, err := r.service.Sheet(ctx, dunlin.StepID, dunlin.Coat)
 	require.NoError(t, err)
 	wipe := sheet.Timers[0]
@@ -170,7 +172,7 @@ func TestTimersBelongToAStep(t *testing.T) {
 	_, err = r.service.Log(ctx, wrong)
 	assert.ErrorContains(t, err, "timer")
 
-	stop := r.says("stopped", shop.EventRef{})
+	stop := r.says("stopped", changes.EventRef{})
 	stop.StepID, stop.Coat, stop.Stops = uuid.Nil, 0, start.ID
 	r.put(stop)
 	list, err = r.service.Timers(ctx)
@@ -179,7 +181,7 @@ func TestTimersBelongToAStep(t *testing.T) {
 	stop.ID, stop.DeviceSeq = uuid.New(), 77
 	_, err = r.service.Log(ctx, stop)
 	assert.ErrorContains(t, err, "that timer has been stopped already")
-	page, err := r.service.LogPage(ctx, shop.LogAsked{InstrumentID: views[0].ID, Count: 1})
+	page, err := r.service.LogPage(ctx, views.LogAsked{InstrumentID: shown[0].ID, Count: 1})
 	require.NoError(t, err)
 	assert.Equal(t, 40, *page.Lines[0].Minutes, "how long it ran")
 	assert.Equal(t, []string{"overran"}, page.Lines[0].Flags, "it was to be wiped off before 20 min")
@@ -193,7 +195,7 @@ func TestTimersBelongToAStep(t *testing.T) {
 	list, err = r.service.Timers(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, list, "what is logged has been wiped off")
-	r.put(shop.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: 901})
+	r.put(changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: 901})
 	r.now = r.now.Add(2 * time.Minute)
 	assert.Contains(t, r.put(r.says("done", dunlin)).Flags, "overran")
 }
@@ -201,12 +203,12 @@ func TestTimersBelongToAStep(t *testing.T) {
 func TestWhatIsTrueOfACoat(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	dunlin, knot, views := oiled(r)
+	dunlin, knot, shown := oiled(r)
 	reference, err := r.service.Reference(ctx)
 	require.NoError(t, err)
 
 	bad := r.says("done", dunlin)
-	bad.Actual = &shop.ActualForm{Wet: "thick", Thin: "900 %", PlaceID: uuid.New(), Temperature: "hot"}
+	bad.Actual = &changes.ActualForm{Wet: "thick", Thin: "900 %", PlaceID: uuid.New(), Temperature: "hot"}
 	_, err = r.service.Log(ctx, bad)
 	for _, field := range []string{"actual.wet", "actual.thin", "actual.placeId", "actual.temperature"} {
 		assert.ErrorContains(t, err, field)
@@ -214,9 +216,9 @@ func TestWhatIsTrueOfACoat(t *testing.T) {
 
 	in := r.says("done", dunlin)
 	in.Minutes, in.HappenedAt = ptr(22), ptr(r.now.Add(-90*time.Minute))
-	in.Actual = &shop.ActualForm{PlaceID: reference.Places[0].ID, Lot: "7-Ä", Thin: "10 %", Passes: 2, Wet: "1.5 mil", Temperature: "64.4 °F", Humidity: "55"}
+	in.Actual = &changes.ActualForm{PlaceID: reference.Places[0].ID, Lot: "7-Ä", Thin: "10 %", Passes: 2, Wet: "1.5 mil", Temperature: "64.4 °F", Humidity: "55"}
 	r.put(in)
-	page, err := r.service.LogPage(ctx, shop.LogAsked{InstrumentID: views[0].ID, Count: 1})
+	page, err := r.service.LogPage(ctx, views.LogAsked{InstrumentID: shown[0].ID, Count: 1})
 	require.NoError(t, err)
 	require.Len(t, page.Lines, 1)
 	assert.True(t, page.More)
@@ -229,7 +231,7 @@ func TestWhatIsTrueOfACoat(t *testing.T) {
 	right := r.says("done", dunlin)
 	right.HappenedAt, right.Corrects, right.Note = ptr(r.now.Add(-150*time.Minute)), in.ID, "the clock on the wall"
 	r.put(right)
-	page, err = r.service.LogPage(ctx, shop.LogAsked{InstrumentID: views[0].ID, Kind: job.Coat})
+	page, err = r.service.LogPage(ctx, views.LogAsked{InstrumentID: shown[0].ID, Kind: job.Coat})
 	require.NoError(t, err)
 	require.Len(t, page.Lines, 2)
 	assert.True(t, page.Lines[0].Struck, "the later of the two")
@@ -238,7 +240,7 @@ func TestWhatIsTrueOfACoat(t *testing.T) {
 	twice := r.says("done", dunlin)
 	twice.Corrects = in.ID
 	_, err = r.service.Log(ctx, twice)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	assert.ErrorAs(t, err, &taken, "it has been struck already")
 	other := r.says("done", knot)
 	other.Corrects = right.ID
@@ -249,13 +251,13 @@ func TestWhatIsTrueOfACoat(t *testing.T) {
 func TestHoursAgainstThePlan(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	dunlin, knot, views := oiled(r)
-	for event, minutes := range map[shop.EventRef]int{dunlin: 10, knot: 30} {
+	dunlin, knot, shown := oiled(r)
+	for event, minutes := range map[changes.EventRef]int{dunlin: 10, knot: 30} {
 		in := r.says("done", event)
 		in.Minutes = &minutes
 		r.put(in)
 	}
-	in := r.says("done", *r.view(views[0].ID).Next) // nobody looked at the clock
+	in := r.says("done", *r.view(shown[0].ID).Next) // nobody looked at the clock
 	in.Confirm = []string{"too-soon"}
 	r.put(in)
 	hours, err := r.service.Hours(ctx, 30)
@@ -264,7 +266,7 @@ func TestHoursAgainstThePlan(t *testing.T) {
 	require.Len(t, hours.Kinds, 1)
 	assert.Equal(t, 40, hours.Kinds[0].Taken)
 	require.Len(t, hours.Instruments, 2)
-	assert.Equal(t, views[1].ID, hours.Instruments[0].ID, "what took longest first")
+	assert.Equal(t, shown[1].ID, hours.Instruments[0].ID, "what took longest first")
 	require.Len(t, hours.Own, 1)
 	assert.Equal(t, 2, hours.Own[0].Times)
 	r.now = r.now.Add(60 * 24 * time.Hour)
@@ -277,9 +279,9 @@ func TestHoursAgainstThePlan(t *testing.T) {
 func TestATestFromTheSheetMovesTheDates(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	dunlin, _, views := oiled(r)
+	dunlin, _, shown := oiled(r)
 	r.put(r.says("done", dunlin))
-	next := *r.view(views[0].ID).Next
+	next := *r.view(shown[0].ID).Next
 	r.now = r.now.Add(time.Hour)
 	sheet, err := r.service.Sheet(ctx, next.StepID, next.Coat)
 	require.NoError(t, err)
@@ -287,7 +289,7 @@ func TestATestFromTheSheetMovesTheDates(t *testing.T) {
 	assert.Equal(t, dunlin, sheet.Test.Event)
 
 	in := r.says("tested", sheet.Test.Event)
-	in.Milestone, in.Passed, in.Actual = sheet.Test.Milestone, ptr(true), &shop.ActualForm{TestedBy: job.Thumbnail}
+	in.Milestone, in.Passed, in.Actual = sheet.Test.Milestone, ptr(true), &changes.ActualForm{TestedBy: job.Thumbnail}
 	r.put(in)
 	passed, err := r.service.Sheet(ctx, next.StepID, next.Coat)
 	require.NoError(t, err)
@@ -295,7 +297,7 @@ func TestATestFromTheSheetMovesTheDates(t *testing.T) {
 
 	r.now = r.now.Add(time.Minute)
 	in = r.says("tested", sheet.Test.Event)
-	in.Milestone, in.Passed, in.Actual = sheet.Test.Milestone, ptr(false), &shop.ActualForm{TestedBy: job.Smell}
+	in.Milestone, in.Passed, in.Actual = sheet.Test.Milestone, ptr(false), &changes.ActualForm{TestedBy: job.Smell}
 	r.put(in)
 	failed, err := r.service.Sheet(ctx, next.StepID, next.Coat)
 	require.NoError(t, err)

@@ -19,6 +19,9 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 )
 
@@ -29,7 +32,7 @@ func (r *room) seen(s *shop.Service) string {
 	require.NoError(r.t, err)
 	lines, err := s.Instruments(ctx)
 	require.NoError(r.t, err)
-	var views []shop.InstrumentView
+	var views []views.InstrumentView
 	for _, l := range lines {
 		view, err := s.Instrument(ctx, l.ID)
 		require.NoError(r.t, err)
@@ -56,12 +59,12 @@ func differs(a, b string) string {
 type history struct {
 	*rand.Rand
 	r      *room
-	views  []shop.InstrumentView
-	places []shop.PlaceHead
+	views  []views.InstrumentView
+	places []views.PlaceHead
 	made   []uuid.UUID
 }
 
-func (h *history) entry() shop.Entry {
+func (h *history) entry() changes.Entry {
 	view := h.views[h.IntN(len(h.views))]
 	piece := view.Pieces[h.IntN(len(view.Pieces))]
 	step := piece.Steps[h.IntN(min(8, len(piece.Steps)))]
@@ -93,11 +96,11 @@ func (h *history) entry() shop.Entry {
 }
 
 // readings are of a few hours, some of them of the same moment.
-func (h *history) readings() shop.NewReadings {
-	var list shop.NewReadings
+func (h *history) readings() changes.NewReadings {
+	var list changes.NewReadings
 	for range 1 + h.IntN(6) {
 		at := h.r.now.Add(-time.Duration(h.IntN(60)) * time.Hour)
-		list.Readings = append(list.Readings, shop.NewReading{PlaceID: h.places[h.IntN(len(h.places))].ID, At: &at,
+		list.Readings = append(list.Readings, changes.NewReading{PlaceID: h.places[h.IntN(len(h.places))].ID, At: &at,
 			Temperature: float64(12 + h.IntN(14)), Humidity: float64(35 + h.IntN(40))})
 	}
 	return list
@@ -111,7 +114,7 @@ func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 	both := neck("Knot", "2026-06-20")
 	both.Wish.Pieces = append(both.Wish.Pieces, recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp",
 		Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("nitro", "satin"))
-	h := &history{Rand: rand.New(rand.NewPCG(7, 7)), r: r, views: []shop.InstrumentView{r.keep(both), r.keep(lacquered("Curlew"))}}
+	h := &history{Rand: rand.New(rand.NewPCG(7, 7)), r: r, views: []views.InstrumentView{r.keep(both), r.keep(lacquered("Curlew"))}}
 	reference, err := r.service.Reference(ctx)
 	require.NoError(t, err)
 	h.places = reference.Places
@@ -129,8 +132,8 @@ func TestWhatIsAppendedIsWhatIsRead(t *testing.T) {
 		}
 		e := h.entry()
 		_, err := servers[h.IntN(2)].Log(ctx, e)
-		var invalid *shop.Invalid
-		var taken *shop.Taken
+		var invalid *refuse.Invalid
+		var taken *refuse.Taken
 		if errors.As(err, &invalid) || errors.As(err, &taken) {
 			continue // it cannot be said of that step, or was said already
 		}
@@ -206,7 +209,7 @@ func TestManyLookWhileOthersChange(t *testing.T) {
 	for writer := range 2 {
 		writers.Go(func() {
 			for k := range 15 {
-				note := shop.Entry{ID: uuid.New(), Kind: "note", InstrumentID: view.ID, Note: "looked at it", PersonID: r.person,
+				note := changes.Entry{ID: uuid.New(), Kind: "note", InstrumentID: view.ID, Note: "looked at it", PersonID: r.person,
 					DeviceID: uuid.NewSHA1(view.ID, []byte{byte(writer)}), DeviceSeq: int64(k + 1)}
 				_, err := busy.Log(ctx, note)
 				assert.NoError(t, err)
@@ -225,7 +228,7 @@ func TestManyLookWhileOthersChange(t *testing.T) {
 	assert.Empty(t, differs(r.seen(r.service), r.seen(busy)))
 }
 
-func entries(view shop.InstrumentView) []uuid.UUID {
+func entries(view views.InstrumentView) []uuid.UUID {
 	var ids []uuid.UUID
 	for _, line := range view.Log {
 		ids = append(ids, line.ID)
@@ -247,7 +250,7 @@ func TestALogThatIsLongerThanItsPageSaysSo(t *testing.T) {
 	view = r.view(view.ID)
 	assert.Len(t, view.Log, 60)
 	assert.True(t, view.MoreLog, "the rest comes page by page")
-	page, err := r.service.LogPage(ctx, shop.LogAsked{InstrumentID: view.ID, After: view.Log[59].Place, Count: 200})
+	page, err := r.service.LogPage(ctx, views.LogAsked{InstrumentID: view.ID, After: view.Log[59].Place, Count: 200})
 	require.NoError(t, err)
 	assert.Len(t, page.Lines, 200)
 	assert.NotEqual(t, view.Log[59].ID, page.Lines[0].ID)

@@ -9,22 +9,23 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
-func rowsOf(stacks []shop.StackView, piece recipe.PieceKind) []shop.StackRow {
-	i := slices.IndexFunc(stacks, func(s shop.StackView) bool { return s.Piece == piece })
+func rowsOf(stacks []views.StackView, piece recipe.PieceKind) []views.StackRow {
+	i := slices.IndexFunc(stacks, func(s views.StackView) bool { return s.Piece == piece })
 	return stacks[i].Rows
 }
 
-func titlesOf(rows []shop.StackRow) (list []string) {
+func titlesOf(rows []views.StackRow) (list []string) {
 	for _, row := range rows {
 		list = append(list, row.Title)
 	}
 	return list
 }
 
-func grainBody(name string) shop.NewInstrument {
+func grainBody(name string) changes.NewInstrument {
 	in := glossBody(name)
 	in.Wish.Pieces[0] = in.Wish.Pieces[0].From("grain-colour").Ending("water-clear", "satin")
 	return in
@@ -87,7 +88,7 @@ func TestLayersThatAreLoggedSaySoAndShow(t *testing.T) {
 	assert.Empty(t, looks().Sheen)
 
 	same := *view.Wish
-	asked, err := r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &same}}})
+	asked, err := r.service.WhatIf(ctx, changes.Changes{Changes: []changes.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &same}}})
 	require.NoError(t, err)
 	assert.Empty(t, asked.Effects, "nothing was changed")
 	dark := rowsOf(asked.Wished.Stacks, recipe.Body)[0]
@@ -97,15 +98,15 @@ func TestLayersThatAreLoggedSaySoAndShow(t *testing.T) {
 	other := same
 	other.Pieces = slices.Clone(same.Pieces)
 	other.Pieces[0] = other.Pieces[0].Ending("water-clear", "gloss")
-	asked, err = r.service.WhatIf(ctx, shop.Changes{Changes: []shop.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &other}}})
+	asked, err = r.service.WhatIf(ctx, changes.Changes{Changes: []changes.Change{{Kind: "wish", InstrumentID: view.ID, Wish: &other}}})
 	require.NoError(t, err)
 	assert.NotEmpty(t, asked.Effects)
 	assert.Equal(t, "gloss", asked.Wished.Looks[0].Regions[0].Sheen)
 	assert.Equal(t, 1, rowsOf(asked.Wished.Stacks, recipe.Body)[0].Done, "what is logged stays")
 	assert.Greater(t, asked.Wished.Coats, 0)
 
-	in := shop.NewInstrument{ID: view.ID, Name: view.Name, Outline: view.Outline, Wish: same}
-	ways, err := r.service.Schools(ctx, shop.SchoolsAsked{Instrument: in, Topic: "pores", Piece: "body", Running: true})
+	in := changes.NewInstrument{ID: view.ID, Name: view.Name, Outline: view.Outline, Wish: same}
+	ways, err := r.service.Schools(ctx, views.SchoolsAsked{Instrument: in, Topic: "pores", Piece: "body", Running: true})
 	require.NoError(t, err)
 	assert.Less(t, ways.Ways[1].Coats, ways.Ways[0].Coats, "schools are compared with what is logged as it is")
 }

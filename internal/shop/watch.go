@@ -12,9 +12,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/schedule/search"
-	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/shop/snapshot"
+	"umberfrost/internal/shop/views"
 )
 
 // Notice says that there is something new to see.
@@ -30,21 +30,10 @@ type watch struct {
 	last      Notice
 	listeners map[chan Notice]bool
 	ended     bool
-	ground    *ground // that Settings was counted for
+	ground    *snapshot.Settings // that Settings was counted for
 	chances   map[uuid.UUID]search.Chance
-	found     *found
+	found     *views.Found
 }
-
-const (
-	gathering = 800 * time.Millisecond // changes that come together are thought about once: while hands are at it, it only takes time from them
-	patience  = 8 * time.Second        // … but not put off for longer
-	rethink   = 30 * time.Minute       // time goes by even if nothing changes
-	retryMost = 5 * time.Second
-	warmMost  = 10 * time.Second
-	seed      = 1
-
-	usualDraws = 200 // for the chance of a promise
-)
 
 // Watch keeps an eye on the shop until the context ends: it tells whoever listens
 // of every change that anybody makes, on this server or another, and works out in the
@@ -53,14 +42,14 @@ const (
 func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 	changed, cold := make(chan int64, 1), make(chan struct{}, 1)
 	var work sync.WaitGroup
-	if s.thought.draws > 0 {
-		work.Go(func() { s.think(ctx, changed, log) })
+	if s.budget.draws > 0 {
+		work.Go(func() { s.optimize(ctx, changed, log) })
 	}
 	work.Go(func() { s.keepWarm(ctx, cold, log) })
-	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, retryMost) {
+	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, views.RetryMost) {
 		err := s.store.Listen(ctx, func(revision int64) {
 			wait = 100 * time.Millisecond
-			s.watch.tell(func(n *Notice) { n.Revision = revision })
+			s.watch.broadcast(func(n *Notice) { n.Revision = revision })
 			select {
 			case <-changed:
 			default:
@@ -89,34 +78,34 @@ func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.
 			return
 		case <-cold:
 		}
-		if err := s.warm(ctx); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotBegun) {
+		if err := s.warm(ctx); err != nil && ctx.Err() == nil && !errors.Is(err, snapshot.ErrNotBegun) {
 			log.WarnContext(ctx, "could not get ready for the next change", "error", err)
 		}
 	}
 }
 
 func (s *Service) warm(ctx context.Context) error {
-	within, stop := context.WithTimeout(ctx, warmMost) // changes wait for it
+	within, stop := context.WithTimeout(ctx, views.WarmMost) // changes wait for it
 	defer stop()
 	end, err := s.queue.take(within)
 	if err != nil {
 		return err
 	}
 	defer end()
-	return s.apart(within, func(m *moment) error {
-		s.watch.stand(m.ground)
+	return s.fork(within, func(m *snapshot.Snapshot) error {
+		s.watch.settingsChanged(m.Settings)
 		return nil
 	})
 }
 
-// stand counts another ground that the shop stands on.
-func (w *watch) stand(on *ground) {
+// settingsChanged counts another ground that the shop stands on.
+func (w *watch) settingsChanged(on *snapshot.Settings) {
 	w.mu.Lock()
 	changed := w.ground != nil && w.ground != on
 	w.ground = on
 	w.mu.Unlock()
 	if changed {
-		w.tell(func(n *Notice) { n.Settings++ })
+		w.broadcast(func(n *Notice) { n.Settings++ })
 	}
 }
 
@@ -160,8 +149,8 @@ func (w *watch) end() {
 	w.listeners, w.ended = nil, true
 }
 
-// tell changes the notice and passes it on.
-func (w *watch) tell(change func(*Notice)) {
+// broadcast changes the notice and passes it on.
+func (w *watch) broadcast(change func(*Notice)) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	change(&w.last)
@@ -174,10 +163,10 @@ func (w *watch) tell(change func(*Notice)) {
 	}
 }
 
-// think works through what has changed, one revision after the other; a newer one
+// optimize works through what has changed, one revision after the other; a newer one
 // puts an end to thinking about an older.
-func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Logger) {
-	again := time.NewTicker(rethink)
+func (s *Service) optimize(ctx context.Context, changed <-chan int64, log *slog.Logger) {
+	again := time.NewTicker(views.Rethink)
 	defer again.Stop()
 	var since time.Time // of the first change that was put off
 	for {
@@ -187,16 +176,16 @@ func (s *Service) think(ctx context.Context, changed <-chan int64, log *slog.Log
 		case <-changed:
 		case <-again.C:
 		}
-		sleep(ctx, gathering)
+		sleep(ctx, views.Gathering)
 		stale := func() bool { return len(changed) > 0 || ctx.Err() != nil }
 		if since.IsZero() {
 			since = time.Now()
 		}
-		if stale() && time.Since(since) < patience {
+		if stale() && time.Since(since) < views.Patience {
 			continue
 		}
 		since = time.Time{}
-		if err := s.thinkOnce(ctx, stale); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotBegun) {
+		if err := s.thinkOnce(ctx, stale); err != nil && ctx.Err() == nil && !errors.Is(err, snapshot.ErrNotBegun) {
 			log.WarnContext(ctx, "could not think ahead", "error", err)
 		}
 		if !stale() {
@@ -211,22 +200,22 @@ func (s *Service) ThinkAhead(ctx context.Context) error {
 }
 
 func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
-	return s.apart(ctx, func(m *moment) error {
-		s.watch.stand(m.ground)
-		better, err := m.propose(s.thought.events)
+	return s.fork(ctx, func(m *snapshot.Snapshot) error {
+		s.watch.settingsChanged(m.Settings)
+		better, err := views.Propose(m, s.budget.events)
 		if err != nil {
 			return err
 		}
 		s.watch.mu.Lock()
 		s.watch.found = better
 		s.watch.mu.Unlock()
-		s.watch.tell(func(n *Notice) { n.Thought++ })
-		chances, err := search.Chances(m.plan, m.plan.Learned(), seed, s.thought.draws, stale)
+		s.watch.broadcast(func(n *Notice) { n.Thought++ })
+		chances, err := search.Chances(m.Plan, m.Plan.Learned(), views.Seed, s.budget.draws, stale)
 		if err != nil || stale() {
 			return err
 		}
 		s.keepChances(chances)
-		s.watch.tell(func(n *Notice) { n.Thought++ })
+		s.watch.broadcast(func(n *Notice) { n.Thought++ })
 		return nil
 	})
 }
@@ -234,7 +223,7 @@ func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 // rest gives back what thinking took in memory, until there is something new to think about. Where the server
 // keeps to a limit, that is at least twice what it holds at rest: thinking takes about as much again.
 func (s *Service) rest() {
-	s.board.forget()
+	s.board.Trim()
 	debug.FreeOSMemory()
 	if limit := debug.SetMemoryLimit(-1); limit < math.MaxInt64 {
 		var held runtime.MemStats
@@ -251,8 +240,8 @@ func (s *Service) keepChances(chances []search.Chance) {
 	s.watch.mu.Lock()
 	s.watch.chances = byID
 	s.watch.mu.Unlock()
-	for m := s.board.current(); m != nil; m = s.board.current() {
-		seen, _ := s.board.atDesk(m, func(m *moment) error { m.setChances(byID); return nil })
+	for m := s.board.Current(); m != nil; m = s.board.Current() {
+		seen, _ := s.board.WithLock(m, func(m *snapshot.Snapshot) error { m.SetChances(byID); return nil })
 		if seen {
 			return
 		}
@@ -263,29 +252,4 @@ func (w *watch) chancesNow() map[uuid.UUID]search.Chance {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	return w.chances
-}
-
-// chanceOf is the chance of an instrument as it was worked out last; nil before.
-func (m *moment) chanceOf(i int) *ChanceView {
-	c, known := m.chances[m.file.Instruments[i].ID]
-	if f := m.plan.Forecasts[i]; !known || c.Draws == 0 || f.Finished || f.Impossible != "" {
-		return nil
-	}
-	ninth := "no day that can be named"
-	if !c.NineInTen.IsZero() {
-		ninth = dayView(calendar.DayOf(c.NineInTen.In(m.plan.Zone))).Said
-	}
-	return &ChanceView{Percent: percent(c.Kept), NineInTen: ninth, Working: c.Working(m.file.Instruments[i].Promise, ninth)}
-}
-
-// percent rounds a chance; only what never failed in all draws is called certain.
-func percent(p unit.Percent) int {
-	switch n := int(p + 0.5); {
-	case n >= 100 && p < 100:
-		return 99
-	case n <= 0 && p > 0:
-		return 1
-	default:
-		return n
-	}
 }

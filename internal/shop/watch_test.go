@@ -12,6 +12,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
 // crowded is a room in which the last instrument that was added is promised first.
@@ -43,7 +46,7 @@ func TestABetterOrderIsProposedAndAccepted(t *testing.T) {
 
 	before := r.finishes()
 	assert.Equal(t, before, r.finishes(), "dates do not move by themselves")
-	decision := shop.Decision{ID: now.Found.ID, PersonID: r.person}
+	decision := views.Decision{ID: now.Found.ID, PersonID: r.person}
 	kept, err := r.service.AcceptProposal(ctx, decision)
 	require.NoError(t, err)
 	for _, e := range now.Found.Effects {
@@ -52,7 +55,7 @@ func TestABetterOrderIsProposedAndAccepted(t *testing.T) {
 	assert.Equal(t, before, r.finishes(), "accepted, they are what was shown")
 	assert.NotEmpty(t, kept.Moved)
 	_, err = r.service.AcceptProposal(ctx, decision)
-	var taken *shop.Taken
+	var taken *refuse.Taken
 	assert.ErrorAs(t, err, &taken, "twice it gains nothing")
 	require.NoError(t, r.service.ThinkAhead(ctx))
 	if better := r.rack().Better; better != nil { // a search of fixed effort may go on from here
@@ -66,7 +69,7 @@ func TestADeclinedGainIsNotOfferedAgainForAWeek(t *testing.T) {
 	require.NoError(t, r.service.ThinkAhead(ctx))
 	line := r.rack().Better
 	require.NotNil(t, line)
-	require.NoError(t, r.service.DismissProposal(ctx, shop.Decision{ID: line.ID, PersonID: r.person}))
+	require.NoError(t, r.service.DismissProposal(ctx, views.Decision{ID: line.ID, PersonID: r.person}))
 	assert.Nil(t, r.rack().Better)
 	require.NoError(t, r.service.ThinkAhead(ctx))
 	assert.Nil(t, r.rack().Better)
@@ -118,7 +121,7 @@ func TestWatchTellsOfEveryChange(t *testing.T) {
 	}
 	first := next("the present", func(n shop.Notice) bool { return n.Revision > 0 })
 	settings := next("the shop as it is", func(n shop.Notice) bool { return n.Thought > 0 }).Settings
-	_, err := r.keepChanges(shop.Change{Kind: "hands"})
+	_, err := r.keepChanges(changes.Change{Kind: "hands"})
 	require.NoError(t, err)
 	next("a change", func(n shop.Notice) bool { return n.Revision == first.Revision+1 })
 	next("other settings", func(n shop.Notice) bool { return n.Settings == settings+1 })

@@ -11,6 +11,7 @@ import (
 
 	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/views"
 )
 
 // send posts a body of a type, and returns the status and what was answered.
@@ -46,9 +47,9 @@ func TestABackupComesOutAndOnlyABackupGoesIn(t *testing.T) {
 	status, p := r.send("/api/backup-file", octets, backup)
 	assert.Equal(t, 409, status)
 	assert.Contains(t, p.Detail, "an empty shop only")
-	require.Equal(t, 422, r.post("/api/instruments/delete", shop.Deletion{InstrumentID: r.instrument.ID, Name: "another"}, &p))
+	require.Equal(t, 422, r.post("/api/instruments/delete", views.Deletion{InstrumentID: r.instrument.ID, Name: "another"}, &p))
 	assert.Contains(t, p.at("body.name"), "type its name")
-	require.Equal(t, 200, r.post("/api/instruments/delete", shop.Deletion{InstrumentID: r.instrument.ID, Name: r.instrument.Name}, nil))
+	require.Equal(t, 200, r.post("/api/instruments/delete", views.Deletion{InstrumentID: r.instrument.ID, Name: r.instrument.Name}, nil))
 	status, p = r.send("/api/backup-file", octets, []byte("not a backup"))
 	assert.Equal(t, 422, status)
 	assert.Contains(t, p.Detail, "no backup of Umberfrost")

@@ -19,6 +19,8 @@ import (
 
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/web"
 )
 
@@ -26,16 +28,16 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	step := r.step("Clear, to the levelling")
-	more := shop.Change{Kind: "coats", StepID: step.StepID, Coats: 2}
-	var asked shop.WhatIf
-	require.Equal(t, 200, r.post("/api/what-ifs", shop.Changes{Changes: []shop.Change{more}}, &asked))
+	more := changes.Change{Kind: "coats", StepID: step.StepID, Coats: 2}
+	var asked views.WhatIf
+	require.Equal(t, 200, r.post("/api/what-ifs", changes.Changes{Changes: []changes.Change{more}}, &asked))
 	assert.Equal(t, []string{"2 coats more on “Clear, to the levelling” of Curlew body"}, asked.Changes)
 
 	var wrong problem
-	bad := shop.Change{Kind: "week", Weekday: 1, Hours: "nine to five"}
-	require.Equal(t, 422, r.post("/api/changes", shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{more, bad}}, &wrong))
+	bad := changes.Change{Kind: "week", Weekday: 1, Hours: "nine to five"}
+	require.Equal(t, 422, r.post("/api/changes", changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{more, bad}}, &wrong))
 	assert.Contains(t, wrong.at("body.changes[1].hours"), "write it like 09:00–12:30")
-	require.Equal(t, 422, r.post("/api/changes", shop.Changes{ID: uuid.New(), Changes: []shop.Change{more}}, &wrong))
+	require.Equal(t, 422, r.post("/api/changes", changes.Changes{ID: uuid.New(), Changes: []changes.Change{more}}, &wrong))
 	assert.Contains(t, wrong.at("body.personId"), "one of the people")
 	require.Equal(t, 422, r.post("/api/what-ifs", `{"changes":[]}`, &wrong))
 	require.Equal(t, 422, r.post("/api/what-ifs", `{"changes":[{"kind":"magic"}]}`, &wrong))
@@ -43,21 +45,21 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 	require.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &r.instrument))
 	assert.Equal(t, step.Coats, r.step("Clear, to the levelling").Coats, "nothing of it was kept")
 
-	var kept shop.Kept
-	require.Equal(t, 201, r.post("/api/changes", shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{more}}, &kept))
+	var kept views.Kept
+	require.Equal(t, 201, r.post("/api/changes", changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{more}}, &kept))
 	require.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &r.instrument))
 	assert.Equal(t, step.Coats+2, r.step("Clear, to the levelling").Coats)
 
-	var weeks shop.Weeks
+	var weeks views.Weeks
 	require.Equal(t, 200, r.get("/api/weeks?weeks=2", &weeks))
 	assert.Len(t, weeks.Days, 14)
 	require.Equal(t, 422, r.get("/api/weeks?from=monday", &wrong))
 	require.Equal(t, 422, r.get("/api/weeks?weeks=900", &wrong))
-	var starts shop.StartsView
+	var starts views.StartsView
 	require.Equal(t, 200, r.get(fmt.Sprintf("/api/steps/%s/coats/1/starts", step.StepID), &starts))
 	assert.NotEmpty(t, starts.Stretches)
 	require.Equal(t, 404, r.get(fmt.Sprintf("/api/steps/%s/coats/40/starts", step.StepID), &wrong))
-	require.Equal(t, 409, r.post("/api/proposal/accept", shop.Decision{ID: "gone", PersonID: r.person}, &wrong))
+	require.Equal(t, 409, r.post("/api/proposal/accept", views.Decision{ID: "gone", PersonID: r.person}, &wrong))
 	assert.Equal(t, "/problems/taken", wrong.Type)
 }
 
@@ -112,7 +114,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 	require.NoError(t, err)
 	kept := func(name string) {
 		_, err = other.KeepChanges(context.Background(),
-			shop.Changes{PersonID: reference.People[0].ID, Changes: []shop.Change{{Kind: "hands", Name: name}}})
+			changes.Changes{PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: name}}})
 		require.NoError(t, err)
 	}
 	kept("Wren")
@@ -141,7 +143,7 @@ func TestAStreamTellsOfChangesUntilTheServerStops(t *testing.T) {
 func BenchmarkWhatIf(b *testing.B) {
 	r := open(b)
 	step := r.step("Clear, to the levelling")
-	body := shop.Changes{Changes: []shop.Change{{Kind: "coats", StepID: step.StepID, Coats: 2}}}
+	body := changes.Changes{Changes: []changes.Change{{Kind: "coats", StepID: step.StepID, Coats: 2}}}
 	for b.Loop() {
 		require.Equal(b, 200, r.post("/api/what-ifs", body, nil))
 	}

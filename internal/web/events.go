@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
 )
 
 // liveEvents is a stream of what changes, as the browser's EventSource reads it.
@@ -30,7 +31,7 @@ const heartbeat = 10 * time.Second
 func sendEvents(service *shop.Service, options Options) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		ctx, conn := context.WithoutCancel(c.UserContext()), c.Context().Conn()
-		caller := shop.CallerOf(ctx)
+		caller := access.CallerOf(ctx)
 		c.Set(fiber.HeaderContentType, "text/event-stream")
 		c.Set("X-Accel-Buffering", "no")
 		c.Context().SetBodyStreamWriter(func(w *bufio.Writer) {

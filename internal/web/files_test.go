@@ -15,17 +15,19 @@ import (
 	"umberfrost/internal/formats"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
-func reading(place uuid.UUID, temperature, humidity float64, at *time.Time) shop.NewReadings {
-	return shop.NewReadings{ID: uuid.New(), Readings: []shop.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity, At: at}}}
+func reading(place uuid.UUID, temperature, humidity float64, at *time.Time) changes.NewReadings {
+	return changes.NewReadings{ID: uuid.New(), Readings: []changes.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity, At: at}}}
 }
 
 func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	room, far := shop.PlaceID("room"), now.AddDate(2, 0, 0)
-	var kept shop.ReadingsKept
+	var kept changes.ReadingsKept
 	require.Equal(t, 201, r.post("/api/readings", reading(room, 17.5, 60, nil), &kept))
 	assert.Equal(t, 1, kept.Kept)
 	for name, test := range map[string]struct {
@@ -37,7 +39,7 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 		"too hot":          {reading(room, 99, 50, nil), 422, "body.readings[0].temperatureC", "from −30 to 60 °C"},
 		"no humidity":      {reading(room, 18, 0, nil), 422, "body.readings[0].humidityPct", "from 1 to 100 %"},
 		"far ahead":        {reading(room, 18, 50, &far), 422, "body.readings[0].at", "within the next 60 days"},
-		"none at all":      {shop.NewReadings{ID: uuid.New(), Readings: []shop.NewReading{}}, 422, "body.readings", "1"},
+		"none at all":      {changes.NewReadings{ID: uuid.New(), Readings: []changes.NewReading{}}, 422, "body.readings", "1"},
 		"not JSON":         {`{"readings":`, 400, "body", "unexpected"},
 		"words for digits": {`{"readings":[{"placeId":"` + room.String() + `","temperatureC":"warm","humidityPct":50}]}`, 422, "body.readings[0].temperatureC", "number"},
 	} {
@@ -54,7 +56,7 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 func TestATypedReadingSaysWhatWouldBeAccepted(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
+	typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil))
 	assert.Equal(t, "18,6 °C, 52 %", r.file().Shop.Readings[0].Entered, "what was entered is kept beside what it means")
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), "after a lost answer")
@@ -102,7 +104,7 @@ func TestScheduleFilesGoOutAndIn(t *testing.T) {
 	var done shop.Imported
 	require.Equal(t, 201, other.post("/api/schedule-file", file, &done))
 	assert.Equal(t, 1, done.Instruments)
-	var lines []shop.InstrumentLine
+	var lines []views.InstrumentLine
 	require.Equal(t, 200, other.get("/api/instruments", &lines))
 	assert.Len(t, lines, 2)
 
@@ -142,30 +144,30 @@ func TestMovesTestsAndRoundsAreLogged(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	dye := r.step("Dye the wood")
-	entry := func(change func(*shop.Entry)) shop.Entry {
+	entry := func(change func(*changes.Entry)) changes.Entry {
 		e := r.entry("Dye the wood", 1)
 		change(&e)
 		return e
 	}
 	yes := true
-	var logged shop.Logged
-	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.Milestone, e.Passed = "tested", "touch-dry", &yes }),
+	var logged changes.Logged
+	require.Equal(t, 201, r.post("/api/log", entry(func(e *changes.Entry) { e.Kind, e.Milestone, e.Passed = "tested", "touch-dry", &yes }),
 		&logged))
 	assert.Contains(t, logged.Title, "Tested dry to touch")
-	require.Equal(t, 201, r.post("/api/log", entry(func(e *shop.Entry) {
+	require.Equal(t, 201, r.post("/api/log", entry(func(e *changes.Entry) {
 		e.Kind, e.StepID, e.Coat, e.PieceID, e.PlaceID = "moved", uuid.Nil, 0, r.instrument.Pieces[0].ID, shop.PlaceID("room")
 	}), &logged))
 	assert.Equal(t, "Curlew body carried to the room", logged.Title)
 
 	var p problem
-	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind = "tested" }), &p))
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *changes.Entry) { e.Kind = "tested" }), &p))
 	assert.Contains(t, p.at("body.milestone"), "whether it passed")
-	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) {
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *changes.Entry) {
 		e.Kind, e.PieceID, e.PlaceID, e.StepID, e.Coat = "moved", uuid.New(), uuid.New(), uuid.Nil, 0
 	}), &p))
 	assert.Contains(t, p.at("body.pieceId"), "a piece of an instrument")
 	assert.Contains(t, p.at("body.placeId"), "a place of this shop")
-	require.Equal(t, 422, r.post("/api/log", entry(func(e *shop.Entry) { e.Kind, e.StepID = "settled", dye.StepID }), &p))
+	require.Equal(t, 422, r.post("/api/log", entry(func(e *changes.Entry) { e.Kind, e.StepID = "settled", dye.StepID }), &p))
 	assert.Contains(t, p.at("body.kind"), "done in rounds")
 	assert.Equal(t, "Carried to the room", r.logbook()[0].Title)
 }
@@ -198,12 +200,12 @@ func TestARecipeGoesOutAndIn(t *testing.T) {
 	r := open(t)
 	stack := recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "45 mm"}.From("natural")
 	id := uuid.New()
-	var saved shop.RecipeView
-	require.Equal(t, 201, r.post("/api/recipes", shop.RecipeSaved{ID: id, Name: "Priel", Kind: recipe.OwnStack, Stack: &stack}, &saved))
+	var saved views.RecipeView
+	require.Equal(t, 201, r.post("/api/recipes", changes.RecipeSaved{ID: id, Name: "Priel", Kind: recipe.OwnStack, Stack: &stack}, &saved))
 	var p problem
-	require.Equal(t, 422, r.post("/api/recipes", shop.RecipeSaved{ID: uuid.New(), Name: " ", Kind: recipe.OwnStack, Stack: &stack}, &p))
+	require.Equal(t, 422, r.post("/api/recipes", changes.RecipeSaved{ID: uuid.New(), Name: " ", Kind: recipe.OwnStack, Stack: &stack}, &p))
 	assert.Contains(t, p.at("body.name"), "1 to 60")
-	require.Equal(t, 422, r.post("/api/recipes", shop.RecipeSaved{ID: uuid.New(), Name: "x", Kind: recipe.OwnFragment}, &p))
+	require.Equal(t, 422, r.post("/api/recipes", changes.RecipeSaved{ID: uuid.New(), Name: "x", Kind: recipe.OwnFragment}, &p))
 	assert.Contains(t, p.at("body.instrumentId"), "of this shop")
 
 	var file json.RawMessage

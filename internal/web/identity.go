@@ -13,6 +13,8 @@ import (
 	"github.com/gofiber/fiber/v2"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/refuse"
 )
 
 // deviceCookie is what a paired browser shows. Its name lets browsers take it over TLS only, and from this host only.
@@ -72,7 +74,7 @@ var open = map[string]bool{"/api/door": true, "/api/pair": true}
 func (d doors) identify(c *fiber.Ctx) error {
 	caller, err := d.caller(c)
 	if err != nil && c.Path() == rackPath {
-		if known, is := d.service.KnownLately(shown(c)); is && errors.Is(err, shop.ErrUnavailable) {
+		if known, is := d.service.KnownLately(shown(c)); is && errors.Is(err, refuse.ErrUnavailable) {
 			caller, err = known, nil // the rack is shown from memory
 		}
 	}
@@ -81,7 +83,7 @@ func (d doors) identify(c *fiber.Ctx) error {
 		return registrar{log: d.log}.sendError(c, "identify", err)
 	}
 	caller.Address = addressOf(c)
-	c.SetUserContext(shop.As(c.UserContext(), caller))
+	c.SetUserContext(access.As(c.UserContext(), caller))
 	return c.Next()
 }
 
@@ -93,7 +95,7 @@ func shown(c *fiber.Ctx) string {
 	return strings.Clone(c.Cookies(deviceCookie))
 }
 
-func (d doors) caller(c *fiber.Ctx) (shop.Caller, error) {
+func (d doors) caller(c *fiber.Ctx) (access.Caller, error) {
 	ctx, token := c.UserContext(), shown(c)
 	if c.Path() == rackPath {
 		soon, stop := context.WithTimeout(ctx, shop.RememberAfter)
@@ -110,13 +112,13 @@ func (d doors) caller(c *fiber.Ctx) (shop.Caller, error) {
 		}
 		return caller, err
 	case here(c):
-		return shop.Caller{Role: shop.RoleShop}, nil
+		return access.Caller{Role: access.RoleShop}, nil
 	}
-	return shop.Caller{}, shop.ErrUnpaired
+	return access.Caller{}, shop.ErrUnpaired
 }
 
 // needs lets in who has at least a role.
-func needs(least shop.Role) fiber.Handler {
+func needs(least access.Role) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		if err := allowed(c.UserContext(), least); err != nil {
 			return registrar{}.sendError(c, "role", err)
@@ -128,7 +130,7 @@ func needs(least shop.Role) fiber.Handler {
 // needsRole does the same for typed operations, by what their document says.
 func needsRole(api huma.API) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {
-		least, said := ctx.Operation().Extensions[roleNote].(shop.Role)
+		least, said := ctx.Operation().Extensions[roleNote].(access.Role)
 		if err := allowed(ctx.Context(), least); said && err != nil {
 			_ = registrar{}.sendError(humafiber.Unwrap(ctx), "role", err)
 			return
@@ -137,9 +139,9 @@ func needsRole(api huma.API) func(huma.Context, func(huma.Context)) {
 	}
 }
 
-func allowed(ctx context.Context, least shop.Role) error {
-	if caller := shop.CallerOf(ctx); !caller.Role.May(least) {
-		return &shop.Forbidden{Need: least, Role: caller.Role}
+func allowed(ctx context.Context, least access.Role) error {
+	if caller := access.CallerOf(ctx); !caller.Role.May(least) {
+		return &access.Forbidden{Need: least, Role: caller.Role}
 	}
 	return nil
 }

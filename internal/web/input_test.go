@@ -18,6 +18,9 @@ import (
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/views"
 )
 
 func TestAWrongMethodIsSaidToBe(t *testing.T) {
@@ -76,12 +79,12 @@ func TestAnIdKeepsOneThing(t *testing.T) {
 			b["readings"].([]any)[0].(map[string]any)["humidityPct"] = 55
 		}},
 		"an entry": {"/api/log", r.entry("Sand the bare wood", 1), func(b map[string]any) { b["minutes"] = 12 }},
-		"a note, by another": {"/api/log", func() shop.Entry {
+		"a note, by another": {"/api/log", func() changes.Entry {
 			e := r.entry("Sand the bare wood", 1)
 			e.Kind, e.InstrumentID, e.StepID, e.Coat, e.Note = "note", r.instrument.ID, uuid.Nil, 0, "grain raised"
 			return e
 		}(), func(b map[string]any) { b["note"] = "grain laid" }},
-		"a sitting": {"/api/sittings", shop.SittingBegun{PersonID: r.person, Events: []shop.EventRef{{StepID: r.instrument.Pieces[0].Steps[1].StepID, Coat: 1}}},
+		"a sitting": {"/api/sittings", views.SittingBegun{PersonID: r.person, Events: []changes.EventRef{{StepID: r.instrument.Pieces[0].Steps[1].StepID, Coat: 1}}},
 			func(b map[string]any) { b["seen"] = []string{"x"} }},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -110,7 +113,7 @@ func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	for _, air := range [][2]string{{"-30 °C", "50"}, {"20", "1 %"}, {"46", "50"}, {"20", "99.5"}} {
-		typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
+		typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
 		var p problem
 		require.Equal(t, 409, r.post("/api/readings/typed", typed, &p), air)
 		assert.Equal(t, "/problems/doubtful", p.Type)
@@ -120,7 +123,7 @@ func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
 		require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), air)
 	}
 	for _, air := range [][2]string{{"0", "10"}, {"45 °C", "99"}} {
-		typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
+		typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
 		require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), air)
 	}
 	var p problem
@@ -128,7 +131,7 @@ func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
 	require.Equal(t, 409, r.post("/api/readings", device, &p), "a sensor that is broken")
 	device.Confirm = []string{"unlikely"}
 	require.Equal(t, 201, r.post("/api/readings", device, nil))
-	typed := shop.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "-31", Humidity: "0", PersonID: r.person}
+	typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "-31", Humidity: "0", PersonID: r.person}
 	require.Equal(t, 422, r.post("/api/readings/typed", typed, &p))
 	assert.Contains(t, p.at("body.temperature"), "−30", "named as the form has it")
 	assert.Contains(t, p.at("body.humidity"), "1", "named as the form has it")
@@ -140,9 +143,9 @@ func TestAReadingIsStruck(t *testing.T) {
 	room := shop.PlaceID("room")
 	require.Equal(t, 201, r.post("/api/readings", reading(room, 18, 50, nil), nil))
 	r.clock = r.clock.Add(time.Minute)
-	typed := shop.TypedReading{ID: uuid.New(), PlaceID: room, Temperature: "38", Humidity: "50", PersonID: r.person}
+	typed := changes.TypedReading{ID: uuid.New(), PlaceID: room, Temperature: "38", Humidity: "50", PersonID: r.person}
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil))
-	var rack shop.Rack
+	var rack views.Rack
 	require.Equal(t, 200, r.get("/api/rack", &rack))
 	at := rack.Room.Places[0]
 	assert.Equal(t, "38 °C", at.Temperature)
@@ -150,14 +153,14 @@ func TestAReadingIsStruck(t *testing.T) {
 	assert.Equal(t, typed.ID, at.Readings[0].ID)
 	assert.Equal(t, "Mara", at.Readings[0].By)
 	for range 2 { // once more changes nothing
-		require.Equal(t, 200, r.post("/api/readings/strike", shop.ReadingStruck{ID: typed.ID, PersonID: r.person}, nil))
+		require.Equal(t, 200, r.post("/api/readings/strike", changes.ReadingStruck{ID: typed.ID, PersonID: r.person}, nil))
 	}
 	require.Equal(t, 200, r.get("/api/rack", &rack))
 	at = rack.Room.Places[0]
 	assert.Equal(t, "18 °C", at.Temperature, "what was read before it counts again")
 	assert.True(t, at.Readings[0].Struck)
-	require.Equal(t, 404, r.post("/api/readings/strike", shop.ReadingStruck{ID: uuid.New(), PersonID: r.person}, nil))
-	require.Equal(t, 422, r.post("/api/readings/strike", shop.ReadingStruck{ID: typed.ID, PersonID: uuid.New()}, nil))
+	require.Equal(t, 404, r.post("/api/readings/strike", changes.ReadingStruck{ID: uuid.New(), PersonID: r.person}, nil))
+	require.Equal(t, 422, r.post("/api/readings/strike", changes.ReadingStruck{ID: typed.ID, PersonID: uuid.New()}, nil))
 	file := r.file()
 	assert.Equal(t, r.person, *file.Shop.Readings[1].StruckBy, "it stays")
 }
@@ -193,7 +196,7 @@ func TestOneRuleOfDates(t *testing.T) {
 			require.NoError(t, err)
 			change(bad)
 			_, err = r.service.Import(t.Context(), bad)
-			var invalid *shop.Invalid
+			var invalid *refuse.Invalid
 			require.ErrorAs(t, err, &invalid)
 			assert.Equal(t, what, invalid.Faults[0].Path)
 			assert.Contains(t, invalid.Faults[0].Message, "from the year 2000 to ten years from now")
@@ -216,9 +219,9 @@ func TestTheLogIsReadToItsEnd(t *testing.T) {
 	}
 	for _, count := range []int{1, 5, 23, 200} {
 		seen := make(map[uuid.UUID]bool)
-		asked := shop.LogAsked{Count: count}
+		asked := views.LogAsked{Count: count}
 		for more := true; more; {
-			var page shop.LogPage
+			var page views.LogPage
 			require.Equal(t, 200, r.post("/api/log-pages", asked, &page))
 			for _, line := range page.Lines {
 				assert.False(t, seen[line.ID], "twice")

@@ -17,6 +17,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // endless gives spaces for as long as somebody reads.
@@ -223,16 +226,16 @@ func TestWhoDecidesIsSomebodyOfTheShop(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	for path, body := range map[string]any{
-		"/api/proposal/accept":  shop.Decision{ID: "x", PersonID: uuid.New()},
-		"/api/proposal/dismiss": shop.Decision{ID: "x", PersonID: uuid.New()},
-		"/api/undo":             shop.TakenBack{InstrumentID: r.instrument.ID, PersonID: uuid.New()},
-		"/api/redo":             shop.TakenBack{InstrumentID: r.instrument.ID, PersonID: uuid.New()},
-		"/api/changes":          shop.Changes{ID: uuid.New(), PersonID: uuid.New(), Changes: []shop.Change{{Kind: "back", InstrumentID: r.instrument.ID}}},
-		"/api/sittings":         shop.SittingBegun{ID: uuid.New(), PersonID: uuid.New(), Events: []shop.EventRef{{StepID: r.step("Sand the bare wood").StepID, Coat: 1}}},
-		"/api/pairing-codes":    shop.CodeAsked{Role: shop.RoleLook, PersonID: uuid.New()},
+		"/api/proposal/accept":  views.Decision{ID: "x", PersonID: uuid.New()},
+		"/api/proposal/dismiss": views.Decision{ID: "x", PersonID: uuid.New()},
+		"/api/undo":             changes.TakenBack{InstrumentID: r.instrument.ID, PersonID: uuid.New()},
+		"/api/redo":             changes.TakenBack{InstrumentID: r.instrument.ID, PersonID: uuid.New()},
+		"/api/changes":          changes.Changes{ID: uuid.New(), PersonID: uuid.New(), Changes: []changes.Change{{Kind: "back", InstrumentID: r.instrument.ID}}},
+		"/api/sittings":         views.SittingBegun{ID: uuid.New(), PersonID: uuid.New(), Events: []changes.EventRef{{StepID: r.step("Sand the bare wood").StepID, Coat: 1}}},
+		"/api/pairing-codes":    shop.CodeAsked{Role: access.RoleLook, PersonID: uuid.New()},
 		"/api/people/pin":       shop.PinSet{PersonID: uuid.New(), Pin: "4711"},
 		"/api/door/person":      shop.OnDevice{PersonID: uuid.New()},
-		"/api/readings/strike":  shop.ReadingStruck{ID: uuid.New(), PersonID: uuid.New()},
+		"/api/readings/strike":  changes.ReadingStruck{ID: uuid.New(), PersonID: uuid.New()},
 	} {
 		var p problem
 		assert.Equal(t, 422, r.post(path, body, &p), path)

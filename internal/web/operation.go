@@ -10,7 +10,8 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/refuse"
 )
 
 // Health is the answer of a server that is well.
@@ -69,7 +70,7 @@ type registrar struct {
 }
 
 // get registers an operation that reads.
-func get[In, Out any](r registrar, id string, least shop.Role, path, summary string, do func(context.Context, *In) (Out, error)) {
+func get[In, Out any](r registrar, id string, least access.Role, path, summary string, do func(context.Context, *In) (Out, error)) {
 	huma.Register(r.api, operation(id, least, http.MethodGet, path, summary, http.StatusOK),
 		func(ctx context.Context, in *In) (*body[Out], error) {
 			out, err := do(ctx, in)
@@ -81,10 +82,10 @@ func get[In, Out any](r registrar, id string, least shop.Role, path, summary str
 }
 
 // post registers an operation that takes a body.
-func post[In, Out any](r registrar, id string, least shop.Role, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
+func post[In, Out any](r registrar, id string, least access.Role, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
 	huma.Register(r.api, operation(id, least, http.MethodPost, path, summary, status),
 		func(ctx context.Context, in *body[In]) (*body[Out], error) {
-			if err := shop.Implausible(in.Body, r.now()); err != nil {
+			if err := refuse.Implausible(in.Body, r.now()); err != nil {
 				return nil, r.problem(ctx, id, err)
 			}
 			out, err := do(ctx, &in.Body)
@@ -100,7 +101,7 @@ func once[In interface{ Once() uuid.UUID }, Out any](do func(context.Context, *I
 	return func(ctx context.Context, in *In) (Out, error) {
 		if (*in).Once() == uuid.Nil {
 			var none Out
-			return none, &shop.Invalid{Faults: []recipe.Fault{{Path: "id", Message: "give it an id of its own, a UUID that the device makes: it is kept once under that, however often it is sent"}}}
+			return none, &refuse.Invalid{Faults: []recipe.Fault{{Path: "id", Message: "give it an id of its own, a UUID that the device makes: it is kept once under that, however often it is sent"}}}
 		}
 		return do(ctx, in)
 	}
@@ -108,16 +109,16 @@ func once[In interface{ Once() uuid.UUID }, Out any](do func(context.Context, *I
 
 // The least role of a device that may ask for an operation.
 const (
-	look  = shop.RoleLook
-	bench = shop.RoleBench
-	whole = shop.RoleShop
+	look  = access.RoleLook
+	bench = access.RoleBench
+	whole = access.RoleShop
 )
 
 // roleNote is where the document of the API says of each operation which role it needs. Where it says none, nobody
 // need be paired.
 const roleNote = "x-role"
 
-func operation(id string, least shop.Role, method, path, summary string, status int) huma.Operation {
+func operation(id string, least access.Role, method, path, summary string, status int) huma.Operation {
 	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, DefaultStatus: status,
 		MaxBodyBytes: bodyLimit, BodyReadTimeout: -1, Extensions: map[string]any{roleNote: least}}
 }

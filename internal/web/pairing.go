@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
 )
 
 // DoorView is what a device is to the shop.
@@ -16,7 +17,7 @@ type DoorView struct {
 	Paired    bool        `json:"paired"`
 	Withdrawn bool        `json:"withdrawn" doc:"it was paired once, and is let in no more"`
 	Here      bool        `json:"here" doc:"it is the shop's own machine, which need not be paired"`
-	Role      shop.Role   `json:"role" enum:"look,bench,shop," doc:"what it may do"`
+	Role      access.Role `json:"role" enum:"look,bench,shop," doc:"what it may do"`
 	Device    string      `json:"device" doc:"what it is called"`
 	PersonID  string      `json:"personId" doc:"who is on it; empty on the shop's own machine, which says so itself"`
 	Authority bool        `json:"authority" doc:"the shop has an authority of its own, whose certificate is at /authority.crt"`
@@ -25,13 +26,13 @@ type DoorView struct {
 	Token     string      `json:"token,omitempty" doc:"once, to a device that has asked for one: what it sends as Authorization: Bearer"`
 }
 
-func doorOf(ctx context.Context, service *shop.Service, caller shop.Caller, options Options) (view DoorView, err error) {
+func doorOf(ctx context.Context, service *shop.Service, caller access.Caller, options Options) (view DoorView, err error) {
 	view = DoorView{Withdrawn: caller.Withdrawn, Paired: caller.Device != "", Here: caller.Device == "" && caller.Role != "", Role: caller.Role, Device: caller.Device,
 		Authority: options.Authority != nil, Addresses: []string{}, Pins: []uuid.UUID{}}
 	if view.Paired {
 		view.PersonID = caller.Person.String()
 	}
-	if caller.Role.May(shop.RoleShop) && options.Addresses != nil {
+	if caller.Role.May(access.RoleShop) && options.Addresses != nil {
 		view.Addresses = append(view.Addresses, options.Addresses(ctx)...)
 	}
 	if caller.Role != "" {
@@ -49,7 +50,7 @@ type doorAnswer struct {
 func registerDoor(r registrar, service *shop.Service, options Options) {
 	huma.Register(r.api, openOperation("get-door", http.MethodGet, "/api/door", "What this device is to the shop, and what it may do", http.StatusOK),
 		func(ctx context.Context, _ *struct{}) (*body[DoorView], error) {
-			view, err := doorOf(ctx, service, shop.CallerOf(ctx), options)
+			view, err := doorOf(ctx, service, access.CallerOf(ctx), options)
 			if err != nil {
 				return nil, r.problem(ctx, "get-door", err)
 			}
@@ -97,7 +98,7 @@ func registerDoor(r registrar, service *shop.Service, options Options) {
 			if err := service.SetPin(ctx, *in); err != nil {
 				return DoorView{}, err
 			}
-			return doorOf(ctx, service, shop.CallerOf(ctx), options)
+			return doorOf(ctx, service, access.CallerOf(ctx), options)
 		})
 }
 

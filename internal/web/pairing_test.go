@@ -17,6 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/web"
 )
 
@@ -64,7 +66,7 @@ func (r *room) read(request *http.Request) (status int, answer []byte, header ht
 }
 
 // pair lets a device in.
-func (r *room) pair(role shop.Role, person uuid.UUID, name string) device {
+func (r *room) pair(role access.Role, person uuid.UUID, name string) device {
 	r.t.Helper()
 	var code shop.CodeMade
 	require.Equal(r.t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: role, PersonID: person}, &code))
@@ -108,15 +110,15 @@ func withRole(t *testing.T) map[[2]string]string {
 func TestEveryOperationIsForPairedDevicesOfItsRole(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	var reference shop.Reference
+	var reference views.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	mara := reference.People[0].ID
 	stranger := device{room: r}
-	devices := map[shop.Role]device{}
-	for _, role := range []shop.Role{shop.RoleLook, shop.RoleBench, shop.RoleShop} {
+	devices := map[access.Role]device{}
+	for _, role := range []access.Role{access.RoleLook, access.RoleBench, access.RoleShop} {
 		devices[role] = r.pair(role, mara, "A device to "+string(role))
 	}
-	gone := r.pair(shop.RoleShop, mara, "A lost tablet")
+	gone := r.pair(access.RoleShop, mara, "A lost tablet")
 	r.withdraw("A lost tablet")
 	free := 0
 	for o, least := range withRole(t) {
@@ -135,11 +137,11 @@ func TestEveryOperationIsForPairedDevicesOfItsRole(t *testing.T) {
 			assert.Equal(t, map[string]string{"unpaired": "/problems/unpaired", "withdrawn": "/problems/withdrawn", "unheard of": "/problems/unpaired"}[who], p.Type)
 		}
 		for role, d := range devices {
-			if path == "/api/events" && role.May(shop.Role(least)) {
+			if path == "/api/events" && role.May(access.Role(least)) {
 				continue // it never ends
 			}
 			status, answer, _ := d.asks(o[0], path, nil)
-			if role.May(shop.Role(least)) {
+			if role.May(access.Role(least)) {
 				assert.NotContains(t, []int{401, 403, 500}, status, "%s, with role %s: %s", name, role, answer)
 			} else {
 				assert.Equal(t, 403, status, "%s, with role %s", name, role)
@@ -166,10 +168,10 @@ func (r *room) withdraw(name string) {
 func TestWhoDidItIsWhoIsOnTheDevice(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	var reference shop.Reference
+	var reference views.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	mara, tobin := reference.People[0].ID, reference.People[1].ID
-	tablet := r.pair(shop.RoleBench, mara, "Bench tablet")
+	tablet := r.pair(access.RoleBench, mara, "Bench tablet")
 
 	entry := r.entry("Sand the bare wood", 1)
 	entry.PersonID = tobin
@@ -199,7 +201,7 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 	r := open(t)
 	stranger := device{room: r}
 	var code shop.CodeMade
-	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: shop.RoleLook, PersonID: r.person}, &code))
+	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: access.RoleLook, PersonID: r.person}, &code))
 	assert.Regexp(t, `^[0-9A-HJKMNP-TV-Z]{4}-[0-9A-HJKMNP-TV-Z]{4}$`, code.Code)
 	r.clock = r.clock.Add(11 * time.Minute)
 	status, answer, _ := stranger.asks("POST", "/api/pair", shop.PairAsked{Code: code.Code, Name: "Late"})
@@ -207,7 +209,7 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 	assert.Contains(t, string(answer), "body.code")
 	assert.NotContains(t, string(answer), code.Code, "what was entered is not echoed")
 
-	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: shop.RoleLook, PersonID: r.person}, &code))
+	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: access.RoleLook, PersonID: r.person}, &code))
 	status, _, header := stranger.asks("POST", "/api/pair", shop.PairAsked{Code: " " + strings.ReplaceAll(code.Code, "-", " "), Name: "Phone"})
 	require.Equal(t, 201, status)
 	cookie := header.Get("Set-Cookie")
@@ -234,7 +236,7 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 	assert.Equal(t, 429, status)
 	assert.NotEmpty(t, header.Get("Retry-After"))
 
-	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: shop.RoleLook, PersonID: r.person}, &code))
+	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: access.RoleLook, PersonID: r.person}, &code))
 	status, _, _ = stranger.asks("POST", "/api/pair", shop.PairAsked{Code: code.Code, Name: "Guesser"})
 	assert.Equal(t, 429, status, "who has guessed waits, also with the right one")
 	for address, want := range map[string]int{"10.0.0.7, 2001:db8::1": 201, "10.0.0.8, 10.0.0.7": 429} { // the proxy's own word comes last
@@ -253,10 +255,10 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 func TestOfFortyPinsAtOnceFiveAreJudged(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	var reference shop.Reference
+	var reference views.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	mara, tobin := reference.People[0].ID, reference.People[1].ID
-	tablet := r.pair(shop.RoleBench, mara, "Bench tablet")
+	tablet := r.pair(access.RoleBench, mara, "Bench tablet")
 	require.Equal(t, 200, r.post("/api/people/pin", shop.PinSet{PersonID: tobin, Pin: "4711"}, nil))
 	var judged atomic.Int64
 	var asked sync.WaitGroup
@@ -278,10 +280,10 @@ func TestOfFortyPinsAtOnceFiveAreJudged(t *testing.T) {
 func TestAPINBeforeSomebodyIsOnADevice(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	var reference shop.Reference
+	var reference views.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	mara, tobin := reference.People[0].ID, reference.People[1].ID
-	tablet := r.pair(shop.RoleBench, mara, "Bench tablet")
+	tablet := r.pair(access.RoleBench, mara, "Bench tablet")
 	var p problem
 	var door web.DoorView
 	for _, wrong := range []string{"123", "123456789", "12a4", "１２３４"} {

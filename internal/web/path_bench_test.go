@@ -24,7 +24,8 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/formats/formatstest"
 	"umberfrost/internal/localpg/pgtest"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/web"
 )
 
@@ -37,7 +38,7 @@ type busy struct {
 	first  uuid.UUID // the instrument that has most entries
 	sent   atomic.Int64
 	mu     sync.Mutex
-	next   []shop.Due // as the rack last showed it
+	next   []views.Due // as the rack last showed it
 }
 
 func openBusy(b *testing.B, notes int) *busy {
@@ -46,9 +47,9 @@ func openBusy(b *testing.B, notes int) *busy {
 	wish := recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 		recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 		recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "480 mm", Width: "50 mm", Thickness: "22 mm"}.From("natural").Ending("water-clear", "satin")}}
-	var kept shop.InstrumentView
+	var kept views.InstrumentView
 	require.Equal(b, 201, r.post("/api/instruments",
-		shop.NewInstrument{ID: uuid.New(), Name: "Dunlin", Outline: "two-horned", Promise: "2026-12-01", Wish: wish}, &kept))
+		changes.NewInstrument{ID: uuid.New(), Name: "Dunlin", Outline: "two-horned", Promise: "2026-12-01", Wish: wish}, &kept))
 	file, err := r.service.Export(b.Context(), &kept.ID)
 	require.NoError(b, err)
 	require.NoError(b, formatstest.Copies(file, 199))
@@ -80,7 +81,7 @@ func (s *busy) coat(person int) (time.Duration, error) {
 	s.mu.Lock()
 	e := s.next[person].Event
 	s.mu.Unlock()
-	data, err := json.Marshal(shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: e.StepID, Coat: e.Coat, PersonID: s.person,
+	data, err := json.Marshal(changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: e.StepID, Coat: e.Coat, PersonID: s.person,
 		DeviceID: uuid.NameSpaceURL, DeviceSeq: s.sent.Add(1),
 		Confirm: []string{"out-of-order", "too-soon", "too-many", "window-closed"}})
 	if err != nil {
@@ -101,7 +102,7 @@ func (s *busy) rack() (time.Duration, error) {
 	if err == nil && status != 200 {
 		err = fmt.Errorf("the rack answers %d", status)
 	}
-	var rack shop.Rack
+	var rack views.Rack
 	if err == nil {
 		err = json.Unmarshal(body, &rack)
 	}
@@ -158,7 +159,7 @@ func benchmarkCoatAndRack(b *testing.B, notes int) {
 // its rows and its objections. Budget: 200 ms.
 func BenchmarkForecast(b *testing.B) {
 	s := openBusy(b, 0)
-	data, err := json.Marshal(shop.NewInstrument{ID: uuid.New(), Outline: "two-horned", Wish: recipe.Archetypes()[0].Wish})
+	data, err := json.Marshal(changes.NewInstrument{ID: uuid.New(), Outline: "two-horned", Wish: recipe.Archetypes()[0].Wish})
 	require.NoError(b, err)
 	var took []time.Duration
 	for b.Loop() {
@@ -270,7 +271,7 @@ func (s *busy) place(b *testing.B, entries int) string {
 		status, body, err := s.send(http.MethodPost, "/api/log-pages", []byte(`{"count":200,"after":"`+after+`"}`))
 		require.NoError(b, err)
 		require.Equal(b, 200, status, "%.300s", body)
-		var page shop.LogPage
+		var page views.LogPage
 		require.NoError(b, json.Unmarshal(body, &page))
 		after = page.Lines[len(page.Lines)-1].Place
 	}

@@ -15,6 +15,9 @@ import (
 	"github.com/gofiber/fiber/v2"
 
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/refuse"
+	"umberfrost/internal/shop/snapshot"
 )
 
 // Types of problem that a client tells apart beyond its status.
@@ -34,12 +37,12 @@ const retryAfter = "2"
 
 // problem turns an error of a use case into an RFC 9457 problem.
 func (r registrar) problem(ctx context.Context, operation string, err error) error {
-	var invalid *shop.Invalid
-	var doubtful *shop.Doubtful
-	var taken *shop.Taken
-	var forbidden *shop.Forbidden
+	var invalid *refuse.Invalid
+	var doubtful *refuse.Doubtful
+	var taken *refuse.Taken
+	var forbidden *access.Forbidden
 	var busy *shop.Busy
-	var full *shop.Full
+	var full *refuse.Full
 	switch {
 	case errors.Is(err, shop.ErrUnpaired):
 		return problemOf(http.StatusUnauthorized, problemUnpaired, "This device is not paired with the shop. Make a code under Shop, Devices on one that is, and enter it here.")
@@ -68,7 +71,7 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: fmt.Sprintf("body.changes[%d].edit.version", c.Change), Message: taken.Error(), Value: c})
 		}
 		return p
-	case errors.Is(err, shop.ErrNotBegun):
+	case errors.Is(err, snapshot.ErrNotBegun):
 		return problemOf(http.StatusConflict, problemNotBegun, "This shop has not begun yet: say what it is like first, or restore a backup.")
 	case errors.Is(err, shop.ErrNotEmpty):
 		return problemOf(http.StatusConflict, problemTaken, "This shop has instruments or a log already. A backup goes into an empty shop only.")
@@ -76,18 +79,18 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This file is no backup of Umberfrost that can be read. The shop is as it was.")
 	case errors.Is(err, shop.ErrNewer):
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This backup was made by a newer Umberfrost; update this one first. The shop is as it was.")
-	case errors.Is(err, shop.ErrRefused):
+	case errors.Is(err, refuse.ErrRefused):
 		r.log.ErrorContext(ctx, "refused by the database only", "operation", operation, "error", err)
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be kept. Nothing was saved.")
-	case errors.Is(err, shop.ErrNotFound):
+	case errors.Is(err, refuse.ErrNotFound):
 		return problemOf(http.StatusNotFound, "about:blank", err.Error())
 	case errors.As(err, &full):
 		r.log.ErrorContext(ctx, "the database is full", "of", full.Of, "operation", operation, "error", err)
 		return later(problemFull, fullText[full.Of])
-	case errors.Is(err, shop.ErrSlow):
+	case errors.Is(err, refuse.ErrSlow):
 		r.log.WarnContext(ctx, "another change is taking long", "operation", operation, "error", err)
 		return later(problemSlow, "Another change is taking long. Nothing of this one was saved; try again in a moment.")
-	case errors.Is(err, shop.ErrUnavailable), errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
+	case errors.Is(err, refuse.ErrUnavailable), errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		r.log.WarnContext(ctx, "database unavailable", "operation", operation, "error", err)
 		return later("about:blank", "The database does not answer. Nothing was saved; try again in a moment.")
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"umberfrost/internal/localpg/pgtest"
-	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
 	"umberfrost/internal/store"
 )
 
@@ -52,7 +52,7 @@ func TestASlowChangeIsSaidToBeSlow(t *testing.T) {
 	require.NoError(t, err)
 	defer s.Close()
 	r := serve(t, s)
-	entries := []shop.Entry{r.entry("Sand the bare wood", 1), r.entry("Sand the bare wood", 1)}
+	entries := []changes.Entry{r.entry("Sand the bare wood", 1), r.entry("Sand the bare wood", 1)}
 	tx, err := connected(t, url).Begin(t.Context()) // another server on this database, at a long change
 	require.NoError(t, err)
 	_, err = tx.Exec(t.Context(), `update revision set number = number`)

@@ -23,6 +23,8 @@ import (
 
 	"umberfrost/internal/formats"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 )
 
 // Version of the API, as its document says.
@@ -208,11 +210,11 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 			return service.Begin(ctx, *in)
 		})
 	get(r, "get-reference", look, "/api/reference", "What a person may choose from",
-		func(ctx context.Context, _ *struct{}) (shop.Reference, error) {
+		func(ctx context.Context, _ *struct{}) (views.Reference, error) {
 			return service.Reference(ctx)
 		})
 	get(r, "get-rack", look, rackPath, "What hangs on the rail and what hands do next",
-		func(ctx context.Context, _ *struct{}) (shop.Rack, error) {
+		func(ctx context.Context, _ *struct{}) (views.Rack, error) {
 			return service.Rack(ctx)
 		})
 	get(r, "get-bench", look, "/api/bench", "What a device keeps to go on with when it cannot reach the shop: the rack and its sheets",
@@ -220,122 +222,122 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 			return service.Bench(ctx)
 		})
 	get(r, "list-instruments", look, "/api/instruments", "All jobs, running ones first",
-		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLine, error) {
+		func(ctx context.Context, _ *struct{}) ([]views.InstrumentLine, error) {
 			return service.Instruments(ctx)
 		})
 	get(r, "get-having", look, "/api/having", "What fits into the time that somebody has, by the planner's own order",
-		func(ctx context.Context, in *havingAsked) (shop.Having, error) {
+		func(ctx context.Context, in *havingAsked) (views.Having, error) {
 			return service.Have(ctx, in.For, in.Person)
 		})
 	get(r, "list-archive", look, "/api/archive", "Instruments that are put aside, the last one first",
-		func(ctx context.Context, _ *struct{}) ([]shop.ArchivedLine, error) {
+		func(ctx context.Context, _ *struct{}) ([]views.ArchivedLine, error) {
 			return service.Archive(ctx)
 		})
 	post(r, "delete-instrument", whole, "/api/instruments/delete", "Delete an instrument of which nothing is logged, by its name", http.StatusOK,
-		func(ctx context.Context, in *shop.Deletion) (shop.Deleted, error) {
+		func(ctx context.Context, in *views.Deletion) (views.Deleted, error) {
 			return service.Delete(ctx, *in)
 		})
 	get(r, "list-looks", look, "/api/looks", "How the instruments look by now",
-		func(ctx context.Context, _ *struct{}) ([]shop.InstrumentLook, error) {
+		func(ctx context.Context, _ *struct{}) ([]views.InstrumentLook, error) {
 			return service.Looks(ctx)
 		})
 	get(r, "get-instrument", look, "/api/instruments/{id}", "One job with its threads, steps and log",
-		func(ctx context.Context, in *byID) (shop.InstrumentView, error) {
+		func(ctx context.Context, in *byID) (views.InstrumentView, error) {
 			return service.Instrument(ctx, in.ID)
 		})
 	get(r, "get-sheet", look, "/api/steps/{id}/coats/{coat}", "All a finisher needs for one event",
-		func(ctx context.Context, in *byEvent) (shop.Sheet, error) {
+		func(ctx context.Context, in *byEvent) (views.Sheet, error) {
 			return service.Sheet(ctx, in.ID, in.Coat)
 		})
 	post(r, "forecast-instrument", look, "/api/forecasts", "Compose and date a new instrument without saving it", http.StatusOK,
-		func(ctx context.Context, in *shop.NewInstrument) (shop.Forecast, error) {
+		func(ctx context.Context, in *changes.NewInstrument) (views.Forecast, error) {
 			return service.Forecast(ctx, *in)
 		})
 	post(r, "compare-schools", look, "/api/schools", "Plan every way of one choice beside the others without saving any", http.StatusOK,
-		func(ctx context.Context, in *shop.SchoolsAsked) (shop.Ways, error) {
+		func(ctx context.Context, in *views.SchoolsAsked) (views.Ways, error) {
 			return service.Schools(ctx, *in)
 		})
 	post(r, "keep-instrument", whole, "/api/instruments", "Keep a new instrument; the same once more changes nothing", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.NewInstrument) (shop.InstrumentView, error) {
+		once(func(ctx context.Context, in *changes.NewInstrument) (views.InstrumentView, error) {
 			return service.Keep(ctx, *in)
 		}))
 	post(r, "add-readings", bench, "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.NewReadings) (shop.ReadingsKept, error) {
+		once(func(ctx context.Context, in *changes.NewReadings) (changes.ReadingsKept, error) {
 			return service.AddReadings(ctx, *in)
 		}))
 	post(r, "type-reading", bench, "/api/readings/typed", "Keep a reading as a person typed it", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.TypedReading) (shop.ReadingsKept, error) {
+		once(func(ctx context.Context, in *changes.TypedReading) (changes.ReadingsKept, error) {
 			return service.TypeReading(ctx, *in)
 		}))
 	post(r, "strike-reading", bench, "/api/readings/strike", "Let a reading count no more; it stays, struck", http.StatusOK,
-		func(ctx context.Context, in *shop.ReadingStruck) (shop.ReadingsKept, error) {
+		func(ctx context.Context, in *changes.ReadingStruck) (changes.ReadingsKept, error) {
 			return service.StrikeReading(ctx, *in)
 		})
 	get(r, "get-weeks", look, "/api/weeks", "The threads of running instruments through some weeks, under what the days hold",
-		func(ctx context.Context, in *weeksAsked) (shop.Weeks, error) {
-			return service.Weeks(ctx, shop.WeeksAsked{From: in.From, Weeks: in.Weeks, First: in.First, Count: in.Count})
+		func(ctx context.Context, in *weeksAsked) (views.Weeks, error) {
+			return service.Weeks(ctx, views.WeeksAsked{From: in.From, Weeks: in.Weeks, First: in.First, Count: in.Count})
 		})
 	get(r, "get-starts", look, "/api/steps/{id}/coats/{coat}/starts", "Where a sitting may be put by hand, and why not elsewhere",
-		func(ctx context.Context, in *startsAsked) (shop.StartsView, error) {
+		func(ctx context.Context, in *startsAsked) (views.StartsView, error) {
 			return service.Starts(ctx, in.ID, in.Coat, in.until())
 		})
 	post(r, "ask-what-if", look, "/api/what-ifs", "Plan changes beside today's plan without keeping them", http.StatusOK,
-		func(ctx context.Context, in *shop.Changes) (shop.WhatIf, error) {
+		func(ctx context.Context, in *changes.Changes) (views.WhatIf, error) {
 			return service.WhatIf(ctx, *in)
 		})
 	post(r, "ask-repairs", look, "/api/repairs", "The ways of putting some damage right, with hours, days and risk", http.StatusOK,
-		func(ctx context.Context, in *shop.RepairAsked) (shop.RepairView, error) {
+		func(ctx context.Context, in *views.RepairAsked) (views.RepairView, error) {
 			return service.Repairs(ctx, *in)
 		})
 	post(r, "keep-changes", bench, "/api/changes", "Make changes real: all of them, or none", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.Changes) (shop.Kept, error) {
+		once(func(ctx context.Context, in *changes.Changes) (views.Kept, error) {
 			return service.KeepChanges(ctx, *in)
 		}))
 	get(r, "list-recipes", look, "/api/recipes", "Recipes of the shop's own",
-		func(ctx context.Context, _ *struct{}) ([]shop.RecipeLine, error) {
+		func(ctx context.Context, _ *struct{}) ([]views.RecipeLine, error) {
 			return service.Recipes(ctx)
 		})
 	get(r, "get-recipe", look, "/api/recipes/{id}", "One of them with its versions, and what the latest would do where an earlier one is used",
-		func(ctx context.Context, in *byID) (shop.RecipeView, error) {
+		func(ctx context.Context, in *byID) (views.RecipeView, error) {
 			return service.Recipe(ctx, in.ID)
 		})
 	post(r, "save-recipe", whole, "/api/recipes", "Save a recipe, or another version of one", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.RecipeSaved) (shop.RecipeView, error) {
+		once(func(ctx context.Context, in *changes.RecipeSaved) (views.RecipeView, error) {
 			return service.SaveRecipe(ctx, *in)
 		}))
 	post(r, "name-recipe", whole, "/api/recipes/name", "Give a recipe another name, or take it from what is offered", http.StatusOK,
-		func(ctx context.Context, in *shop.RecipeNamed) (shop.RecipeView, error) {
+		func(ctx context.Context, in *changes.RecipeNamed) (views.RecipeView, error) {
 			return service.NameRecipe(ctx, *in)
 		})
 	post(r, "compare-recipes", look, "/api/recipes/compare", "Two versions line by line", http.StatusOK,
-		func(ctx context.Context, in *shop.RecipePair) (shop.RecipeCompared, error) {
+		func(ctx context.Context, in *views.RecipePair) (views.RecipeCompared, error) {
 			return service.CompareRecipes(ctx, *in)
 		})
 	post(r, "undo-change", whole, "/api/undo", "Take back the change of a schedule that was made last", http.StatusOK,
-		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {
+		func(ctx context.Context, in *changes.TakenBack) (views.Kept, error) {
 			return service.Undo(ctx, *in)
 		})
 	post(r, "redo-change", whole, "/api/redo", "Make again the change of a schedule that was taken back last", http.StatusOK,
-		func(ctx context.Context, in *shop.TakenBack) (shop.Kept, error) {
+		func(ctx context.Context, in *changes.TakenBack) (views.Kept, error) {
 			return service.Redo(ctx, *in)
 		})
 	get(r, "get-proposal", look, "/api/proposal", "The better order of work that was found last",
-		func(ctx context.Context, _ *struct{}) (shop.ProposalNow, error) {
+		func(ctx context.Context, _ *struct{}) (views.ProposalNow, error) {
 			return service.Proposal(ctx)
 		})
 	post(r, "accept-proposal", whole, "/api/proposal/accept", "Make a proposed order the accepted one", http.StatusOK,
-		func(ctx context.Context, in *shop.Decision) (shop.Kept, error) {
+		func(ctx context.Context, in *views.Decision) (views.Kept, error) {
 			return service.AcceptProposal(ctx, *in)
 		})
 	post(r, "dismiss-proposal", whole, "/api/proposal/dismiss", "Decline what a proposal gains for a week", http.StatusOK,
-		func(ctx context.Context, in *shop.Decision) (shop.ProposalNow, error) {
+		func(ctx context.Context, in *views.Decision) (views.ProposalNow, error) {
 			if err := service.DismissProposal(ctx, *in); err != nil {
-				return shop.ProposalNow{}, err
+				return views.ProposalNow{}, err
 			}
 			return service.Proposal(ctx)
 		})
 	get(r, "get-shop", look, "/api/shop", "What the shop has decided about itself",
-		func(ctx context.Context, _ *struct{}) (shop.ShopView, error) {
+		func(ctx context.Context, _ *struct{}) (views.ShopView, error) {
 			return service.Shop(ctx)
 		})
 	get(r, "list-backups", whole, "/api/backups", "Backups that the server keeps by itself, and whether one may be restored",
@@ -343,39 +345,39 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 			return service.Backups(ctx)
 		})
 	get(r, "list-timers", look, "/api/timers", "Timers that run, or have rung and that nobody has stopped",
-		func(ctx context.Context, _ *struct{}) ([]shop.TimerView, error) {
+		func(ctx context.Context, _ *struct{}) ([]views.TimerView, error) {
 			return service.Timers(ctx)
 		})
 	get(r, "list-sittings", look, "/api/sittings", "Sittings that are under way, and those that could be begun today",
-		func(ctx context.Context, _ *struct{}) (shop.SittingsNow, error) {
+		func(ctx context.Context, _ *struct{}) (views.SittingsNow, error) {
 			return service.Sittings(ctx)
 		})
 	get(r, "get-sitting", look, "/api/sittings/{id}", "A sitting that was begun: what to lay out, and its steps in order",
-		func(ctx context.Context, in *byID) (shop.SittingView, error) {
+		func(ctx context.Context, in *byID) (views.SittingView, error) {
 			return service.Sitting(ctx, in.ID)
 		})
 	get(r, "get-planned-sitting", look, "/api/steps/{id}/coats/{coat}/sitting", "The sitting that an event is planned in, as it could be begun",
-		func(ctx context.Context, in *byEvent) (shop.SittingView, error) {
-			return service.PlannedSitting(ctx, shop.EventRef{StepID: in.ID, Coat: in.Coat})
+		func(ctx context.Context, in *byEvent) (views.SittingView, error) {
+			return service.PlannedSitting(ctx, changes.EventRef{StepID: in.ID, Coat: in.Coat})
 		})
 	post(r, "begin-sitting", bench, "/api/sittings", "Begin a sitting; the same once more changes nothing", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.SittingBegun) (shop.SittingView, error) {
+		once(func(ctx context.Context, in *views.SittingBegun) (views.SittingView, error) {
 			return service.BeginSitting(ctx, *in)
 		}))
 	post(r, "change-sitting", bench, "/api/sittings/change", "Acknowledge cautions of a sitting, or end it", http.StatusOK,
-		func(ctx context.Context, in *shop.SittingChanged) (shop.SittingView, error) {
+		func(ctx context.Context, in *views.SittingChanged) (views.SittingView, error) {
 			return service.ChangeSitting(ctx, *in)
 		})
 	get(r, "get-hours", look, "/api/hours", "How long work took against what was planned",
-		func(ctx context.Context, in *hoursAsked) (shop.Hours, error) {
+		func(ctx context.Context, in *hoursAsked) (views.Hours, error) {
 			return service.Hours(ctx, in.Days)
 		})
 	post(r, "read-log", look, "/api/log-pages", "Some lines of the log of the shop or of an instrument, the newest first", http.StatusOK,
-		func(ctx context.Context, in *shop.LogAsked) (shop.LogPage, error) {
+		func(ctx context.Context, in *views.LogAsked) (views.LogPage, error) {
 			return service.LogPage(ctx, *in)
 		})
 	post(r, "log-entry", bench, "/api/log", "Append to the log; the same once more changes nothing", http.StatusCreated,
-		once(func(ctx context.Context, in *shop.Entry) (shop.Logged, error) {
+		once(func(ctx context.Context, in *changes.Entry) (changes.Logged, error) {
 			in.Older = fromOlder(ctx)
 			return service.Log(ctx, *in)
 		}))

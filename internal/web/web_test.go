@@ -29,6 +29,9 @@ import (
 	"umberfrost/internal/localpg"
 	"umberfrost/internal/localpg/pgtest"
 	"umberfrost/internal/shop"
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/changes"
+	"umberfrost/internal/shop/views"
 	"umberfrost/internal/store"
 	"umberfrost/internal/web"
 )
@@ -51,7 +54,7 @@ type room struct {
 	person     uuid.UUID
 	clock      time.Time
 	seq        int64
-	instrument shop.InstrumentView
+	instrument views.InstrumentView
 }
 
 func open(t testing.TB) *room { return openAt(t, pgtest.URL(t)) }
@@ -86,15 +89,15 @@ func serve(t testing.TB, s *store.Store) *room {
 		r.client.CloseIdleConnections()
 		assert.NoError(t, <-served)
 	})
-	var reference shop.Reference
+	var reference views.Reference
 	require.Equal(t, 200, r.get("/api/reference", &reference))
 	r.person = reference.People[0].ID
 	require.Equal(t, 201, r.post("/api/instruments", curlew(), &r.instrument))
 	return r
 }
 
-func curlew() shop.NewInstrument {
-	return shop.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01",
+func curlew() changes.NewInstrument {
+	return changes.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
 			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}.From("one-colour").Ending("water-clear", "gloss")}}}
 }
@@ -167,7 +170,7 @@ func (r *room) request(path string, body any) *http.Request {
 }
 
 // step returns the step of the body with this slot's title.
-func (r *room) step(title string) shop.StepRow {
+func (r *room) step(title string) views.StepRow {
 	for _, piece := range r.instrument.Pieces {
 		for _, step := range piece.Steps {
 			if step.Title == title {
@@ -176,17 +179,17 @@ func (r *room) step(title string) shop.StepRow {
 		}
 	}
 	require.Fail(r.t, "no such step", title)
-	return shop.StepRow{}
+	return views.StepRow{}
 }
 
-func (r *room) entry(title string, coat int) shop.Entry {
+func (r *room) entry(title string, coat int) changes.Entry {
 	r.seq++
-	return shop.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: r.step(title).StepID, Coat: coat, PersonID: r.person,
+	return changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: r.step(title).StepID, Coat: coat, PersonID: r.person,
 		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
 }
 
-func (r *room) logbook() []shop.LogLine {
-	var view shop.InstrumentView
+func (r *room) logbook() []views.LogLine {
+	var view views.InstrumentView
 	require.Equal(r.t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &view))
 	return view.Log
 }
@@ -195,34 +198,34 @@ func TestBadInstrumentsAreRefusedByField(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	for name, test := range map[string]struct {
-		change            func(*shop.NewInstrument)
+		change            func(*changes.NewInstrument)
 		location, message string
 	}{
-		"negative size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Length = "-480 mm" }, "body.wish.pieces[0].length",
+		"negative size": {func(in *changes.NewInstrument) { in.Wish.Pieces[0].Length = "-480 mm" }, "body.wish.pieces[0].length",
 			"from 250 mm to 800 mm"},
-		"absurd size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Width = "40 m" }, "body.wish.pieces[0].width",
+		"absurd size": {func(in *changes.NewInstrument) { in.Wish.Pieces[0].Width = "40 m" }, "body.wish.pieces[0].width",
 			"from 150 mm to 600 mm"},
-		"no size": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Thickness = "thick" }, "body.wish.pieces[0].thickness",
+		"no size": {func(in *changes.NewInstrument) { in.Wish.Pieces[0].Thickness = "thick" }, "body.wish.pieces[0].thickness",
 			"write it like 480 mm"},
-		"unknown wood": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Wood = "driftwood" }, "body.wish.pieces[0].wood", "ash-swamp"},
-		"oil on metal": {func(in *shop.NewInstrument) {
+		"unknown wood": {func(in *changes.NewInstrument) { in.Wish.Pieces[0].Wood = "driftwood" }, "body.wish.pieces[0].wood", "ash-swamp"},
+		"oil on metal": {func(in *changes.NewInstrument) {
 			in.Wish.Pieces[0].Wood = "aluminium"
 			in.Wish.Pieces[0] = in.Wish.Pieces[0].From("natural").Ending("finishing-oil", "")
 		}, "body.wish.pieces[0].layers[1].family", "takes up no oil"},
-		"no such preset": {func(in *shop.NewInstrument) { in.Wish.Pieces[0].Preset, in.Wish.Pieces[0].Layers = "plaid", nil },
+		"no such preset": {func(in *changes.NewInstrument) { in.Wish.Pieces[0].Preset, in.Wish.Pieces[0].Layers = "plaid", nil },
 			"body.wish.pieces[0].preset", "burst"},
-		"no such school": {func(in *shop.NewInstrument) { in.Wish.Ways = map[string]string{"holes": "never"} }, "body.wish.ways.holes",
+		"no such school": {func(in *changes.NewInstrument) { in.Wish.Ways = map[string]string{"holes": "never"} }, "body.wish.ways.holes",
 			"before, after"},
-		"shown after it": {func(in *shop.NewInstrument) { in.Show = "2026-08-01" }, "body.show", "between today and the promised day"},
-		"unknown product": {func(in *shop.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:clear": uuid.New()} },
+		"shown after it": {func(in *changes.NewInstrument) { in.Show = "2026-08-01" }, "body.show", "between today and the promised day"},
+		"unknown product": {func(in *changes.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:clear": uuid.New()} },
 			"body.materials.body:clear", "no such product"},
-		"unknown role": {func(in *shop.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:glitter": uuid.New()} },
+		"unknown role": {func(in *changes.NewInstrument) { in.Materials = map[string]uuid.UUID{"body:glitter": uuid.New()} },
 			"body.materials.body:glitter", "no such material"},
-		"promise in the past": {func(in *shop.NewInstrument) { in.Promise = "2026-03-11" }, "body.promise", "2026-03-12, or later"},
-		"no day":              {func(in *shop.NewInstrument) { in.Promise = "soon" }, "body.promise", "write it like 2026-03-12"},
-		"no name":             {func(in *shop.NewInstrument) { in.Name = "  " }, "body.name", "1 to 60 characters"},
-		"outline":             {func(in *shop.NewInstrument) { in.Outline = "star" }, "body.outline", "two-horned"},
-		"no piece": {func(in *shop.NewInstrument) { in.Wish.Pieces = []recipe.PieceWish{} }, "body.wish.pieces",
+		"promise in the past": {func(in *changes.NewInstrument) { in.Promise = "2026-03-11" }, "body.promise", "2026-03-12, or later"},
+		"no day":              {func(in *changes.NewInstrument) { in.Promise = "soon" }, "body.promise", "write it like 2026-03-12"},
+		"no name":             {func(in *changes.NewInstrument) { in.Name = "  " }, "body.name", "1 to 60 characters"},
+		"outline":             {func(in *changes.NewInstrument) { in.Outline = "star" }, "body.outline", "two-horned"},
+		"no piece": {func(in *changes.NewInstrument) { in.Wish.Pieces = []recipe.PieceWish{} }, "body.wish.pieces",
 			"at least a body or a neck"},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -239,7 +242,7 @@ func TestBadInstrumentsAreRefusedByField(t *testing.T) {
 			}
 		})
 	}
-	var lines []shop.InstrumentLine
+	var lines []views.InstrumentLine
 	r.get("/api/instruments", &lines)
 	assert.Len(t, lines, 1, "nothing was half-saved")
 }
@@ -282,7 +285,7 @@ func TestALostAnswerIsNotASecondCoat(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	entry := r.entry("Sand the bare wood", 1)
-	var first, second shop.Logged
+	var first, second changes.Logged
 	assert.Equal(t, 201, r.post("/api/log", entry, &first))
 	assert.Equal(t, 201, r.post("/api/log", entry, &second))
 	assert.Equal(t, first.ID, second.ID)
@@ -290,7 +293,7 @@ func TestALostAnswerIsNotASecondCoat(t *testing.T) {
 
 	again := curlew()
 	again.ID = r.instrument.ID
-	var kept shop.InstrumentView
+	var kept views.InstrumentView
 	assert.Equal(t, 201, r.post("/api/instruments", again, &kept), "keeping twice is keeping once")
 	assert.Equal(t, r.instrument.ID, kept.ID)
 }
@@ -298,7 +301,7 @@ func TestALostAnswerIsNotASecondCoat(t *testing.T) {
 func TestTwoPeopleLogTheSameCoatAtOnce(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	entries := []shop.Entry{r.entry("Sand the bare wood", 1), r.entry("Sand the bare wood", 1)}
+	entries := []changes.Entry{r.entry("Sand the bare wood", 1), r.entry("Sand the bare wood", 1)}
 	statuses, problems := make([]int, 2), make([]problem, 2)
 	var group sync.WaitGroup
 	for i := range entries {
@@ -321,7 +324,7 @@ func TestDoubtfulEntriesAreAskedAboutAndKeptIfConfirmed(t *testing.T) {
 	future := now.Add(3 * time.Hour)
 	early, ahead := r.entry("Dye the wood", 2), r.entry("Sand the bare wood", 1)
 	ahead.HappenedAt = &future
-	for code, entry := range map[string]shop.Entry{"out-of-order": early, "future": ahead} {
+	for code, entry := range map[string]changes.Entry{"out-of-order": early, "future": ahead} {
 		var p problem
 		require.Equal(t, 409, r.post("/api/log", entry, &p), code)
 		assert.Equal(t, "/problems/doubtful", p.Type)
@@ -329,7 +332,7 @@ func TestDoubtfulEntriesAreAskedAboutAndKeptIfConfirmed(t *testing.T) {
 	}
 	assert.Empty(t, r.logbook(), "nothing is kept before it is confirmed")
 	early.Confirm = []string{"out-of-order"}
-	var logged shop.Logged
+	var logged changes.Logged
 	require.Equal(t, 201, r.post("/api/log", early, &logged))
 	assert.Equal(t, []string{"out-of-order"}, logged.Flags)
 	require.Len(t, r.logbook(), 1)
@@ -356,7 +359,7 @@ func TestALateEntryIsAlwaysKeptAndFlagged(t *testing.T) {
 	require.Equal(t, 201, r.post("/api/log", r.entry("Sand the bare wood", 1), nil))
 	twin, early := r.entry("Sand the bare wood", 1), r.entry("Seal", 1)
 	twin.Late, early.Late = true, true
-	var logged shop.Logged
+	var logged changes.Logged
 	require.Equal(t, 201, r.post("/api/log", twin, &logged))
 	assert.Equal(t, []string{"duplicate", "late"}, logged.Flags)
 	require.Equal(t, 201, r.post("/api/log", early, &logged))
@@ -368,18 +371,18 @@ func TestMalformedEntriesAreRefusedByField(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	for name, test := range map[string]struct {
-		change            func(*shop.Entry)
+		change            func(*changes.Entry)
 		location, message string
 	}{
-		"nobody":           {func(e *shop.Entry) { e.PersonID = uuid.New() }, "body.personId", "one of the people"},
-		"no step":          {func(e *shop.Entry) { e.StepID = uuid.New() }, "body.stepId", "a step of a schedule"},
-		"no such coat":     {func(e *shop.Entry) { e.Coat = 9 }, "body.coat", "coats 1 to 1"},
-		"no reason":        {func(e *shop.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
-		"only checks fail": {func(e *shop.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
-		"nothing to void":  {func(e *shop.Entry) { e.Kind, e.Voids, e.StepID, e.Coat = "void", uuid.New(), uuid.Nil, 0 }, "body.voids", "an entry of the log"},
-		"long ago": {func(e *shop.Entry) { at := now.AddDate(-30, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
+		"nobody":           {func(e *changes.Entry) { e.PersonID = uuid.New() }, "body.personId", "one of the people"},
+		"no step":          {func(e *changes.Entry) { e.StepID = uuid.New() }, "body.stepId", "a step of a schedule"},
+		"no such coat":     {func(e *changes.Entry) { e.Coat = 9 }, "body.coat", "coats 1 to 1"},
+		"no reason":        {func(e *changes.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
+		"only checks fail": {func(e *changes.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
+		"nothing to void":  {func(e *changes.Entry) { e.Kind, e.Voids, e.StepID, e.Coat = "void", uuid.New(), uuid.Nil, 0 }, "body.voids", "an entry of the log"},
+		"long ago": {func(e *changes.Entry) { at := now.AddDate(-30, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
 			"from the year 2000 to ten years from now"},
-		"unknown kind": {func(e *shop.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
+		"unknown kind": {func(e *changes.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			entry := r.entry("Sand the bare wood", 1)
@@ -427,7 +430,7 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	defer s.Close()
 	require.NoError(t, s.Migrate(ctx))
 	r := serve(t, s)
-	tablet := r.pair(shop.RoleBench, r.person, "Bench tablet")
+	tablet := r.pair(access.RoleBench, r.person, "Bench tablet")
 	require.Equal(t, 200, r.get("/api/rack", nil))
 	status, _, _ := tablet.asks("GET", "/api/rack", nil)
 	require.Equal(t, 200, status)
@@ -443,9 +446,9 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	entry := r.entry("Sand the bare wood", 1)
 	assert.Equal(t, 503, r.post("/api/log", entry, nil))
 	r.clock = now.Add(7 * time.Minute)
-	var rack shop.Rack
+	var rack views.Rack
 	require.Equal(t, 200, r.get("/api/rack", &rack), "the rack is known from memory")
-	assert.Equal(t, &shop.Remembered{At: now, Minutes: 7}, rack.Remembered)
+	assert.Equal(t, &views.Remembered{At: now, Minutes: 7}, rack.Remembered)
 	assert.NotEmpty(t, rack.Tags)
 	status, answer, _ := tablet.asks("GET", "/api/rack", nil)
 	assert.Equal(t, 200, status, "for a device that was let in a while ago, too: %s", answer)
@@ -455,7 +458,7 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	assert.Equal(t, 503, status, "of another nobody can say who it is")
 
 	require.NoError(t, server.Resume(ctx))
-	rack = shop.Rack{}
+	rack = views.Rack{}
 	assert.Equal(t, 200, r.get("/api/rack", &rack), "it recovers by itself")
 	assert.Nil(t, rack.Remembered)
 	assert.Empty(t, r.logbook())
@@ -485,19 +488,19 @@ func TestFiguresAreWrittenAsTheReaderIsUsedTo(t *testing.T) {
 	assert.Regexp(t, `Thu March 12, 2026, 9:00 am`, american)
 	assert.Contains(t, american, `"length":"480 mm"`, "as it was typed")
 
-	var view shop.ShopView
+	var view views.ShopView
 	require.Equal(t, 200, r.get("/api/shop", &view))
 	form := view.Shop
 	form.Notation = unit.Notation{AmPm: true}
-	change := shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
+	change := changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
 	require.Equal(t, 201, r.post("/api/changes", change, nil))
 	assert.Regexp(t, `Thu 12 March 2026, 9:00 am`, text(""), "the shop's own")
 	assert.Equal(t, plain, strings.ReplaceAll(text("plain"), `"version":2`, `"version":1`), "not this device's")
 	require.Equal(t, 200, r.get("/api/shop", &view))
 	assert.Equal(t, "9:00 am–6:00 pm", view.Shop.Week[1])
 	form = view.Shop
-	change = shop.Changes{ID: uuid.New(), PersonID: r.person, Changes: []shop.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
-	var kept shop.Kept
+	change = changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{{Kind: "shop", Shop: &form, Seen: &view.Seen}}}
+	var kept views.Kept
 	require.Equal(t, 201, r.post("/api/changes", change, &kept))
 	assert.Contains(t, kept.Changes[0], "as it was", "hours are read as they were written")
 }
@@ -550,7 +553,7 @@ func TestTheCommittedDocumentIsCurrent(t *testing.T) {
 func BenchmarkRack(b *testing.B) {
 	r := open(b)
 	for b.Loop() {
-		var rack shop.Rack
+		var rack views.Rack
 		if status := r.get("/api/rack", &rack); status != 200 {
 			b.Fatal(status)
 		}

@@ -1,0 +1,26 @@
+package changes_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"umberfrost/internal/shop/access"
+	"umberfrost/internal/shop/changes"
+)
+
+func TestEachRoleMayWhatTheLesserMay(t *testing.T) {
+	t.Parallel()
+	for i, role := range access.Roles {
+		for k, need := range access.Roles {
+			assert.Equal(t, i >= k, role.May(need), "%s for %s", role, need)
+		}
+	}
+	assert.False(t, access.Role("").May(access.RoleLook))
+	assert.False(t, access.Role("owner").May(access.RoleLook))
+	move := changes.Changes{Changes: []changes.Change{{Kind: "pin"}, {Kind: "unpin"}}}
+	assert.NoError(t, changes.CheckMoves(access.Caller{Role: access.RoleBench}, move))
+	move.Changes = append(move.Changes, changes.Change{Kind: "week"})
+	assert.Error(t, changes.CheckMoves(access.Caller{Role: access.RoleBench}, move), "one of them is more than a move")
+	assert.NoError(t, changes.CheckMoves(access.Caller{Role: access.RoleShop}, move))
+}
