@@ -73,7 +73,7 @@ func (r *room) sheet(tag views.Tag) views.Sheet {
 	return sheet
 }
 
-// advanceTo moves the present to a moment and logs what is due on a piece until
+// advanceTo moves the present to a snapshot and logs what is due on a piece until
 // its next title begins with the words.
 func (r *room) advanceTo(name, words string) views.Tag {
 	r.t.Helper()

@@ -134,7 +134,7 @@ func (s *Service) lookAnyway(ctx context.Context, view func(*snapshot.Snapshot) 
 	return false, err
 }
 
-// ask is a look that may take its time, on a desk of its own: others go on looking.
+// ask is a look that may take its time, on a planner of its own: others go on looking.
 func (s *Service) ask(ctx context.Context, view func(*snapshot.Snapshot) error) error {
 	select {
 	case s.asking <- struct{}{}:
@@ -145,7 +145,7 @@ func (s *Service) ask(ctx context.Context, view func(*snapshot.Snapshot) error) 
 	return s.fork(ctx, view)
 }
 
-// fork works on the shop as it is now on a desk of its own.
+// fork works on the shop as it is now on a planner of its own.
 func (s *Service) fork(ctx context.Context, work func(*snapshot.Snapshot) error) error {
 	now, err := s.now(ctx)
 	if err != nil {

@@ -30,7 +30,7 @@ type watch struct {
 	last      Notice
 	listeners map[chan Notice]bool
 	ended     bool
-	ground    *snapshot.Settings // that Settings was counted for
+	settings    *snapshot.Settings // that Settings was counted for
 	chances   map[uuid.UUID]search.Chance
 	found     *views.Found
 }
@@ -69,7 +69,7 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 	work.Wait()
 }
 
-// keepWarm works out the shop after each change on the desk that the next one will take, so
+// keepWarm works out the shop after each change on the planner that the next one will take, so
 // that it need not.
 func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.Logger) {
 	for {
@@ -98,11 +98,11 @@ func (s *Service) warm(ctx context.Context) error {
 	})
 }
 
-// settingsChanged counts another ground that the shop stands on.
+// settingsChanged counts another settings that the shop stands on.
 func (w *watch) settingsChanged(on *snapshot.Settings) {
 	w.mu.Lock()
-	changed := w.ground != nil && w.ground != on
-	w.ground = on
+	changed := w.settings != nil && w.settings != on
+	w.settings = on
 	w.mu.Unlock()
 	if changed {
 		w.broadcast(func(n *Notice) { n.Settings++ })

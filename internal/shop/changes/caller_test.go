@@ -1,6 +1,8 @@
 package changes_test
 
 import (
+	"reflect"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -23,4 +25,11 @@ func TestEachRoleMayWhatTheLesserMay(t *testing.T) {
 	move.Changes = append(move.Changes, changes.Change{Kind: "week"})
 	assert.Error(t, changes.CheckMoves(access.Caller{Role: access.RoleBench}, move), "one of them is more than a move")
 	assert.NoError(t, changes.CheckMoves(access.Caller{Role: access.RoleShop}, move))
+}
+
+// The document of the API lists the kinds of change, as they can be read.
+func TestEveryKindOfChangeIsInTheDocument(t *testing.T) {
+	t.Parallel()
+	field, _ := reflect.TypeFor[changes.Change]().FieldByName("Kind")
+	assert.ElementsMatch(t, strings.Split(field.Tag.Get("enum"), ","), changes.Kinds())
 }

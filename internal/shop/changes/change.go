@@ -11,6 +11,7 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/repair"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 )
 
@@ -87,53 +88,53 @@ type Changes struct {
 // Once is the id under which they are kept once.
 func (in Changes) Once() uuid.UUID { return in.ID }
 
+// kind is one kind of change, with the fields that count for it. Each stands in the file of what it changes; one that
+// says nothing of an aspect does not compile.
+type kind interface {
+	apply(b *Set, i int) error // puts it, the i-th, into a set, or says what is wrong with it
+	role() access.Role         // that a device needs to keep it
+}
+
+// kinds reads a change as its kind.
+var kinds = map[string]func(*Change) kind{
+	"pin":      func(c *Change) kind { return &Pin{c.StepID, c.Coat, c.At} },
+	"unpin":    func(c *Change) kind { return &Unpin{c.StepID, c.Coat} },
+	"day":      func(c *Change) kind { return &Day{c.PlaceID, c.Date, c.Open} },
+	"week":     func(c *Change) kind { return &Week{c.PlaceID, c.Weekday, c.Hours} },
+	"hands":    func(c *Change) kind { return &Hands{c.Name} },
+	"person":   func(c *Change) kind { return &Person{c.Person} },
+	"warmer":   func(c *Change) kind { return &Warmer{c.PlaceID, c.Degrees, c.Warmer} },
+	"profile":  func(c *Change) kind { return &Profile{c.PlaceID, c.Seen, c.Knots} },
+	"place":    func(c *Change) kind { return &Place{c.PlaceID, c.Place, c.Seen} },
+	"shop":     func(c *Change) kind { return &Shop{c.Shop, c.Seen} },
+	"coats":    func(c *Change) kind { return &Coats{c.StepID, c.Coats} },
+	"material": func(c *Change) kind { return &Material{c.StepID, c.Material} },
+	"start":    func(c *Change) kind { return &Start{c.InstrumentID, c.Date} },
+	"redo":     func(c *Change) kind { return &Redo{c.StepID, c.Coat} },
+	"mend":     func(c *Change) kind { return &Mend{c.InstrumentID, c.StepID, c.Rule} },
+	"wish":     func(c *Change) kind { return &Wish{c.InstrumentID, c.Wish, c.Version} },
+	"edit":     func(c *Change) kind { return &Edit{c.InstrumentID, c.Edit} },
+	"repair":   func(c *Change) kind { return &Repair{c.InstrumentID, c.Repair} },
+	"job":      func(c *Change) kind { return &Job{c.InstrumentID, c.Job, c.Version} },
+	"archive":  func(c *Change) kind { return &Archive{c.InstrumentID} },
+	"back":     func(c *Change) kind { return &Back{c.InstrumentID} },
+}
+
+// read is a change as its kind; nil where there is none of this name.
+func (c *Change) read() kind {
+	if read := kinds[c.Kind]; read != nil {
+		return read(c)
+	}
+	return nil
+}
+
 // apply puts one change, the i-th, into the shop, or says what is wrong with it.
 func (b *Set) apply(i int, c *Change) error {
-	switch c.Kind {
-	case "pin":
-		return b.pin(c)
-	case "unpin":
-		return b.unpin(c)
-	case "day":
-		return b.day(c)
-	case "week":
-		return b.week(c)
-	case "hands":
-		return b.person(&PersonForm{Name: c.Name, Week: make([]string, 7)})
-	case "person":
-		return b.person(c.Person)
-	case "warmer":
-		return b.warmer(c)
-	case "profile":
-		return b.profile(c)
-	case "place":
-		return b.place(c)
-	case "shop":
-		return b.shop(c)
-	case "coats":
-		return b.coats(c)
-	case "material":
-		return b.material(c)
-	case "start":
-		return b.start(c)
-	case "redo":
-		return b.redo(c)
-	case "mend":
-		return b.mend(c)
-	case "wish":
-		return b.wish(c)
-	case "edit":
-		return b.edit(i, c)
-	case "repair":
-		return b.repair(c)
-	case "job":
-		return b.job(c)
-	case "archive":
-		return b.putAside(c)
-	case "back":
-		return b.back(c)
+	read := c.read()
+	if read == nil {
+		return refuse.Field("kind", "there is no such change", c.Kind)
 	}
-	return refuse.Field("kind", "there is no such change", c.Kind)
+	return read.apply(b, i)
 }
 
 func changePath(i int) string { return fmt.Sprintf("changes[%d].", i) }

@@ -8,12 +8,20 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/repair"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 )
 
-// repair puts the steps of a way into a schedule. What the tests of an old film have told composes its piece again.
-func (b *Set) repair(c *Change) error {
+// Repair puts the steps of a way into a schedule. What the tests of an old film have told composes its piece again.
+type Repair struct {
+	InstrumentID uuid.UUID
+	Repair       *repair.Asked
+}
+
+func (c *Repair) role() access.Role { return access.RoleShop }
+
+func (c *Repair) apply(b *Set, _ int) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	switch {
 	case err != nil:
@@ -46,7 +54,7 @@ func (b *Set) told(in *recipe.Instrument, piece uuid.UUID, way repair.Way) error
 		for i := range wish.Pieces {
 			if p.ID == piece && wish.Pieces[i].Kind == p.Kind {
 				wish.Pieces[i].Found = way.Found
-				return b.wish(&Change{Kind: "wish", InstrumentID: in.ID, Wish: &wish})
+				return (&Wish{InstrumentID: in.ID, Wish: &wish}).apply(b, 0)
 			}
 		}
 	}

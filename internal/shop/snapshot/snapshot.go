@@ -10,8 +10,8 @@ import (
 	"umberfrost/internal/craft/schedule/search"
 )
 
-// Snapshot is a state with its dates at one minute, worked out on a desk. Who reads it
-// holds the desk's lock.
+// Snapshot is a state with its dates at one minute, worked out on a planner. Who reads it
+// holds the planner's lock.
 type Snapshot struct {
 	*State
 	Now     time.Time
@@ -24,7 +24,7 @@ type Snapshot struct {
 // Lasting is a key of what does not depend on chances.
 type Lasting string
 
-// Once is what is made of a moment when it is first asked for, under a key of its own type.
+// Once is what is made of a snapshot when it is first asked for, under a key of its own type.
 func Once[K comparable, T any](m *Snapshot, key K, make func() T) T {
 	if known, is := m.made[key]; is {
 		return known.(T)
@@ -43,7 +43,7 @@ func (m *Snapshot) SetChances(chances map[uuid.UUID]search.Chance) {
 	maps.DeleteFunc(m.made, func(key, _ any) bool { _, lasts := key.(Lasting); return !lasts })
 }
 
-// Covers reports whether a moment is of this revision, or a later one, and of this minute.
+// Covers reports whether a snapshot is of this revision, or a later one, and of this minute.
 func (m *Snapshot) Covers(revision int64, now time.Time) bool {
 	return m.Revision >= revision && !m.Now.Before(now) && m.Now.Sub(now) < 2*time.Minute
 }

@@ -50,10 +50,10 @@ type State struct {
 }
 
 // Settings is what a shop has decided about itself, as it holds from a moment on, laid out
-// once. Work is planned on: the same ground, the same Shop.
+// once. Work is planned on: the same settings, the same Shop.
 type Settings struct {
 	at        time.Time
-	Shop      *schedule.Shop // each desk has a twin of it
+	Shop      *schedule.Shop // each planner has a twin of it
 	Setting   settings.Setting
 	Calendar  *calendar.Calendar
 	People    []settings.Person
@@ -187,7 +187,7 @@ func groundOf(file *workshop.Workshop, now time.Time) (*Settings, error) {
 	return g, err
 }
 
-// holds reports whether the ground is the same at another moment: nothing that was decided
+// holds reports whether the settings is the same at another moment: nothing that was decided
 // ahead of time has come into force.
 func (st *State) holds(now time.Time) bool {
 	return !now.Before(st.at) && !st.Workshop.ChangesBetween(st.at, now)

@@ -4,7 +4,6 @@
 package changes
 
 import (
-	"context"
 	"errors"
 	"fmt"
 	"reflect"
@@ -13,7 +12,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/schedule/explain"
@@ -22,7 +20,6 @@ import (
 	"umberfrost/internal/craft/workshop"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
-	"umberfrost/internal/store"
 )
 
 // Set is the shop with some decisions changed. The what-if plans it, and keeping
@@ -162,87 +159,4 @@ func (b *Set) checkPins(after *schedule.Plan) error {
 		return refuse.Field(changePath(i)+"at", why, c.At)
 	}
 	return nil
-}
-
-// Decide plans what is decided otherwise, and keeps it.
-func (w *Unit) Decide(ctx context.Context, b *Set) error {
-	b.succeed()
-	answer, err := b.Answer()
-	if err != nil {
-		return err
-	}
-	w.Changes = b
-	if !answer.Kept { // else its dates are today's, in a shop that is another
-		w.plan = answer.After
-	}
-	return w.Finish(ctx)
-}
-
-// Finish writes what differs from the shop as it was, and works out the shop as it is after this change. It fails with
-// *Taken where somebody else has taken or changed the same.
-func (w *Unit) Finish(ctx context.Context) error { return NotKept(w.Write(ctx)) }
-
-func (w *Unit) Write(ctx context.Context) error {
-	same := *w.Before.State
-	same.Revision = w.Revision
-	next, exact := &same, true
-	if b := w.Changes; b != nil {
-		b.succeed()
-		var err error
-		if exact, err = w.Tx.Keep(ctx, next.Workshop.With(next.Archive), b.Workshop.With(b.archive)); err != nil {
-			return err
-		}
-		if next, err = next.Changed(w.Revision, b.Workshop, b.archive, w.Before.Now); err != nil {
-			return refused(err)
-		}
-	}
-	if w.log != nil {
-		if err := w.keepStanding(ctx); err != nil {
-			return err
-		}
-		next = next.Logged(w.Revision, w.log, w.touched)
-	}
-	if !exact {
-		return w.Reread(ctx)
-	}
-	if w.plan != nil && w.log == nil {
-		if w.After = w.Planner.Adopt(next, w.Before.Now, w.plan); w.After != nil {
-			return nil
-		}
-	}
-	return w.Dated(next)
-}
-
-// NotKept says what somebody else has taken or changed in the meantime.
-func NotKept(err error) error {
-	wrong := new(store.Unkept)
-	if !errors.As(err, &wrong) || !errors.Is(err, store.ErrConflict) {
-		return err
-	}
-	if wrong.List == "instruments" {
-		return &refuse.Taken{Message: fmt.Sprintf("somebody else has changed %s in the meantime", wrong.Name)}
-	}
-	return Named(err, wrong.List, wrong.Name)
-}
-
-// keepStanding writes which entries complete their events now.
-func (w *Unit) keepStanding(ctx context.Context) error {
-	seen := make(map[job.Event]bool)
-	var complete []job.Entry
-	for _, event := range w.touched {
-		was, is := w.Before.Log.Standing(event), w.log.Standing(event)
-		if seen[event] || was == is || (was != nil && is != nil && was.ID == is.ID) {
-			continue
-		}
-		seen[event] = true
-		if was != nil {
-			if err := w.Uncomplete(ctx, was.ID); err != nil {
-				return err
-			}
-		}
-		if is != nil {
-			complete = append(complete, *is)
-		}
-	}
-	return w.Complete(ctx, complete...)
 }

@@ -15,13 +15,22 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 )
 
 // The schedule of an instrument changed by hand.
 
-func (b *Set) edit(i int, c *Change) error {
+// Edit changes the schedule of an instrument by hand.
+type Edit struct {
+	InstrumentID uuid.UUID
+	Edit         *edit.Edit
+}
+
+func (c *Edit) role() access.Role { return access.RoleShop }
+
+func (c *Edit) apply(b *Set, i int) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	switch {
 	case err != nil:

@@ -275,3 +275,11 @@ func voidable(ctx context.Context, tx *store.Tx, id uuid.UUID) (job.Entry, error
 	}
 	return entry, nil
 }
+
+// EventRef names an event: a coat of a step, counted from 1.
+type EventRef struct {
+	StepID uuid.UUID `json:"stepId"`
+	Coat   int       `json:"coat"`
+}
+
+func Ref(e schedule.Event) EventRef { return EventRef{e.Step, e.Coat} }

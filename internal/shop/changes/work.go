@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -13,6 +14,7 @@ import (
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/schedule"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 )
@@ -20,21 +22,30 @@ import (
 // Changes of work: pins, coats, materials, gates.
 
 // event finds the event that a change is about; it must still be ahead.
-func (b *Set) event(c *Change) (schedule.Planned, string, error) {
-	e, found := b.Plan.Find(schedule.Event{Step: c.StepID, Coat: c.Coat})
+func (b *Set) event(step uuid.UUID, coat int) (schedule.Planned, string, error) {
+	e, found := b.Plan.Find(schedule.Event{Step: step, Coat: coat})
 	if !found {
-		return e, "", refuse.Field("stepId", "must be a step of a schedule, with one of its coats", c.StepID)
+		return e, "", refuse.Field("stepId", "must be a step of a schedule, with one of its coats", step)
 	}
 	at, _ := b.Find(e.Step)
 	name := fmt.Sprintf("%s, %s %s", at.Planned().EventTitle(e.Coat), at.Instrument().Name, at.Piece().Kind)
 	if e.Done {
-		return e, name, refuse.Field("coat", name+" is done; what happened is not moved", c.Coat)
+		return e, name, refuse.Field("coat", name+" is done; what happened is not moved", coat)
 	}
 	return e, name, nil
 }
 
-func (b *Set) pin(c *Change) error {
-	e, name, err := b.event(c)
+// Pin fixes an event at a time.
+type Pin struct {
+	StepID uuid.UUID
+	Coat   int
+	At     *time.Time
+}
+
+func (c *Pin) role() access.Role { return access.RoleBench }
+
+func (c *Pin) apply(b *Set, _ int) error {
+	e, name, err := b.event(c.StepID, c.Coat)
 	switch {
 	case err != nil:
 		return err
@@ -52,8 +63,16 @@ func (b *Set) pin(c *Change) error {
 	return b.Say(false, "%s, on %s", name, b.Plan.Clock(*c.At))
 }
 
-func (b *Set) unpin(c *Change) error {
-	e, name, err := b.event(c)
+// Unpin lets an event go where the plan puts it.
+type Unpin struct {
+	StepID uuid.UUID
+	Coat   int
+}
+
+func (c *Unpin) role() access.Role { return access.RoleBench }
+
+func (c *Unpin) apply(b *Set, _ int) error {
+	e, name, err := b.event(c.StepID, c.Coat)
 	if err != nil {
 		return err
 	}
@@ -97,7 +116,15 @@ func (b *Set) done(id uuid.UUID) int {
 	return last
 }
 
-func (b *Set) coats(c *Change) error {
+// Coats gives a step more coats, or fewer.
+type Coats struct {
+	StepID uuid.UUID
+	Coats  int
+}
+
+func (c *Coats) role() access.Role { return access.RoleShop }
+
+func (c *Coats) apply(b *Set, _ int) error {
 	step, name, err := b.step(c.StepID)
 	if err != nil {
 		return err
@@ -123,7 +150,15 @@ func (b *Set) coats(c *Change) error {
 	return b.Say(false, "%s %s on %s", phrase.Plural(max(c.Coats, -c.Coats), "coat"), word, name)
 }
 
-func (b *Set) redo(c *Change) error {
+// Redo does a coat that is done again.
+type Redo struct {
+	StepID uuid.UUID
+	Coat   int
+}
+
+func (c *Redo) role() access.Role { return access.RoleShop }
+
+func (c *Redo) apply(b *Set, _ int) error {
 	step, name, err := b.step(c.StepID)
 	if err != nil {
 		return err
@@ -156,8 +191,15 @@ func (b *Set) setCoats(step *job.Step, n int) {
 	}
 }
 
-// material puts a step on with another product or family of the same group.
-func (b *Set) material(c *Change) error {
+// Material puts a step on with another product or family of the same group.
+type Material struct {
+	StepID   uuid.UUID
+	Material string
+}
+
+func (c *Material) role() access.Role { return access.RoleShop }
+
+func (c *Material) apply(b *Set, _ int) error {
 	step, name, err := b.step(c.StepID)
 	if err != nil {
 		return err
@@ -199,9 +241,16 @@ func (b *Set) material(c *Change) error {
 // waitSlot begins the slots of gates that let work wait until a day.
 const waitSlot = "not before "
 
-// start lets the work of an instrument that is not begun wait until a day: a gate
+// Start lets the work of an instrument that is not begun wait until a day: a gate
 // before the next step of each of its pieces.
-func (b *Set) start(c *Change) error {
+type Start struct {
+	InstrumentID uuid.UUID
+	Date         string
+}
+
+func (c *Start) role() access.Role { return access.RoleShop }
+
+func (c *Start) apply(b *Set, _ int) error {
 	day, err := b.dayAhead(c.Date)
 	if err != nil {
 		return err

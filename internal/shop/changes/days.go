@@ -8,6 +8,7 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/settings"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 )
@@ -26,8 +27,16 @@ func (b *Set) dayAhead(text string) (calendar.Day, error) {
 	return day, nil
 }
 
-// day opens or closes the shop, or one place of it, on a day.
-func (b *Set) day(c *Change) error {
+// Day opens or closes the shop, or one place of it, on a day.
+type Day struct {
+	PlaceID uuid.UUID
+	Date    string
+	Open    bool
+}
+
+func (c *Day) role() access.Role { return access.RoleShop }
+
+func (c *Day) apply(b *Set, _ int) error {
 	day, err := b.dayAhead(c.Date)
 	if err != nil {
 		return err
@@ -83,8 +92,16 @@ func longest(week settings.Week) []calendar.Hours {
 	return slices.Clone(best)
 }
 
-// week changes the hours of a weekday, of the shop or of a place.
-func (b *Set) week(c *Change) error {
+// Week changes the hours of a weekday, of the shop or of a place.
+type Week struct {
+	PlaceID uuid.UUID
+	Weekday int
+	Hours   string
+}
+
+func (c *Week) role() access.Role { return access.RoleShop }
+
+func (c *Week) apply(b *Set, _ int) error {
 	hours, err := calendar.ParseHours(c.Hours)
 	if err != nil {
 		return refuse.Field("hours", err.Error(), c.Hours)

@@ -6,12 +6,14 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/climate"
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 )
 
@@ -40,9 +42,17 @@ func (b *Set) placeOf(id uuid.UUID) (*settings.Place, error) {
 	return nil, refuse.Field("placeId", "must be a place of this shop", id)
 }
 
-// warmer warms one place, or every place whose usual air is known. No water is taken
+// Warmer warms one place, or every place whose usual air is known. No water is taken
 // out of the air, so its relative humidity falls.
-func (b *Set) warmer(c *Change) error {
+type Warmer struct {
+	PlaceID uuid.UUID
+	Degrees float64
+	Warmer  string
+}
+
+func (c *Warmer) role() access.Role { return access.RoleShop }
+
+func (c *Warmer) apply(b *Set, _ int) error {
 	degrees, err := c.degrees()
 	if err != nil {
 		return err
@@ -82,7 +92,7 @@ func (b *Set) warmer(c *Change) error {
 const mostDegrees unit.Degrees = 20
 
 // degrees is how much warmer, as it was typed or as a number.
-func (c *Change) degrees() (unit.Degrees, error) {
+func (c *Warmer) degrees() (unit.Degrees, error) {
 	if c.Warmer == "" {
 		return unit.Degrees(c.Degrees), nil
 	}
@@ -96,8 +106,16 @@ func (c *Change) degrees() (unit.Degrees, error) {
 	return degrees, nil
 }
 
-// profile sets what the air of a place is usually like over a week.
-func (b *Set) profile(c *Change) error {
+// Profile sets what the air of a place is usually like over a week.
+type Profile struct {
+	PlaceID uuid.UUID
+	Seen    *time.Time
+	Knots   []climate.Knot
+}
+
+func (c *Profile) role() access.Role { return access.RoleShop }
+
+func (c *Profile) apply(b *Set, _ int) error {
 	p, err := b.placeOf(c.PlaceID)
 	if err != nil {
 		return err
@@ -118,8 +136,16 @@ func (b *Set) profile(c *Change) error {
 	return b.Say(false, "other usual air in %s", was.Name)
 }
 
-// place changes a place, or adds one.
-func (b *Set) place(c *Change) error {
+// Place changes a place, or adds one.
+type Place struct {
+	PlaceID uuid.UUID
+	Place   *PlaceForm
+	Seen    *time.Time
+}
+
+func (c *Place) role() access.Role { return access.RoleShop }
+
+func (c *Place) apply(b *Set, _ int) error {
 	form := c.Place
 	if form == nil {
 		return refuse.Field("place", "say what the place is like", nil)

@@ -9,13 +9,30 @@ import (
 
 	"umberfrost/internal/craft/calendar"
 	"umberfrost/internal/craft/settings"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 )
 
 // Changes of people: who works here, and when.
 
-// person changes somebody, or adds somebody.
-func (b *Set) person(form *PersonForm) error {
+// Hands adds another pair of hands.
+type Hands struct{ Name string }
+
+func (c *Hands) role() access.Role { return access.RoleShop }
+
+func (c *Hands) apply(b *Set, _ int) error {
+	return b.putPerson(&PersonForm{Name: c.Name, Week: make([]string, 7)})
+}
+
+// Person changes somebody, or adds somebody.
+type Person struct{ Person *PersonForm }
+
+func (c *Person) role() access.Role { return access.RoleShop }
+
+func (c *Person) apply(b *Set, _ int) error { return b.putPerson(c.Person) }
+
+// putPerson changes somebody, or adds somebody.
+func (b *Set) putPerson(form *PersonForm) error {
 	if form == nil {
 		return refuse.Field("person", "say who", nil)
 	}

@@ -246,3 +246,6 @@ func (w *Unit) inSitting(ctx context.Context, in Entry, entry *job.Entry) error 
 	entry.Sitting = &in.SittingID
 	return nil
 }
+
+// TimersKept is how long a timer that nobody stops is shown.
+const TimersKept = 36 * time.Hour

@@ -13,6 +13,7 @@ import (
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 )
 
@@ -53,8 +54,15 @@ func unseen(seen *time.Time, now time.Time, what string) error {
 	return nil
 }
 
-// shop changes the shop's name, zone, caution and week.
-func (b *Set) shop(c *Change) error {
+// Shop changes the shop's name, zone, caution and week.
+type Shop struct {
+	Shop *ShopForm
+	Seen *time.Time
+}
+
+func (c *Shop) role() access.Role { return access.RoleShop }
+
+func (c *Shop) apply(b *Set, _ int) error {
 	form := c.Shop
 	if form == nil {
 		return refuse.Field("shop", "say what the shop is like", nil)

@@ -12,6 +12,7 @@ import (
 	"umberfrost/internal/craft/edit"
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 )
@@ -26,7 +27,16 @@ type JobForm struct {
 	Show    string `json:"show" doc:"an earlier day on which it must be fit to be shown; empty: none"`
 }
 
-func (b *Set) job(c *Change) error {
+// Job changes what an instrument is called and promised.
+type Job struct {
+	InstrumentID uuid.UUID
+	Job          *JobForm
+	Version      int
+}
+
+func (c *Job) role() access.Role { return access.RoleShop }
+
+func (c *Job) apply(b *Set, _ int) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	switch {
 	case err != nil:
@@ -87,8 +97,14 @@ func dayText(day *calendar.Day) string {
 	return day.String()
 }
 
-// putAside archives an instrument: its work leaves the plan, its schedule and its log stay.
-func (b *Set) putAside(c *Change) error {
+// Archive archives an instrument: its work leaves the plan, its schedule and its log stay.
+type Archive struct {
+	InstrumentID uuid.UUID
+}
+
+func (c *Archive) role() access.Role { return access.RoleShop }
+
+func (c *Archive) apply(b *Set, _ int) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	if err != nil {
 		return err
@@ -116,8 +132,14 @@ func (b *Set) take(id uuid.UUID) {
 	})
 }
 
-// back brings an instrument back that was put aside, at the end of the order of work.
-func (b *Set) back(c *Change) error {
+// Back brings an instrument back that was put aside, at the end of the order of work.
+type Back struct {
+	InstrumentID uuid.UUID
+}
+
+func (c *Back) role() access.Role { return access.RoleShop }
+
+func (c *Back) apply(b *Set, _ int) error {
 	at := slices.IndexFunc(b.archive.Instruments, func(in recipe.Instrument) bool { return in.ID == c.InstrumentID })
 	if at < 0 {
 		return refuse.Field("instrumentId", "must be an instrument that is put aside", c.InstrumentID)

@@ -3,61 +3,22 @@
 package planner
 
 import (
-	"fmt"
 	"slices"
 	"sync"
 	"sync/atomic"
-	"time"
 
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop/snapshot"
 )
 
-// Published is a moment that everybody sees, and the desk it was worked out on.
+// Published is a snapshot that everybody sees, and the planner it was worked out on.
 type Published struct {
 	*snapshot.Snapshot
 	planner *Planner
 }
 
-// Planner is what one plan at a time is worked out on: a schedule.Shop keeps what it has
-// learned of hours and clocks, which makes the next plan quick, and serves one goroutine at a time.
-type Planner struct {
-	mu     sync.Mutex
-	ground *snapshot.Settings // that the Shop is laid out for
-	shop   *schedule.Shop
-	last   *snapshot.Snapshot
-}
-
-// Date works out the dates of a state at a minute: from what changed since the last plan
-// on this desk, where that is on the same ground.
-func (d *Planner) Date(st *snapshot.State, now time.Time) (*snapshot.Snapshot, error) {
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if d.last != nil && d.last.State == st && d.last.Now.Equal(now) {
-		again := *d.last
-		return &again, nil
-	}
-	if d.ground != st.Settings {
-		d.ground, d.shop, d.last = st.Settings, st.Shop.Twin(), nil
-	}
-	input := st.Derived
-	input.Now, input.Shop = now, d.shop
-	retime := schedule.Retime
-	if d.last != nil {
-		retime = d.last.Plan.Retime
-	}
-	plan, err := retime(input)
-	if err != nil {
-		return nil, fmt.Errorf("planning: %w", err)
-	}
-	d.last = &snapshot.Snapshot{State: st, Now: now, Input: input, Plan: plan}
-	made := *d.last
-	return &made, nil
-}
-
 // Board is the shop as it was last worked out, for everybody who looks. A change works
-// out the next one on another desk and puts it in its place when it is kept, so nobody
-// who looks waits for it; the desk that comes free is for the next change.
+// out the next one on another planner and puts it in its place when it is kept, so nobody
+// who looks waits for it; the planner that comes free is for the next change.
 type Board struct {
 	latest atomic.Pointer[Published]
 	mu     sync.Mutex
@@ -74,7 +35,7 @@ type pendingChange struct {
 // Current is what everybody sees; nil before anybody has looked.
 func (s *Board) Current() *Published { return s.latest.Load() }
 
-// Acquire gives a desk that nobody uses: the one that knows the newest revision.
+// Acquire gives a planner that nobody uses: the one that knows the newest revision.
 func (s *Board) Acquire() *Planner {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -92,20 +53,12 @@ func (s *Board) Acquire() *Planner {
 	return d
 }
 
-// Trim leaves one free desk, the one that knows the newest revision, for the next change.
+// Trim leaves one free planner, the one that knows the newest revision, for the next change.
 func (s *Board) Trim() {
 	spare := s.Acquire()
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.free = []*Planner{spare}
-}
-
-// knows is the revision that was last dated here.
-func (d *Planner) knows() int64 {
-	if d.last == nil {
-		return 0
-	}
-	return d.last.Revision
 }
 
 func (s *Board) Release(d *Planner) {
@@ -114,7 +67,7 @@ func (s *Board) Release(d *Planner) {
 	s.free = append(s.free, d)
 }
 
-// Publish puts a moment before everybody, unless they see a newer one.
+// Publish puts a snapshot before everybody, unless they see a newer one.
 func (s *Board) Publish(m *snapshot.Snapshot, on *Planner) {
 	next := &Published{m, on}
 	for {
@@ -132,7 +85,7 @@ func (s *Board) Publish(m *snapshot.Snapshot, on *Planner) {
 	}
 }
 
-// Pending tells that a moment is going to be published as soon as it is kept; nil ends that.
+// Pending tells that a snapshot is going to be published as soon as it is kept; nil ends that.
 func (s *Board) Pending(m *snapshot.Snapshot) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -145,7 +98,7 @@ func (s *Board) Pending(m *snapshot.Snapshot) {
 	}
 }
 
-// WithLock makes a view of a moment, unless a newer one has taken its place: then its desk
+// WithLock makes a view of a snapshot, unless a newer one has taken its place: then its planner
 // is somebody else's already.
 func (s *Board) WithLock(m *Published, view func(*snapshot.Snapshot) error) (seen bool, err error) {
 	m.planner.mu.Lock()

@@ -4,6 +4,7 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/calendar"
+	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop/snapshot"
 )
@@ -54,4 +55,21 @@ func Moved(before, after *snapshot.Snapshot) []MovedForecast {
 		}
 	}
 	return list
+}
+
+func FinishText(m *snapshot.Snapshot, f schedule.Forecast) string {
+	if f.Impossible != "" {
+		return "cannot be placed"
+	}
+	return snapshot.DayOf(calendar.DayOf(f.Finish.In(m.Plan.Zone))).Said
+}
+
+func DaysText(days int) string {
+	switch {
+	case days > 0:
+		return phrase.Plural(days, "day") + " later"
+	case days < 0:
+		return phrase.Plural(-days, "day") + " earlier"
+	}
+	return "the same day"
 }

@@ -3,9 +3,13 @@
 package refuse
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 
+	"github.com/google/uuid"
+
+	"umberfrost/internal/craft/edit"
 	"umberfrost/internal/craft/recipe"
 	"umberfrost/internal/store"
 )
@@ -69,4 +73,41 @@ func (e *Taken) Error() string { return e.Message }
 // Missing says that an id does not exist.
 func Missing(what string, id any) error {
 	return fmt.Errorf("%w: there is no %s %v", store.ErrNotFound, what, id)
+}
+
+// Clash is a step that somebody else has changed since it was seen.
+type Clash struct {
+	Change  int       `json:"change" doc:"which of the changes asked for, counted from 0"`
+	StepID  uuid.UUID `json:"stepId"`
+	Title   string    `json:"title"`
+	Version int       `json:"version" doc:"as it is now; an edit that names it is made on top of it"`
+	Theirs  []Fact    `json:"theirs" doc:"as it is now"`
+	Mine    []Fact    `json:"mine" doc:"as it would be with the change on top; empty where it cannot be any more"`
+}
+
+// Fact is one thing that is said of a step.
+type Fact struct {
+	Label string `json:"label"`
+	Text  string `json:"text"`
+}
+
+// Within puts the path of a part before those of its faults.
+func Within(path string, err error) error {
+	bad, ok := err.(*Invalid)
+	if !ok {
+		return err
+	}
+	for i := range bad.Faults {
+		bad.Faults[i].Path = path + bad.Faults[i].Path
+	}
+	return bad
+}
+
+// FaultAt names the field of a fault of the core where it stands in a request.
+func FaultAt(path string, err error) error {
+	var wrong *edit.Fault
+	if errors.As(err, &wrong) {
+		return Field(path+"."+wrong.Field, wrong.Message, nil)
+	}
+	return err
 }

@@ -8,6 +8,7 @@ import (
 	"umberfrost/internal/craft/job"
 	"umberfrost/internal/craft/phrase"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 )
@@ -23,8 +24,16 @@ func (b *Set) instrumentOf(id uuid.UUID) (*recipe.Instrument, error) {
 	return b.Workshop.Own(at), nil
 }
 
-// mend ends an objection.
-func (b *Set) mend(c *Change) error {
+// Mend ends an objection.
+type Mend struct {
+	InstrumentID uuid.UUID
+	StepID       uuid.UUID
+	Rule         string
+}
+
+func (c *Mend) role() access.Role { return access.RoleShop }
+
+func (c *Mend) apply(b *Set, _ int) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	if err != nil {
 		return err
@@ -43,8 +52,16 @@ func (b *Set) mend(c *Change) error {
 	return refuse.Field("rule", "there is no such objection to this schedule any more", c.Rule)
 }
 
-// wish composes an instrument again. What is logged or changed by hand stays.
-func (b *Set) wish(c *Change) error {
+// Wish composes an instrument again. What is logged or changed by hand stays.
+type Wish struct {
+	InstrumentID uuid.UUID
+	Wish         *recipe.Wish
+	Version      int
+}
+
+func (c *Wish) role() access.Role { return access.RoleShop }
+
+func (c *Wish) apply(b *Set, _ int) error {
 	in, err := b.instrumentOf(c.InstrumentID)
 	if err != nil {
 		return err

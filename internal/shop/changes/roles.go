@@ -4,12 +4,13 @@ import "umberfrost/internal/shop/access"
 
 // CheckMoves refuses changes that need another role than a device has that may log and move.
 func CheckMoves(c access.Caller, in Changes) error {
-	if c.Role.May(access.RoleShop) {
-		return nil
-	}
-	for _, change := range in.Changes {
-		if change.Kind != "pin" && change.Kind != "unpin" {
-			return &access.Forbidden{Need: access.RoleShop, Role: c.Role}
+	for i := range in.Changes {
+		need := access.RoleShop
+		if kind := in.Changes[i].read(); kind != nil {
+			need = kind.role()
+		}
+		if !c.Role.May(need) {
+			return &access.Forbidden{Need: need, Role: c.Role}
 		}
 	}
 	return nil

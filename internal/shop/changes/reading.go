@@ -135,3 +135,8 @@ func CheckReading(m *snapshot.Snapshot, r settings.Reading, path string) *refuse
 	}
 	return bad
 }
+
+// forecastAhead is how far ahead a forecast of the air may speak.
+const forecastAhead = 60 * 24 * time.Hour
+
+func Ptr[T any](v T) *T { return &v }
