@@ -18,7 +18,7 @@ import (
 )
 
 // Archive lists the instruments that are put aside, the last one first.
-func (s *Service) Archive(ctx context.Context) ([]views.ArchivedLine, error) {
+func (s Reader) Archive(ctx context.Context) ([]views.ArchivedLine, error) {
 	lines := []views.ArchivedLine{}
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		if m.Archived == nil {
@@ -39,7 +39,7 @@ func (s *Service) Archive(ctx context.Context) ([]views.ArchivedLine, error) {
 
 // Delete takes an instrument out of the shop for good. It fails with *Invalid where the name is another, and with
 // *Taken where something is logged of it: that is put aside instead.
-func (s *Service) Delete(ctx context.Context, in views.Deletion) (views.Deleted, error) {
+func (s Decider) Delete(ctx context.Context, in views.Deletion) (views.Deleted, error) {
 	gone := views.Deleted{Moved: []changes.MovedForecast{}}
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		kept := w.Before.FindArchived(in.InstrumentID)

@@ -65,7 +65,7 @@ type BackupLine struct {
 }
 
 // Backup writes the whole shop into a file, while it is worked in, and reads it back.
-func (s *Service) Backup(ctx context.Context, path string) (BackupMade, error) {
+func (s Files) Backup(ctx context.Context, path string) (BackupMade, error) {
 	path, err := filepath.Abs(path)
 	if err != nil {
 		return BackupMade{}, err
@@ -122,7 +122,7 @@ func digestOf(ctx context.Context, tx *store.Tx, now time.Time) (sum [sha256.Siz
 
 // Restore puts a backup in the place of an empty shop, once it was read and can be planned with. It fails with
 // ErrNotEmpty, ErrNewer or ErrNoBackup; then the shop is as it was.
-func (s *Service) Restore(ctx context.Context, path string) error {
+func (s Files) Restore(ctx context.Context, path string) error {
 	path, err := filepath.Abs(path)
 	if err != nil {
 		return err
@@ -148,7 +148,7 @@ func (s *Service) Restore(ctx context.Context, path string) error {
 	})
 }
 
-func (s *Service) empty(ctx context.Context) (bool, error) {
+func (s Files) empty(ctx context.Context) (bool, error) {
 	empty := false
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		empty, err = tx.Empty(ctx)
@@ -159,7 +159,7 @@ func (s *Service) empty(ctx context.Context) (bool, error) {
 
 // KeepBackups makes a backup a day in a folder and keeps the last fourteen, until the context ends. What fails is
 // told under Shop, and tried again an hour later.
-func (s *Service) KeepBackups(ctx context.Context, folder string, log *slog.Logger) {
+func (s Files) KeepBackups(ctx context.Context, folder string, log *slog.Logger) {
 	s.backups.mu.Lock()
 	s.backups.folder = folder
 	s.backups.mu.Unlock()
@@ -174,7 +174,7 @@ func (s *Service) KeepBackups(ctx context.Context, folder string, log *slog.Logg
 var dailyName = regexp.MustCompile(`^umberfrost-\d{4}-\d{2}-\d{2}\.backup$`)
 
 // daily makes the backup of the day, if there is none yet, and drops those that are too many.
-func (s *Service) daily(ctx context.Context) error {
+func (s Files) daily(ctx context.Context) error {
 	m, err := s.now(ctx)
 	if err != nil {
 		return err
@@ -232,7 +232,7 @@ func dailyIn(folder string) ([]string, error) {
 }
 
 // Backups lists the backups that are kept, and whether one may be restored.
-func (s *Service) Backups(ctx context.Context) (BackupsView, error) {
+func (s Files) Backups(ctx context.Context) (BackupsView, error) {
 	view := BackupsView{Days: keptDays, Kept: []BackupLine{}, Most: formats.MaxBytes}
 	var err error
 	if view.Empty, err = s.empty(ctx); err != nil {
@@ -258,7 +258,7 @@ func (s *Service) Backups(ctx context.Context) (BackupsView, error) {
 }
 
 // BackupPath is where a backup that is kept is.
-func (s *Service) BackupPath(name string) (string, error) {
+func (s Files) BackupPath(name string) (string, error) {
 	folder := s.backups.where()
 	path := filepath.Join(folder, name)
 	if folder == "" || !dailyName.MatchString(name) {

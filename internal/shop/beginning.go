@@ -116,7 +116,7 @@ var usualAirs = []struct {
 }
 
 // Beginning tells whether the shop has begun, and offers what it may begin from.
-func (s *Service) Beginning(ctx context.Context) (BeginningView, error) {
+func (s Reader) Beginning(ctx context.Context) (BeginningView, error) {
 	view := BeginningView{Rooms: roomWays, Kinds: placeWords, Most: formats.MaxBytes, Hours: []HoursWay{
 		{"evenings", "Evenings and weekends", weekWay([]calendar.Hours{{Open: 19 * 60, Close: 22 * 60}}, []calendar.Hours{{Open: 10 * 60, Close: 17 * 60}})},
 		{"workdays", "Workshop days", weekWay([]calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}, nil)},
@@ -137,7 +137,7 @@ func (s *Service) Beginning(ctx context.Context) (BeginningView, error) {
 
 // Begin gives an empty database its first settings. It fails with *Invalid naming each field, and with *Taken
 // where the shop has begun already.
-func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error) {
+func (s Decider) Begin(ctx context.Context, in Beginning) (BeginningView, error) {
 	start, people, err := in.start()
 	if err != nil {
 		return BeginningView{}, err
@@ -149,7 +149,7 @@ func (s *Service) Begin(ctx context.Context, in Beginning) (BeginningView, error
 	if err != nil {
 		return BeginningView{}, err
 	}
-	return s.Beginning(ctx)
+	return Reader(s).Beginning(ctx)
 }
 
 func (in *Beginning) start() (Start, []string, error) {

@@ -20,7 +20,7 @@ type Bench struct {
 }
 
 // Bench is the rack with its sheets.
-func (s *Service) Bench(ctx context.Context) (Bench, error) {
+func (s Reader) Bench(ctx context.Context) (Bench, error) {
 	rack, err := s.Rack(ctx)
 	if err != nil {
 		return Bench{}, err

@@ -13,7 +13,7 @@ import (
 
 // Keep saves a new instrument at the end of the order of work. Keeping the same
 // once more returns what was kept the first time; something else under its id is *Taken.
-func (s *Service) Keep(ctx context.Context, in changes.NewInstrument) (views.InstrumentView, error) {
+func (s Decider) Keep(ctx context.Context, in changes.NewInstrument) (views.InstrumentView, error) {
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		if err := w.Once(ctx, "instrument", in.ID, in, s.clock()); err != nil {
 			if taken := new(refuse.Taken); errors.As(err, &taken) {
@@ -52,5 +52,5 @@ func (s *Service) Keep(ctx context.Context, in changes.NewInstrument) (views.Ins
 	if err != nil && !errors.Is(err, changes.ErrKept) {
 		return views.InstrumentView{}, err
 	}
-	return s.Instrument(ctx, in.ID)
+	return Reader(s).Instrument(ctx, in.ID)
 }

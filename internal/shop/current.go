@@ -13,7 +13,7 @@ import (
 // now is the shop as it is now: from memory when nothing has changed in this minute, by
 // retiming when only time has passed, else from the database. Who comes while that
 // is being worked out waits for it, and takes what came meanwhile.
-func (s *Service) now(ctx context.Context) (*snapshot.Snapshot, error) {
+func (s *core) now(ctx context.Context) (*snapshot.Snapshot, error) {
 	revision, err := s.store.Revision(ctx)
 	if err != nil {
 		return nil, err
@@ -26,7 +26,7 @@ func (s *Service) now(ctx context.Context) (*snapshot.Snapshot, error) {
 }
 
 // at is the shop as it is now, at a revision or a later one.
-func (s *Service) at(ctx context.Context, revision int64) (*planner.Published, error) {
+func (s *core) at(ctx context.Context, revision int64) (*planner.Published, error) {
 	for {
 		now := s.clock().Truncate(time.Minute)
 		if m := s.board.Current(); m != nil && m.Covers(revision, now) {
@@ -57,7 +57,7 @@ func (s *Service) at(ctx context.Context, revision int64) (*planner.Published, e
 }
 
 // refresh publishes a revision, or a later one, at a minute.
-func (s *Service) refresh(ctx context.Context, revision int64, now time.Time) error {
+func (s *core) refresh(ctx context.Context, revision int64, now time.Time) error {
 	var st *snapshot.State
 	if latest := s.board.Current(); latest != nil {
 		st = latest.State

@@ -9,7 +9,7 @@ import (
 )
 
 // Ahead lists all work that is planned, in the order in which it begins.
-func (s *Service) Ahead(ctx context.Context) ([]views.Due, error) {
+func (s Reader) Ahead(ctx context.Context) ([]views.Due, error) {
 	list := []views.Due{}
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		for _, e := range views.Ahead(m) {

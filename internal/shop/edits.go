@@ -12,16 +12,16 @@ import (
 
 // Undo takes back the change of an instrument's schedule that was made last; Redo makes it again. They fail
 // with *Taken where another change has come since, and with *Invalid where what is logged since forbids it.
-func (s *Service) Undo(ctx context.Context, in changes.TakenBack) (views.Kept, error) {
+func (s Decider) Undo(ctx context.Context, in changes.TakenBack) (views.Kept, error) {
 	return s.turn(ctx, in, false)
 }
 
 // Redo makes again what was taken back last: see Undo.
-func (s *Service) Redo(ctx context.Context, in changes.TakenBack) (views.Kept, error) {
+func (s Decider) Redo(ctx context.Context, in changes.TakenBack) (views.Kept, error) {
 	return s.turn(ctx, in, true)
 }
 
-func (s *Service) turn(ctx context.Context, in changes.TakenBack, again bool) (views.Kept, error) {
+func (s Decider) turn(ctx context.Context, in changes.TakenBack, again bool) (views.Kept, error) {
 	in.PersonID = access.Who(ctx, in.PersonID)
 	kept := views.Kept{}
 	err := s.onShop(ctx, func(w *changes.Unit) error {

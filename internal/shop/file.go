@@ -15,7 +15,7 @@ import (
 
 // Export writes the whole shop, or one instrument with what it needs of the
 // shop, as a schedule file.
-func (s *Service) Export(ctx context.Context, only *uuid.UUID) (*formats.File, error) {
+func (s Files) Export(ctx context.Context, only *uuid.UUID) (*formats.File, error) {
 	var file *formats.File
 	err := s.store.Read(ctx, func(tx *store.Tx) error {
 		var err error
@@ -63,7 +63,7 @@ func headOf(ctx context.Context, tx *store.Tx, now time.Time) (*formats.File, er
 }
 
 // ExportTo writes the whole shop as a schedule file of any size, its log line by line.
-func (s *Service) ExportTo(ctx context.Context, to io.Writer) error {
+func (s Files) ExportTo(ctx context.Context, to io.Writer) error {
 	return s.store.Read(ctx, func(tx *store.Tx) error { return exportTo(ctx, tx, s.clock().UTC(), to) })
 }
 

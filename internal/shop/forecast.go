@@ -10,7 +10,7 @@ import (
 
 // Forecast composes and dates a new instrument beside today's work without
 // saving anything.
-func (s *Service) Forecast(ctx context.Context, in changes.NewInstrument) (views.Forecast, error) {
+func (s Reader) Forecast(ctx context.Context, in changes.NewInstrument) (views.Forecast, error) {
 	var f views.Forecast
 	err := s.ask(ctx, func(m *snapshot.Snapshot) (err error) {
 		f, err = views.ForecastOf(m, in)

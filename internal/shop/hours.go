@@ -9,7 +9,7 @@ import (
 )
 
 // Hours tells how long work took since so many days ago.
-func (s *Service) Hours(ctx context.Context, days int) (views.Hours, error) {
+func (s Reader) Hours(ctx context.Context, days int) (views.Hours, error) {
 	var view views.Hours
 	m, err := s.now(ctx)
 	if err != nil {

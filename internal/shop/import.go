@@ -42,12 +42,12 @@ type Imported struct {
 // Import adds what a schedule file holds. Into an empty shop all of it comes,
 // settings and people too; elsewhere what the shop has already, by id, stays as it
 // is, and an instrument that is there already is refused. All of it is kept, or nothing.
-func (s *Service) Import(ctx context.Context, file *formats.File) (Imported, error) {
+func (s Decider) Import(ctx context.Context, file *formats.File) (Imported, error) {
 	return s.takeIn(ctx, file, each(file.Log), each(file.Snapshots))
 }
 
 // ImportStream is Import of a file of any size: its log comes line by line.
-func (s *Service) ImportStream(ctx context.Context, file *formats.Stream) (Imported, error) {
+func (s Decider) ImportStream(ctx context.Context, file *formats.Stream) (Imported, error) {
 	return s.takeIn(ctx, file.Head, file.Log(), file.Snapshots())
 }
 
@@ -62,7 +62,7 @@ func each[T any](list []T) iter.Seq2[T, error] {
 	}
 }
 
-func (s *Service) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[job.ForecastChange, error]) (Imported, error) {
+func (s Decider) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[job.ForecastChange, error]) (Imported, error) {
 	var done Imported
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad

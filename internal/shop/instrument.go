@@ -18,7 +18,7 @@ import (
 )
 
 // Instrument shows one job.
-func (s *Service) Instrument(ctx context.Context, id uuid.UUID) (views.InstrumentView, error) {
+func (s Reader) Instrument(ctx context.Context, id uuid.UUID) (views.InstrumentView, error) {
 	var rows []store.LogLine
 	var more bool
 	var snapshots []job.ForecastChange

@@ -8,7 +8,7 @@ import (
 )
 
 // Instruments lists all jobs, running ones first, the tightest promise first.
-func (s *Service) Instruments(ctx context.Context) ([]views.InstrumentLine, error) {
+func (s Reader) Instruments(ctx context.Context) ([]views.InstrumentLine, error) {
 	var lines []views.InstrumentLine
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		lines = views.Lines(m)
@@ -18,7 +18,7 @@ func (s *Service) Instruments(ctx context.Context) ([]views.InstrumentLine, erro
 }
 
 // Looks lists how the instruments look by now, as far as the log has come.
-func (s *Service) Looks(ctx context.Context) ([]views.InstrumentLook, error) {
+func (s Reader) Looks(ctx context.Context) ([]views.InstrumentLook, error) {
 	var list []views.InstrumentLook
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		list = snapshot.Once(m, snapshot.Lasting("looks"), func() []views.InstrumentLook { return views.AllLooks(m) })

@@ -16,7 +16,7 @@ import (
 // Log records an entry. It fails with *Invalid when it is malformed, *Doubtful
 // when a live entry looks wrong and was not confirmed, and *Taken when another
 // entry was first; nothing is kept then.
-func (s *Service) Log(ctx context.Context, in changes.Entry) (changes.Logged, error) {
+func (s Recorder) Log(ctx context.Context, in changes.Entry) (changes.Logged, error) {
 	var logged changes.Logged
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		known := w.Once(ctx, "entry", in.ID, in.Content(), s.clock())

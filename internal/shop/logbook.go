@@ -10,7 +10,7 @@ import (
 
 // LogPage reads some of the log of an instrument or of the whole shop. It fails with *Invalid on days and places
 // that cannot be read.
-func (s *Service) LogPage(ctx context.Context, in views.LogAsked) (views.LogPage, error) {
+func (s Reader) LogPage(ctx context.Context, in views.LogAsked) (views.LogPage, error) {
 	page := views.LogPage{Lines: []views.LogLine{}}
 	count := in.Count
 	if count == 0 {

@@ -47,7 +47,7 @@ type CodeMade struct {
 }
 
 // MakeCode makes a code that lets one device in within ten minutes.
-func (s *Service) MakeCode(ctx context.Context, in CodeAsked) (CodeMade, error) {
+func (s Devices) MakeCode(ctx context.Context, in CodeAsked) (CodeMade, error) {
 	if !slices.Contains(access.Roles, in.Role) {
 		return CodeMade{}, refuse.Field("role", "choose look, bench or shop", in.Role)
 	}
@@ -87,7 +87,7 @@ const unknownCode = "this code is not known here, or has lapsed: make another un
 
 // Pair lets a device in by its code. It gives what the device shows from then on. It fails with *Invalid on a code that
 // there is not, or not any more, and with *Busy where too many were wrong.
-func (s *Service) Pair(ctx context.Context, in PairAsked) (token string, caller access.Caller, err error) {
+func (s Devices) Pair(ctx context.Context, in PairAsked) (token string, caller access.Caller, err error) {
 	name := strings.TrimSpace(in.Name)
 	if name == "" || len([]rune(name)) > 60 {
 		return "", access.Caller{}, refuse.Field("name", "give the device a name of 1 to 60 characters, like Bench tablet", nil)
@@ -132,7 +132,7 @@ func callerOf(p store.Pairing) access.Caller {
 }
 
 // Known is the device that shows a token. It fails with ErrUnpaired or ErrWithdrawn.
-func (s *Service) Known(ctx context.Context, token string) (access.Caller, error) {
+func (s Devices) Known(ctx context.Context, token string) (access.Caller, error) {
 	p, err := s.store.PairingOf(ctx, digest(token))
 	switch {
 	case errors.Is(err, refuse.ErrNotFound):
@@ -164,7 +164,7 @@ type lookedIn struct {
 }
 
 // KnownLately is the device that shows a token, as one that may look, where it was let in a while ago.
-func (s *Service) KnownLately(token string) (access.Caller, bool) {
+func (s Devices) KnownLately(token string) (access.Caller, bool) {
 	kept, known := s.looking.Load(string(digest(token)))
 	if !known {
 		return access.Caller{}, false
@@ -174,7 +174,7 @@ func (s *Service) KnownLately(token string) (access.Caller, bool) {
 }
 
 // Still reports whether a device is still let in; where the database does not say, it is.
-func (s *Service) Still(ctx context.Context, pairing uuid.UUID) bool {
+func (s Devices) Still(ctx context.Context, pairing uuid.UUID) bool {
 	ctx, stop := context.WithTimeout(ctx, readyWithin)
 	defer stop()
 	withdrawn, err := s.store.Withdrawn(ctx, pairing)
@@ -195,7 +195,7 @@ type PairingView struct {
 }
 
 // Pairings lists the devices that were let in.
-func (s *Service) Pairings(ctx context.Context) ([]PairingView, error) {
+func (s Devices) Pairings(ctx context.Context) ([]PairingView, error) {
 	list := []PairingView{}
 	m, err := s.now(ctx)
 	if err != nil {
@@ -229,7 +229,7 @@ type PairingChanged struct {
 }
 
 // ChangePairing changes what a device is called and may do, or lets it in no more.
-func (s *Service) ChangePairing(ctx context.Context, in PairingChanged) ([]PairingView, error) {
+func (s Devices) ChangePairing(ctx context.Context, in PairingChanged) ([]PairingView, error) {
 	if in.Role != "" && !slices.Contains(access.Roles, in.Role) {
 		return nil, refuse.Field("role", "choose look, bench or shop", in.Role)
 	}

@@ -32,7 +32,7 @@ type OnDevice struct {
 
 // BeOnDevice lets somebody be on the device that asks. It fails with *Invalid on a wrong PIN, and with *Busy where too
 // many were wrong. On the shop's own machine nothing is kept: what it says is believed.
-func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (access.Caller, error) {
+func (s Devices) BeOnDevice(ctx context.Context, in OnDevice) (access.Caller, error) {
 	caller := access.CallerOf(ctx)
 	m, err := s.now(ctx)
 	if err != nil {
@@ -56,7 +56,7 @@ func (s *Service) BeOnDevice(ctx context.Context, in OnDevice) (access.Caller, e
 
 // checkPin fails with *Invalid where somebody has another PIN, and with *Busy where too many were tried from this device or
 // its address.
-func (s *Service) checkPin(ctx context.Context, m *snapshot.Snapshot, in OnDevice) error {
+func (s Devices) checkPin(ctx context.Context, m *snapshot.Snapshot, in OnDevice) error {
 	caller := access.CallerOf(ctx)
 	forgive, err := s.tries.begin(limit{"pin on " + caller.Pairing.String(), pinTries}, limit{"pin from " + caller.Address, pinTriesFrom})
 	if err != nil {
@@ -70,7 +70,7 @@ func (s *Service) checkPin(ctx context.Context, m *snapshot.Snapshot, in OnDevic
 	return err
 }
 
-func (s *Service) rightPin(ctx context.Context, in OnDevice) (bool, error) {
+func (s Devices) rightPin(ctx context.Context, in OnDevice) (bool, error) {
 	kept, err := s.store.PinOf(ctx, in.PersonID)
 	if err != nil || kept == nil {
 		return err == nil, err
@@ -90,7 +90,7 @@ type PinSet struct {
 }
 
 // SetPin keeps what somebody enters to be the one who is on a device.
-func (s *Service) SetPin(ctx context.Context, in PinSet) error {
+func (s Devices) SetPin(ctx context.Context, in PinSet) error {
 	m, err := s.now(ctx)
 	if err != nil {
 		return err
@@ -117,7 +117,7 @@ func (s *Service) SetPin(ctx context.Context, in PinSet) error {
 }
 
 // Pinned are the people who enter a PIN before they are on a device.
-func (s *Service) Pinned(ctx context.Context) ([]uuid.UUID, error) { return s.store.Pinned(ctx) }
+func (s Devices) Pinned(ctx context.Context) ([]uuid.UUID, error) { return s.store.Pinned(ctx) }
 
 // pinDigest is a PIN as it is kept: slow to guess, though eight digits are guessed by whoever has the database.
 func pinDigest(pin string, salt []byte) string {

@@ -52,7 +52,7 @@ func Default(timeZone string) Start {
 
 // Prepare gives an empty database its first settings and people. One that has
 // settings is left as it is; it reports whether it did anything.
-func (s *Service) Prepare(ctx context.Context, start Start, people ...string) (bool, error) {
+func (s Decider) Prepare(ctx context.Context, start Start, people ...string) (bool, error) {
 	prepared := false
 	err := s.change(ctx, func(w *changes.Unit) error {
 		if begun, err := w.Begun(ctx); err != nil || begun {
@@ -81,7 +81,7 @@ func (s *Service) Prepare(ctx context.Context, start Start, people ...string) (b
 }
 
 // AddProduct puts a product on the shelf with its data sheet, as JSON.
-func (s *Service) AddProduct(ctx context.Context, name, family, sheet string) (uuid.UUID, error) {
+func (s Decider) AddProduct(ctx context.Context, name, family, sheet string) (uuid.UUID, error) {
 	p := material.Product{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("product "+name)), Name: name, Family: family,
 		Versions: []material.SheetVersion{{ValidFrom: always, Sheet: json.RawMessage(sheet)}}}
 	if err := p.Check(); err != nil {

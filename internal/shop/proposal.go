@@ -13,7 +13,7 @@ import (
 )
 
 // Proposal shows the better order that was found last, declined or not.
-func (s *Service) Proposal(context.Context) (views.ProposalNow, error) {
+func (s Thinker) Proposal(context.Context) (views.ProposalNow, error) {
 	f := s.found()
 	if f == nil {
 		return views.ProposalNow{}, nil
@@ -21,7 +21,7 @@ func (s *Service) Proposal(context.Context) (views.ProposalNow, error) {
 	return views.ProposalNow{Looked: true, Found: f.Proposal}, nil
 }
 
-func (s *Service) found() *views.Found {
+func (s Thinker) found() *views.Found {
 	s.watch.mu.Lock()
 	defer s.watch.mu.Unlock()
 	return s.watch.found
@@ -29,7 +29,7 @@ func (s *Service) found() *views.Found {
 
 // line is the proposal worth a quiet line: one without which a promise slips, or that
 // makes room for what was just added, and that nobody has declined lately.
-func (s *Service) line(ctx context.Context) (*views.ProposalLine, error) {
+func (s Thinker) line(ctx context.Context) (*views.ProposalLine, error) {
 	f := s.found()
 	if f == nil || f.Proposal == nil || !f.Proposal.Telling {
 		return nil, nil
@@ -47,11 +47,11 @@ func (s *Service) line(ctx context.Context) (*views.ProposalLine, error) {
 
 // AcceptProposal makes a proposed order the accepted one. It fails with *Taken when
 // the shop has changed so that the order gains nothing any more.
-func (s *Service) AcceptProposal(ctx context.Context, in views.Decision) (views.Kept, error) {
+func (s Decider) AcceptProposal(ctx context.Context, in views.Decision) (views.Kept, error) {
 	if err := s.decides(ctx, &in); err != nil {
 		return views.Kept{}, err
 	}
-	f := s.found()
+	f := Thinker(s).found()
 	if f == nil || f.Proposal == nil || f.Proposal.ID != in.ID {
 		return views.Kept{}, &refuse.Taken{Message: "that order is no longer the best that is known; look at the new one"}
 	}
@@ -75,7 +75,7 @@ func (s *Service) AcceptProposal(ctx context.Context, in views.Decision) (views.
 }
 
 // decides says who makes a decision, and fails with *Invalid where that is nobody of this shop.
-func (s *Service) decides(ctx context.Context, in *views.Decision) error {
+func (s Decider) decides(ctx context.Context, in *views.Decision) error {
 	m, err := s.now(ctx)
 	if err != nil {
 		return err
@@ -89,11 +89,11 @@ func (s *Service) decides(ctx context.Context, in *views.Decision) error {
 
 // DismissProposal declines what a proposal gains: it is not offered again for a
 // week.
-func (s *Service) DismissProposal(ctx context.Context, in views.Decision) error {
+func (s Decider) DismissProposal(ctx context.Context, in views.Decision) error {
 	if err := s.decides(ctx, &in); err != nil {
 		return err
 	}
-	f := s.found()
+	f := Thinker(s).found()
 	if f == nil || f.Proposal == nil || f.Proposal.ID != in.ID {
 		return nil // it is gone already
 	}

@@ -9,7 +9,7 @@ import (
 )
 
 // Rack shows the shop as it is now; where the database does not answer, as it was last known.
-func (s *Service) Rack(ctx context.Context) (views.Rack, error) {
+func (s Reader) Rack(ctx context.Context) (views.Rack, error) {
 	var rack views.Rack
 	var known time.Time
 	remembered, err := s.lookAnyway(ctx, func(m *snapshot.Snapshot) error {
@@ -24,6 +24,6 @@ func (s *Service) Rack(ctx context.Context) (views.Rack, error) {
 		rack.Remembered = &views.Remembered{At: known.UTC(), Minutes: max(0, minutes)}
 		return rack, nil
 	}
-	rack.Better, err = s.line(ctx)
+	rack.Better, err = Thinker(s).line(ctx)
 	return rack, err
 }

@@ -20,7 +20,7 @@ import (
 
 // AddReadings keeps readings. It fails with *Invalid, naming each, and with *Doubtful on those that are unlikely, and
 // keeps none when one cannot be accepted.
-func (s *Service) AddReadings(ctx context.Context, in changes.NewReadings) (changes.ReadingsKept, error) {
+func (s Recorder) AddReadings(ctx context.Context, in changes.NewReadings) (changes.ReadingsKept, error) {
 	now := s.clock()
 	asked := in
 	asked.Confirm = nil
@@ -47,7 +47,7 @@ func (s *Service) AddReadings(ctx context.Context, in changes.NewReadings) (chan
 }
 
 // TypeReading keeps what a person read off. It fails as AddReadings does.
-func (s *Service) TypeReading(ctx context.Context, in changes.TypedReading) (changes.ReadingsKept, error) {
+func (s Recorder) TypeReading(ctx context.Context, in changes.TypedReading) (changes.ReadingsKept, error) {
 	asked := in
 	asked.Confirm = nil
 	in.PersonID = access.Who(ctx, in.PersonID)
@@ -88,7 +88,7 @@ func (s *Service) TypeReading(ctx context.Context, in changes.TypedReading) (cha
 	})
 }
 
-func (s *Service) keepReadings(ctx context.Context, id uuid.UUID, asked any, confirm []string, make func(*snapshot.Snapshot) ([]settings.Reading, error)) (changes.ReadingsKept, error) {
+func (s Recorder) keepReadings(ctx context.Context, id uuid.UUID, asked any, confirm []string, make func(*snapshot.Snapshot) ([]settings.Reading, error)) (changes.ReadingsKept, error) {
 	kept := changes.ReadingsKept{Moved: []changes.MovedForecast{}}
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		if err := w.Once(ctx, "readings", id, asked, s.clock()); err != nil {
@@ -122,7 +122,7 @@ func (s *Service) keepReadings(ctx context.Context, id uuid.UUID, asked any, con
 }
 
 // StrikeReading lets a reading count no more; it stays, struck. Striking it once more changes nothing.
-func (s *Service) StrikeReading(ctx context.Context, in changes.ReadingStruck) (changes.ReadingsKept, error) {
+func (s Recorder) StrikeReading(ctx context.Context, in changes.ReadingStruck) (changes.ReadingsKept, error) {
 	in.PersonID = access.Who(ctx, in.PersonID)
 	kept := changes.ReadingsKept{Moved: []changes.MovedForecast{}}
 	err := s.onShop(ctx, func(w *changes.Unit) error {

@@ -16,7 +16,7 @@ import (
 )
 
 // OwnRecipe is a recipe of the shop's own with all its versions, to go out as a file.
-func (s *Service) OwnRecipe(ctx context.Context, id uuid.UUID) (recipe.Own, error) {
+func (s Reader) OwnRecipe(ctx context.Context, id uuid.UUID) (recipe.Own, error) {
 	var own recipe.Own
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		found := false
@@ -30,7 +30,7 @@ func (s *Service) OwnRecipe(ctx context.Context, id uuid.UUID) (recipe.Own, erro
 
 // TakeRecipe adds a recipe that came from a file. Of one that is there already, only versions beyond its latest are
 // added, where the earlier ones say the same.
-func (s *Service) TakeRecipe(ctx context.Context, r recipe.Own) (views.RecipeView, error) {
+func (s Decider) TakeRecipe(ctx context.Context, r recipe.Own) (views.RecipeView, error) {
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		known, there := w.Before.Own(r.ID)
 		if !there {
@@ -51,5 +51,5 @@ func (s *Service) TakeRecipe(ctx context.Context, r recipe.Own) (views.RecipeVie
 	if err != nil {
 		return views.RecipeView{}, err
 	}
-	return s.Recipe(ctx, r.ID)
+	return Reader(s).Recipe(ctx, r.ID)
 }

@@ -19,7 +19,7 @@ import (
 
 // SaveRecipe saves a recipe, or another version of one. It fails with *Invalid naming the field. Saving the very
 // same once more changes nothing.
-func (s *Service) SaveRecipe(ctx context.Context, in changes.RecipeSaved) (views.RecipeView, error) {
+func (s Decider) SaveRecipe(ctx context.Context, in changes.RecipeSaved) (views.RecipeView, error) {
 	in.PersonID = access.Who(ctx, in.PersonID)
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		content, err := changes.ContentOf(w.Before, in)
@@ -62,11 +62,11 @@ func (s *Service) SaveRecipe(ctx context.Context, in changes.RecipeSaved) (views
 	if err != nil && !errors.Is(err, changes.ErrKept) {
 		return views.RecipeView{}, err
 	}
-	return s.Recipe(ctx, in.ID)
+	return Reader(s).Recipe(ctx, in.ID)
 }
 
 // NameRecipe gives a recipe another name, or takes it from what is offered, or back.
-func (s *Service) NameRecipe(ctx context.Context, in changes.RecipeNamed) (views.RecipeView, error) {
+func (s Decider) NameRecipe(ctx context.Context, in changes.RecipeNamed) (views.RecipeView, error) {
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		name := strings.TrimSpace(in.Name)
 		known, there := w.Before.Own(in.ID)
@@ -82,5 +82,5 @@ func (s *Service) NameRecipe(ctx context.Context, in changes.RecipeNamed) (views
 	if err != nil {
 		return views.RecipeView{}, err
 	}
-	return s.Recipe(ctx, in.ID)
+	return Reader(s).Recipe(ctx, in.ID)
 }

@@ -13,7 +13,7 @@ import (
 )
 
 // Recipes lists the recipes of the shop's own, those that are still offered first.
-func (s *Service) Recipes(ctx context.Context) ([]views.RecipeLine, error) {
+func (s Reader) Recipes(ctx context.Context) ([]views.RecipeLine, error) {
 	list := []views.RecipeLine{}
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		for _, r := range m.Workshop.Recipes {
@@ -26,7 +26,7 @@ func (s *Service) Recipes(ctx context.Context) ([]views.RecipeLine, error) {
 }
 
 // Recipe shows one own recipe, and what its latest version would do to the instruments that use an earlier one.
-func (s *Service) Recipe(ctx context.Context, id uuid.UUID) (views.RecipeView, error) {
+func (s Reader) Recipe(ctx context.Context, id uuid.UUID) (views.RecipeView, error) {
 	view := views.RecipeView{Versions: []views.RecipeVersion{}, Uses: []views.RecipeUse{}}
 	err := s.ask(ctx, func(m *snapshot.Snapshot) error {
 		r, found := m.Own(id)
@@ -53,7 +53,7 @@ func (s *Service) Recipe(ctx context.Context, id uuid.UUID) (views.RecipeView, e
 }
 
 // CompareRecipes puts two versions beside one another.
-func (s *Service) CompareRecipes(ctx context.Context, in views.RecipePair) (views.RecipeCompared, error) {
+func (s Reader) CompareRecipes(ctx context.Context, in views.RecipePair) (views.RecipeCompared, error) {
 	out := views.RecipeCompared{Lines: []recipe.Difference{}}
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		var sides [2]recipe.OwnContent

@@ -9,7 +9,7 @@ import (
 )
 
 // Reference lists the choices for a new instrument.
-func (s *Service) Reference(ctx context.Context) (views.Reference, error) {
+func (s Reader) Reference(ctx context.Context) (views.Reference, error) {
 	var out views.Reference
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		out = views.ReferenceOf(m)
@@ -19,7 +19,7 @@ func (s *Service) Reference(ctx context.Context) (views.Reference, error) {
 }
 
 // Notation is how the shop is used to having figures written.
-func (s *Service) Notation() unit.Notation {
+func (s *core) Notation() unit.Notation {
 	if m := s.board.Current(); m != nil {
 		return m.Setting.Notation
 	}

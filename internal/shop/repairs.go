@@ -15,7 +15,7 @@ import (
 
 // Repairs are the ways of putting damage right, each with its hours, days and risk. Nothing is kept. It fails
 // with *Invalid naming the field.
-func (s *Service) Repairs(ctx context.Context, in views.RepairAsked) (views.RepairView, error) {
+func (s Reader) Repairs(ctx context.Context, in views.RepairAsked) (views.RepairView, error) {
 	view := views.RepairView{Ways: []views.RepairWay{}}
 	err := s.ask(ctx, func(m *snapshot.Snapshot) error {
 		i := slices.IndexFunc(m.Workshop.Instruments, func(o recipe.Instrument) bool { return o.ID == in.InstrumentID })

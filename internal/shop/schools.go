@@ -9,7 +9,7 @@ import (
 
 // Schools plans every way of a topic beside the others, with the rest of the wish
 // as it is. Nothing is kept.
-func (s *Service) Schools(ctx context.Context, in views.SchoolsAsked) (views.Ways, error) {
+func (s Reader) Schools(ctx context.Context, in views.SchoolsAsked) (views.Ways, error) {
 	var out views.Ways
 	err := s.ask(ctx, func(m *snapshot.Snapshot) (err error) {
 		out, err = views.Schools(m, in)

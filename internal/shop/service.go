@@ -39,9 +39,30 @@ import (
 	"umberfrost/internal/store"
 )
 
-// Service carries out the use cases on one shop's database. What is looked at stands in
-// memory, by revision: see snapshot.go.
+// Service carries out the use cases on one shop's database: each through one of its doors. What is looked at stands in
+// memory, by revision.
 type Service struct {
+	*core
+	Reader
+	Decider
+	Recorder
+	Devices
+	Files
+	Thinker
+}
+
+// The doors of the service: each a few use cases of one sort on the same shop.
+type (
+	Reader   struct{ *core } // shows the shop as it is
+	Decider  struct{ *core } // changes what is decided
+	Recorder struct{ *core } // keeps what happened and what was measured
+	Devices  struct{ *core } // pairs devices, and knows who is on them
+	Files    struct{ *core } // brings the shop out and in: schedule files and backups
+	Thinker  struct{ *core } // works in the background, and says what it has found
+)
+
+// core is the shop that the doors open on.
+type core struct {
 	store   *store.Store
 	clock   func() time.Time
 	board   planner.Board
@@ -71,21 +92,23 @@ func New(s *store.Store, clock func() time.Time) (*Service, error) {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}
 	}
-	return &Service{store: s, clock: clock, queue: queue{taken: make(chan struct{}, 1)}, asking: make(chan struct{}, 1), budget: budget{draws: views.UsualDraws}}, nil
+	c := &core{store: s, clock: clock, queue: queue{taken: make(chan struct{}, 1)}, asking: make(chan struct{}, 1),
+		budget: budget{draws: views.UsualDraws}}
+	return &Service{c, Reader{c}, Decider{c}, Recorder{c}, Devices{c}, Files{c}, Thinker{c}}, nil
 }
 
 // ThinkWithin bounds the search for a better order to so many placed events, and the chance of a promise to so many
 // draws. With no draws nothing is thought about in the background at all: tests of other things spend nothing on it.
-func (s *Service) ThinkWithin(events, draws int) { s.budget = budget{events, draws} }
+func (s *core) ThinkWithin(events, draws int) { s.budget = budget{events, draws} }
 
 // Now is the present as this shop sees it.
-func (s *Service) Now() time.Time { return s.clock() }
+func (s *core) Now() time.Time { return s.clock() }
 
 // readyWithin is how long the database may take to say that it is well.
 const readyWithin = 1500 * time.Millisecond
 
 // Ready reports whether the database answers, within two seconds whatever it does.
-func (s *Service) Ready(ctx context.Context) error {
+func (s *core) Ready(ctx context.Context) error {
 	ctx, stop := context.WithTimeout(ctx, readyWithin)
 	defer stop()
 	_, err := s.store.Revision(ctx)
@@ -94,7 +117,7 @@ func (s *Service) Ready(ctx context.Context) error {
 
 // look makes a view of the shop as it is now. Views are made one at a time and quickly:
 // they ask neither the database nor the planner for anything new.
-func (s *Service) look(ctx context.Context, view func(*snapshot.Snapshot) error) error {
+func (s *core) look(ctx context.Context, view func(*snapshot.Snapshot) error) error {
 	revision, err := s.store.Revision(ctx)
 	if err != nil {
 		return err
@@ -102,7 +125,7 @@ func (s *Service) look(ctx context.Context, view func(*snapshot.Snapshot) error)
 	return s.lookAt(ctx, revision, view)
 }
 
-func (s *Service) lookAt(ctx context.Context, revision int64, view func(*snapshot.Snapshot) error) error {
+func (s *core) lookAt(ctx context.Context, revision int64, view func(*snapshot.Snapshot) error) error {
 	for {
 		m, err := s.at(ctx, revision)
 		if err != nil {
@@ -119,7 +142,7 @@ const RememberAfter = 3 * time.Second
 
 // lookAnyway is a look at the shop as it was last known where the database does not answer soon. It reports whether it
 // was that.
-func (s *Service) lookAnyway(ctx context.Context, view func(*snapshot.Snapshot) error) (remembered bool, err error) {
+func (s *core) lookAnyway(ctx context.Context, view func(*snapshot.Snapshot) error) (remembered bool, err error) {
 	soon, stop := context.WithTimeout(ctx, RememberAfter)
 	defer stop()
 	revision, err := s.store.Revision(soon)
@@ -135,7 +158,7 @@ func (s *Service) lookAnyway(ctx context.Context, view func(*snapshot.Snapshot) 
 }
 
 // ask is a look that may take its time, on a planner of its own: others go on looking.
-func (s *Service) ask(ctx context.Context, view func(*snapshot.Snapshot) error) error {
+func (s *core) ask(ctx context.Context, view func(*snapshot.Snapshot) error) error {
 	select {
 	case s.asking <- struct{}{}:
 		defer func() { <-s.asking }()
@@ -146,7 +169,7 @@ func (s *Service) ask(ctx context.Context, view func(*snapshot.Snapshot) error) 
 }
 
 // fork works on the shop as it is now on a planner of its own.
-func (s *Service) fork(ctx context.Context, work func(*snapshot.Snapshot) error) error {
+func (s *core) fork(ctx context.Context, work func(*snapshot.Snapshot) error) error {
 	now, err := s.now(ctx)
 	if err != nil {
 		return err
@@ -162,7 +185,7 @@ func (s *Service) fork(ctx context.Context, work func(*snapshot.Snapshot) error)
 }
 
 // change runs a use case that changes the shop: all of it is kept, or nothing.
-func (s *Service) change(ctx context.Context, do func(*changes.Unit) error) error {
+func (s *core) change(ctx context.Context, do func(*changes.Unit) error) error {
 	if _, err := s.store.Revision(ctx); err != nil { // or others would stand behind this one, one after the other
 		return err
 	}
@@ -195,7 +218,7 @@ func (s *Service) change(ctx context.Context, do func(*changes.Unit) error) erro
 
 // onShop is a change that begins with the shop as it is now: as it stands in memory while
 // that is the revision before this one, else read again.
-func (s *Service) onShop(ctx context.Context, do func(*changes.Unit) error) error {
+func (s *core) onShop(ctx context.Context, do func(*changes.Unit) error) error {
 	return s.change(ctx, func(w *changes.Unit) error {
 		if err := s.begin(ctx, w); err != nil {
 			return err
@@ -204,7 +227,7 @@ func (s *Service) onShop(ctx context.Context, do func(*changes.Unit) error) erro
 	})
 }
 
-func (s *Service) begin(ctx context.Context, w *changes.Unit) error {
+func (s *core) begin(ctx context.Context, w *changes.Unit) error {
 	now := s.clock().Truncate(time.Minute)
 	var st *snapshot.State
 	if latest := s.board.Current(); latest != nil {

@@ -8,7 +8,7 @@ import (
 )
 
 // Shop shows the settings.
-func (s *Service) Shop(ctx context.Context) (views.ShopView, error) {
+func (s Reader) Shop(ctx context.Context) (views.ShopView, error) {
 	var view views.ShopView
 	err := s.look(ctx, func(m *snapshot.Snapshot) error {
 		view = views.ShopOf(m)

@@ -10,7 +10,7 @@ import (
 )
 
 // Sheet shows one event.
-func (s *Service) Sheet(ctx context.Context, stepID uuid.UUID, coat int) (views.Sheet, error) {
+func (s Reader) Sheet(ctx context.Context, stepID uuid.UUID, coat int) (views.Sheet, error) {
 	var sheet views.Sheet
 	err := s.look(ctx, func(m *snapshot.Snapshot) (err error) {
 		sheet, err = views.SheetOf(m, stepID, coat)

@@ -19,7 +19,7 @@ import (
 )
 
 // Sittings lists the sittings that are under way, and those that could be started today.
-func (s *Service) Sittings(ctx context.Context) (views.SittingsNow, error) {
+func (s Reader) Sittings(ctx context.Context) (views.SittingsNow, error) {
 	var now views.SittingsNow
 	open, err := s.openSittings(ctx)
 	if err != nil {
@@ -32,7 +32,7 @@ func (s *Service) Sittings(ctx context.Context) (views.SittingsNow, error) {
 	return now, err
 }
 
-func (s *Service) openSittings(ctx context.Context) ([]job.Sitting, error) {
+func (s Reader) openSittings(ctx context.Context) ([]job.Sitting, error) {
 	var open []job.Sitting
 	err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		open, err = tx.OpenSittings(ctx, s.clock().Add(-views.SittingsKept))
@@ -42,7 +42,7 @@ func (s *Service) openSittings(ctx context.Context) ([]job.Sitting, error) {
 }
 
 // Sitting shows one that was begun.
-func (s *Service) Sitting(ctx context.Context, id uuid.UUID) (views.SittingView, error) {
+func (s Reader) Sitting(ctx context.Context, id uuid.UUID) (views.SittingView, error) {
 	var one job.Sitting
 	if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		one, err = tx.Sitting(ctx, id)
@@ -56,7 +56,7 @@ func (s *Service) Sitting(ctx context.Context, id uuid.UUID) (views.SittingView,
 }
 
 // PlannedSitting shows the sitting that an event is planned in, as it could be begun.
-func (s *Service) PlannedSitting(ctx context.Context, event changes.EventRef) (views.SittingView, error) {
+func (s Reader) PlannedSitting(ctx context.Context, event changes.EventRef) (views.SittingView, error) {
 	var view views.SittingView
 	err := s.look(ctx, func(m *snapshot.Snapshot) (err error) {
 		var events []schedule.Planned
@@ -74,7 +74,7 @@ func (s *Service) PlannedSitting(ctx context.Context, event changes.EventRef) (v
 	return view, err
 }
 
-func (s *Service) sittingView(ctx context.Context, one job.Sitting) (views.SittingView, error) {
+func (s Reader) sittingView(ctx context.Context, one job.Sitting) (views.SittingView, error) {
 	var view views.SittingView
 	err := s.look(ctx, func(m *snapshot.Snapshot) (err error) {
 		view, err = views.SittingOf(m, one)
@@ -85,7 +85,7 @@ func (s *Service) sittingView(ctx context.Context, one job.Sitting) (views.Sitti
 
 // BeginSitting keeps a sitting that somebody begins now. It fails with *Invalid on what is not planned, and
 // with *Taken where the id is that of another.
-func (s *Service) BeginSitting(ctx context.Context, in views.SittingBegun) (views.SittingView, error) {
+func (s Recorder) BeginSitting(ctx context.Context, in views.SittingBegun) (views.SittingView, error) {
 	asked := in
 	in.PersonID = access.Who(ctx, in.PersonID)
 	one := job.Sitting{ID: in.ID, Person: in.PersonID, StartedAt: s.clock()}
@@ -120,11 +120,11 @@ func (s *Service) BeginSitting(ctx context.Context, in views.SittingBegun) (view
 	if err != nil && !errors.Is(err, changes.ErrKept) {
 		return views.SittingView{}, err
 	}
-	return s.sittingView(ctx, one)
+	return Reader(s).sittingView(ctx, one)
 }
 
 // ChangeSitting acknowledges cautions of a sitting, ends it, or lets it go on after all.
-func (s *Service) ChangeSitting(ctx context.Context, in views.SittingChanged) (views.SittingView, error) {
+func (s Recorder) ChangeSitting(ctx context.Context, in views.SittingChanged) (views.SittingView, error) {
 	var one job.Sitting
 	err := s.onShop(ctx, func(w *changes.Unit) (err error) {
 		if one, err = w.Sitting(ctx, in.ID); errors.Is(err, store.ErrNotFound) {
@@ -150,5 +150,5 @@ func (s *Service) ChangeSitting(ctx context.Context, in views.SittingChanged) (v
 	if err != nil {
 		return views.SittingView{}, err
 	}
-	return s.sittingView(ctx, one)
+	return Reader(s).sittingView(ctx, one)
 }

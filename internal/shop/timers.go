@@ -12,7 +12,7 @@ import (
 )
 
 // Timers lists the timers that run, the one that was started first before the others.
-func (s *Service) Timers(ctx context.Context) ([]views.TimerView, error) {
+func (s Reader) Timers(ctx context.Context) ([]views.TimerView, error) {
 	var rows []job.Entry
 	if err := s.store.Read(ctx, func(tx *store.Tx) (err error) {
 		rows, err = tx.TimersSince(ctx, s.clock().Add(-changes.TimersKept))

@@ -30,7 +30,7 @@ type watch struct {
 	last      Notice
 	listeners map[chan Notice]bool
 	ended     bool
-	settings    *snapshot.Settings // that Settings was counted for
+	settings  *snapshot.Settings // that Settings was counted for
 	chances   map[uuid.UUID]search.Chance
 	found     *views.Found
 }
@@ -39,7 +39,7 @@ type watch struct {
 // of every change that anybody makes, on this server or another, and works out in the
 // background what takes longer than a page may wait for, a better order of work and
 // the chance of every promise. A lost database is waited for.
-func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
+func (s Thinker) Watch(ctx context.Context, log *slog.Logger) {
 	changed, cold := make(chan int64, 1), make(chan struct{}, 1)
 	var work sync.WaitGroup
 	if s.budget.draws > 0 {
@@ -71,7 +71,7 @@ func (s *Service) Watch(ctx context.Context, log *slog.Logger) {
 
 // keepWarm works out the shop after each change on the planner that the next one will take, so
 // that it need not.
-func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.Logger) {
+func (s Thinker) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.Logger) {
 	for {
 		select {
 		case <-ctx.Done():
@@ -84,7 +84,7 @@ func (s *Service) keepWarm(ctx context.Context, cold <-chan struct{}, log *slog.
 	}
 }
 
-func (s *Service) warm(ctx context.Context) error {
+func (s Thinker) warm(ctx context.Context) error {
 	within, stop := context.WithTimeout(ctx, views.WarmMost) // changes wait for it
 	defer stop()
 	end, err := s.queue.take(within)
@@ -118,7 +118,7 @@ func sleep(ctx context.Context, d time.Duration) {
 
 // Listen gives the last notice and every later one; of those that nobody fetched in
 // time only the last. The function that comes with it ends that.
-func (s *Service) Listen() (<-chan Notice, func()) {
+func (s Thinker) Listen() (<-chan Notice, func()) {
 	w := &s.watch
 	w.mu.Lock()
 	defer w.mu.Unlock()
@@ -165,7 +165,7 @@ func (w *watch) broadcast(change func(*Notice)) {
 
 // optimize works through what has changed, one revision after the other; a newer one
 // puts an end to thinking about an older.
-func (s *Service) optimize(ctx context.Context, changed <-chan int64, log *slog.Logger) {
+func (s Thinker) optimize(ctx context.Context, changed <-chan int64, log *slog.Logger) {
 	again := time.NewTicker(views.Rethink)
 	defer again.Stop()
 	var since time.Time // of the first change that was put off
@@ -195,11 +195,11 @@ func (s *Service) optimize(ctx context.Context, changed <-chan int64, log *slog.
 }
 
 // ThinkAhead works out a better order and the chances once, now.
-func (s *Service) ThinkAhead(ctx context.Context) error {
+func (s Thinker) ThinkAhead(ctx context.Context) error {
 	return s.thinkOnce(ctx, func() bool { return ctx.Err() != nil })
 }
 
-func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
+func (s Thinker) thinkOnce(ctx context.Context, stale func() bool) error {
 	return s.fork(ctx, func(m *snapshot.Snapshot) error {
 		s.watch.settingsChanged(m.Settings)
 		better, err := views.Propose(m, s.budget.events)
@@ -222,7 +222,7 @@ func (s *Service) thinkOnce(ctx context.Context, stale func() bool) error {
 
 // rest gives back what thinking took in memory, until there is something new to think about. Where the server
 // keeps to a limit, that is at least twice what it holds at rest: thinking takes about as much again.
-func (s *Service) rest() {
+func (s Thinker) rest() {
 	s.board.Trim()
 	debug.FreeOSMemory()
 	if limit := debug.SetMemoryLimit(-1); limit < math.MaxInt64 {
@@ -232,7 +232,7 @@ func (s *Service) rest() {
 	}
 }
 
-func (s *Service) keepChances(chances []search.Chance) {
+func (s Thinker) keepChances(chances []search.Chance) {
 	byID := make(map[uuid.UUID]search.Chance, len(chances))
 	for _, c := range chances {
 		byID[c.Instrument] = c

@@ -16,7 +16,7 @@ import (
 )
 
 // Weeks shows the running instruments through some weeks.
-func (s *Service) Weeks(ctx context.Context, asked views.WeeksAsked) (views.Weeks, error) {
+func (s Reader) Weeks(ctx context.Context, asked views.WeeksAsked) (views.Weeks, error) {
 	var view views.Weeks
 	err := s.look(ctx, func(m *snapshot.Snapshot) (err error) {
 		first := calendar.DayOf(m.Now.In(m.Plan.Zone))
@@ -35,13 +35,13 @@ func (s *Service) Weeks(ctx context.Context, asked views.WeeksAsked) (views.Week
 	if err != nil {
 		return view, err
 	}
-	view.Better, err = s.line(ctx)
+	view.Better, err = Thinker(s).line(ctx)
 	return view, err
 }
 
 // Starts shows where an event may be pinned until a moment; without one, for
 // twelve weeks.
-func (s *Service) Starts(ctx context.Context, step uuid.UUID, coat int, until *time.Time) (views.StartsView, error) {
+func (s Reader) Starts(ctx context.Context, step uuid.UUID, coat int, until *time.Time) (views.StartsView, error) {
 	var view views.StartsView
 	err := s.ask(ctx, func(m *snapshot.Snapshot) error {
 		event := schedule.Event{Step: step, Coat: coat}

@@ -16,7 +16,7 @@ import (
 
 // WhatIf plans changes beside today's plan; nothing is kept. It fails with
 // *Invalid naming the change that cannot be, and why.
-func (s *Service) WhatIf(ctx context.Context, in changes.Changes) (views.WhatIf, error) {
+func (s Decider) WhatIf(ctx context.Context, in changes.Changes) (views.WhatIf, error) {
 	var view views.WhatIf
 	err := s.ask(ctx, func(m *snapshot.Snapshot) error {
 		b, err := changes.Bend(m, in.Changes, in.PersonID)
@@ -40,7 +40,7 @@ func (s *Service) WhatIf(ctx context.Context, in changes.Changes) (views.WhatIf,
 // KeepChanges makes changes real: all of them, or none. The same id again changes
 // nothing and is answered as before. It fails like WhatIf, and
 // with *Taken where somebody has changed the same thing since.
-func (s *Service) KeepChanges(ctx context.Context, in changes.Changes) (views.Kept, error) {
+func (s Decider) KeepChanges(ctx context.Context, in changes.Changes) (views.Kept, error) {
 	kept := views.Kept{}
 	caller, asked := access.CallerOf(ctx), in
 	in.PersonID = access.Who(ctx, in.PersonID)
