@@ -562,7 +562,7 @@ func BenchmarkRack(b *testing.B) {
 
 func TestAConnectionThatAsksForNothingDoesNotHoldAStop(t *testing.T) {
 	t.Parallel()
-	app := web.New(nil, fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: discard})
+	app := web.New(new(shop.Service), fstest.MapFS{"index.html": {Data: []byte("<title>Umberfrost</title>")}}, web.Options{Log: discard})
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(listener)
