@@ -113,3 +113,24 @@ func (r *room) keepsSteps(former []recipe.Instrument) {
 		assert.Positive(r.t, logged, in.Name)
 	}
 }
+
+// A database of each schema before a migration of data comes up to date, and holds in today's format what it held when
+// that file was written.
+func TestADatabaseOfAnEarlierSchemaHoldsWhatItHeld(t *testing.T) {
+	t.Parallel()
+	now := time.Date(2026, 11, 27, 9, 0, 0, 0, time.UTC)
+	for _, schema := range []string{"schema-5", "schema-10"} {
+		t.Run(schema, func(t *testing.T) {
+			from, err := os.Open("../store/testdata/" + schema + ".json")
+			require.NoError(t, err)
+			defer from.Close()
+			want, err := formats.Read(from)
+			require.NoError(t, err)
+			s, err := shop.New(pgtest.From(t, "../store/testdata/"+schema+".sql"), func() time.Time { return now })
+			require.NoError(t, err)
+			kept, err := s.Export(ctx, nil)
+			require.NoError(t, err)
+			assert.True(t, written(t, want) == written(t, kept), "it is another shop")
+		})
+	}
+}

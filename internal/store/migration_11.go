@@ -3,18 +3,17 @@ package store
 import (
 	"context"
 	"database/sql"
-	"encoding/json"
 	"fmt"
 
 	"github.com/google/uuid"
 	"github.com/pressly/goose/v3"
 
-	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/store/looks"
 )
 
 // toLayers is the migration that turns wishes kept in looks into layers on regions, and the slots of
-// their steps with them: the steps stay the same ones. It is written in Go because the stack of a look
-// stands with the rules. It does not go back.
+// their steps with them: the steps stay the same ones. Its rules are its own, frozen in the package looks. It does not
+// go back.
 func toLayers() *goose.Migration {
 	return goose.NewGoMigration(11, &goose.GoFunc{RunTx: wishesToLayers}, nil)
 }
@@ -24,17 +23,13 @@ func wishesToLayers(ctx context.Context, tx *sql.Tx) error {
 	if err != nil {
 		return err
 	}
-	translated := make(map[uuid.UUID]*recipe.Wish, len(wishes))
+	translated := make(map[uuid.UUID]*looks.Wish, len(wishes))
 	for id, kept := range wishes {
-		wish, err := recipe.FromLooks(kept)
+		wish, err := looks.Translate(kept)
 		if err != nil {
 			return fmt.Errorf("instrument %s: %w", id, err)
 		}
-		data, err := json.Marshal(wish)
-		if err != nil {
-			return err
-		}
-		if _, err := tx.ExecContext(ctx, `update instrument set wish = $2 where id = $1`, id, data); err != nil {
+		if _, err := tx.ExecContext(ctx, `update instrument set wish = $2 where id = $1`, id, wish.JSON); err != nil {
 			return err
 		}
 		translated[id] = &wish
@@ -61,7 +56,7 @@ func formerWishes(ctx context.Context, tx *sql.Tx) (map[uuid.UUID][]byte, error)
 }
 
 // slotsToLayers names the layers in the slots of the steps.
-func slotsToLayers(ctx context.Context, tx *sql.Tx, wishes map[uuid.UUID]*recipe.Wish) error {
+func slotsToLayers(ctx context.Context, tx *sql.Tx, wishes map[uuid.UUID]*looks.Wish) error {
 	rows, err := tx.QueryContext(ctx, `select id, instrument_id, slot from step`)
 	if err != nil {
 		return err
@@ -74,7 +69,7 @@ func slotsToLayers(ctx context.Context, tx *sql.Tx, wishes map[uuid.UUID]*recipe
 		if err := rows.Scan(&id, &instrument, &slot); err != nil {
 			return err
 		}
-		if now := recipe.FormerSlot(slot, wishes[instrument]); now != slot {
+		if now := wishes[instrument].Slot(slot); now != slot {
 			slots[id] = now
 		}
 	}
