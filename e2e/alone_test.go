@@ -3,6 +3,7 @@ package e2e
 import (
 	"context"
 	"testing"
+	"time"
 
 	"umberfrost/internal/shop/views"
 
@@ -42,8 +43,12 @@ func TestByTouchAlone(t *testing.T) {
 	p := openTouched(t, r.URL, "/rack", 390, 844)
 	p.finger("a, button", "New instrument")
 	p.see("button", "Keep this instrument")
+	const typing = `document.activeElement?.matches('form input')`
 	p.finger("form input", "")
-	p.until(`document.activeElement?.matches('form input')`, "a finger on the field should bring its keyboard up")
+	if !p.within(5*time.Second, typing) { // on a busy machine a tap may last as long as a press, which a hand does not notice
+		p.finger("form input", "")
+	}
+	p.until(typing, "a finger on the field should bring its keyboard up")
 	p.press("Redshank") // what its own keyboard types
 	p.finger("[data-day-input='Promised day'] ~ button", "")
 	p.see("[role=dialog] [role=grid]", "")

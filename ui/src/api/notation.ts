@@ -1,10 +1,10 @@
 import * as z from 'zod/mini'
-import type { Schemas } from './client'
 import { held } from './held'
 import { forget, keep, readKept } from './kept'
+import type { components } from './schema'
 
 /** Notation is how figures are written: in which units, clock, order of dates, and days of a week. */
-export type Notation = Required<Schemas['Notation']>
+export type Notation = Required<components['schemas']['Notation']>
 
 export const plain: Notation = { inch: false, amPm: false, monthFirst: false, sundayFirst: false }
 

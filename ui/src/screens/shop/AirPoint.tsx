@@ -1,6 +1,6 @@
 import { Button } from '../../parts/Button'
 import { Choice } from '../../parts/fields/Choice'
-import type { Knot, Quantity } from './AirPull'
+import type { Knot, Quantity } from './air'
 
 interface Props {
   knots: Knot[]

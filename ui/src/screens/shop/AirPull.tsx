@@ -1,21 +1,13 @@
 import { scaleLinear } from 'd3-scale'
 import { useDrag } from '@use-gesture/react'
 import { useId, useRef, useState, type KeyboardEvent } from 'react'
-import type { PlaceView } from '../../api/client'
 import { AirPoint } from './AirPoint'
+import { days, quantities, type Knot, type Quantity } from './air'
 import { useTemperature } from '../../parts/notation'
 import { useWidth } from '../../parts/useWidth'
 
-export type Knot = PlaceView['knots'][number]
-export type Quantity = 'temperatureC' | 'humidityPct'
-
 const height = 150
 const hours = 168
-export const quantities = {
-  temperatureC: { word: 'temperature', low: 5, high: 35, step: 0.5 },
-  humidityPct: { word: 'humidity', low: 20, high: 90, step: 1 },
-} as const
-export const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'] as const
 
 /** AirPull is a quantity over the week as a curve whose points are pulled, or moved by arrow keys. */
 export function AirPull({

@@ -17,7 +17,7 @@ import {
   Popover,
 } from 'react-aria-components'
 import { useNotation } from '../../notation'
-import type { DayProps } from '../Day'
+import type { DayProps } from './props'
 
 const tool = 'grid size-11 shrink-0 place-items-center rounded-sm text-ink-2 hover:bg-panel hover:text-ink'
 
