@@ -108,7 +108,7 @@ func some(t time.Time) *time.Time {
 }
 
 func reportOf(in schedule.Input, plan *schedule.Plan) *report {
-	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: search.Measure(plan).Text(),
+	r := &report{Now: plan.Now.In(plan.Zone), Zone: plan.Zone.String(), zone: plan.Zone, Objective: search.Measure(plan).String(),
 		BoundLate: search.LowerBoundLate(plan)}
 	names, bounds := make(map[uuid.UUID][2]string), plan.LowerBounds()
 	for i, instrument := range in.Instruments {
@@ -182,7 +182,7 @@ func differencesOf(list []search.Difference) []reportDifference {
 }
 
 func proposalOf(in schedule.Input, plan *schedule.Plan, p search.Proposal) *reportProposal {
-	out := &reportProposal{Better: p.Better(), Before: p.Before.Text(), After: p.After.Text(), Tried: p.Tried}
+	out := &reportProposal{Better: p.Better(), Before: p.Before.String(), After: p.After.String(), Tried: p.Tried}
 	if p.Better() {
 		out.Gains = differencesOf(search.Differences(plan, p.Plan))
 		out.Order = p.Order

@@ -104,12 +104,12 @@ type dataFolder struct {
 }
 
 func (f *dataFolder) flags(cmd *cobra.Command) {
-	cmd.Flags().StringVar(&f.named, "data", "", "folder of the shop's data (default "+usualFolder()+")")
+	cmd.Flags().StringVar(&f.named, "data", "", "folder of the shop's data (default "+defaultFolder()+")")
 	cmd.Flags().BoolVar(&f.throwaway, "throwaway", false, "the shop is only for trying: its folder may be one for temporary files")
 }
 
-// usualFolder is where a user's programs keep what outlasts them; of root, where the machine's do.
-func usualFolder() string {
+// defaultFolder is where a user's programs keep what outlasts them; of root, where the machine's do.
+func defaultFolder() string {
 	if os.Geteuid() == 0 {
 		return "/var/lib/umberfrost"
 	}
@@ -127,7 +127,7 @@ func usualFolder() string {
 func (f *dataFolder) path() (string, error) {
 	dir := f.named
 	if dir == "" {
-		dir = usualFolder()
+		dir = defaultFolder()
 	}
 	if dir == "" {
 		return "", badInput{errors.New("there is no home folder to keep a shop in; name one: --data FOLDER")}

@@ -40,9 +40,9 @@ func TestAShopIsNotKeptWhereItWouldBeLost(t *testing.T) {
 
 	t.Setenv("XDG_DATA_HOME", "/home/mara/data")
 	if os.Geteuid() == 0 {
-		assert.Equal(t, "/var/lib/umberfrost", usualFolder())
+		assert.Equal(t, "/var/lib/umberfrost", defaultFolder())
 	} else {
-		assert.Equal(t, "/home/mara/data/umberfrost", usualFolder())
+		assert.Equal(t, "/home/mara/data/umberfrost", defaultFolder())
 	}
 }
 

@@ -102,8 +102,8 @@ var roomWays = []RoomWay{
 // are the same on both sides of the equator.
 var seasonMonths = [4]string{"December to February", "March to May", "June to August", "September to November"}
 
-// usualAirs are rough: a house, and rooms that follow the weather of a temperate coast.
-var usualAirs = []struct {
+// defaultAirs are rough: a house, and rooms that follow the weather of a temperate coast.
+var defaultAirs = []struct {
 	id, title, why string
 	air            [4]climate.Air
 }{
@@ -121,10 +121,10 @@ func (s Reader) Beginning(ctx context.Context) (BeginningView, error) {
 		{"evenings", "Evenings and weekends", weekWay([]calendar.Hours{{Open: 19 * 60, Close: 22 * 60}}, []calendar.Hours{{Open: 10 * 60, Close: 17 * 60}})},
 		{"workdays", "Workshop days", weekWay([]calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}, nil)},
 	}}
-	for _, way := range usualAirs {
+	for _, way := range defaultAirs {
 		shown := AirWay{ID: way.id, Title: way.title, Why: way.why}
 		for i, a := range way.air {
-			shown.Air = append(shown.Air, Season{seasonMonths[i], a.Temperature.Text(), a.Humidity.Text()})
+			shown.Air = append(shown.Air, Season{seasonMonths[i], a.Temperature.String(), a.Humidity.String()})
 		}
 		view.Airs = append(view.Airs, shown)
 	}

@@ -279,5 +279,5 @@ func TestTheRailNamesItsMonths(t *testing.T) {
 		said = append(said, unit.Unmarked(tick.Label))
 	}
 	assert.Subset(t, said, []string{"Thu 30 Apr", "Fri 1 May", "Sat 2"}, "once, and where another begins")
-	assert.Contains(t, string(unit.Notation{MonthFirst: true}.Retell([]byte(r.rack().Axis[5].Label))), "May 1")
+	assert.Contains(t, string(unit.Notation{MonthFirst: true}.Localize([]byte(r.rack().Axis[5].Label))), "May 1")
 }

@@ -61,7 +61,7 @@ func (s Reader) CompareRecipes(ctx context.Context, in views.RecipePair) (views.
 			r, found := m.Own(u.ID)
 			v, there := r.Find(u.Version)
 			if !found || !there {
-				return refuse.Field(string("ab"[i]), "must be a version of a recipe of this shop", u.Text())
+				return refuse.Field(string("ab"[i]), "must be a version of a recipe of this shop", u.String())
 			}
 			sides[i] = v.Content
 		}

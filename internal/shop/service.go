@@ -93,7 +93,7 @@ func New(s *store.Store, clock func() time.Time) (*Service, error) {
 		}
 	}
 	c := &core{store: s, clock: clock, queue: queue{taken: make(chan struct{}, 1)}, asking: make(chan struct{}, 1),
-		budget: budget{draws: views.UsualDraws}}
+		budget: budget{draws: views.DefaultDraws}}
 	return &Service{c, Reader{c}, Decider{c}, Recorder{c}, Devices{c}, Files{c}, Thinker{c}}, nil
 }
 

@@ -55,7 +55,7 @@ func (s Reader) Starts(ctx context.Context, step uuid.UUID, coat int, until *tim
 		}
 		at, _ := m.Find(step)
 		view = views.StartsView{Event: changes.Ref(event), Title: at.Planned().EventTitle(coat), Name: at.Instrument().Name, Piece: at.Piece().Kind,
-			Minutes: "about " + at.Planned().HandsOnMin.Text(), Start: m.MomentOf(e), Stretches: []views.StretchView{}}
+			Minutes: "about " + at.Planned().HandsOnMin.String(), Start: m.MomentOf(e), Stretches: []views.StretchView{}}
 		_, view.Pinned = m.Input.Pins[event]
 		for _, st := range explain.Starts(m.Plan, event, end) {
 			view.Stretches = append(view.Stretches, views.StretchView{From: st.Start.UTC(), To: st.End.UTC(), Free: st.Free, Why: st.Why})

@@ -42,7 +42,7 @@ func (d doors) guard(c *fiber.Ctx) error {
 	if reads && !isFile(c.Path()) {
 		return c.Next()
 	}
-	if !fromHere(c, host) { // what reads a file costs: another site's page must not ask for it either
+	if !sameOrigin(c, host) { // what reads a file costs: another site's page must not ask for it either
 		return errForeign
 	}
 	if reads {
@@ -61,7 +61,7 @@ func (d doors) guard(c *fiber.Ctx) error {
 	if wanted == fiber.MIMEOctetStream {
 		return c.Next()
 	}
-	if faults := unkeepable(c.Body()); len(faults) > 0 {
+	if faults := invalidText(c.Body()); len(faults) > 0 {
 		p := problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be accepted.")
 		p.Errors = faults
 		return sendProblem(c, p)
@@ -89,9 +89,9 @@ func Loopback(name string) bool {
 	return name == "localhost" || (ip != nil && ip.IsLoopback())
 }
 
-// fromHere reports whether a write comes from a page of this server. Browsers say where
+// sameOrigin reports whether a write comes from a page of this server. Browsers say where
 // a request comes from; what says nothing is no browser, and is let in from this machine, or with the token of a device.
-func fromHere(c *fiber.Ctx, host string) bool {
+func sameOrigin(c *fiber.Ctx, host string) bool {
 	site, origin := c.Get("Sec-Fetch-Site"), c.Get(fiber.HeaderOrigin)
 	if site == "" && origin == "" {
 		return here(c) || bearer(c) != ""
@@ -106,10 +106,10 @@ func fromHere(c *fiber.Ctx, host string) bool {
 	return err == nil && from.Host != "" && strings.EqualFold(from.Host, host)
 }
 
-// unkeepable names the texts of a body that no database keeps: those that hold the
+// invalidText names the texts of a body that no database keeps: those that hold the
 // character 0, and bytes that are not UTF-8. What is not JSON at all is left to the
 // operation to say.
-func unkeepable(body []byte) []*huma.ErrorDetail {
+func invalidText(body []byte) []*huma.ErrorDetail {
 	if !utf8.Valid(body) {
 		return []*huma.ErrorDetail{{Location: "body", Message: "write the text in UTF-8"}}
 	}

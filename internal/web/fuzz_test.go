@@ -15,7 +15,7 @@ func FuzzBody(f *testing.F) {
 		f.Add([]byte(body))
 	}
 	f.Fuzz(func(t *testing.T, body []byte) {
-		faults := unkeepable(body)
+		faults := invalidText(body)
 		for _, fault := range faults {
 			if strings.ContainsRune(fault.Location+fault.Message, 0) {
 				t.Fatalf("%q is told with what it must not have", body)

@@ -12,16 +12,16 @@ import (
 // words below, those that are meant; "plain" is none of them.
 const notationHeader = "Notation"
 
-// retell writes the figures in an answer as its reader is used to. Schedule files keep
+// localize writes the figures in an answer as its reader is used to. Schedule files keep
 // their marks: they are read by machines, and by this program again.
-func retell(shops func() unit.Notation) fiber.Handler {
+func localize(shops func() unit.Notation) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		err := c.Next()
 		if err != nil || c.Response().IsBodyStream() || strings.HasSuffix(c.Path(), "/schedule-file") {
 			return err
 		}
 		if body := c.Response().Body(); unit.Marked(body) {
-			c.Response().SetBodyRaw(notationOf(c.Get(notationHeader), shops).Retell(body))
+			c.Response().SetBodyRaw(notationOf(c.Get(notationHeader), shops).Localize(body))
 		}
 		return nil
 	}

@@ -58,7 +58,7 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 	if options.Metrics == nil {
 		options.Metrics = NewMetrics()
 	}
-	app := doorway(service, options)
+	app := middleware(service, options)
 	app.Use("/api", tellOlder(scriptOf(files)))
 	register(humafiber.New(app, config()), service, options, files)
 	made := make(inTurn, 1)
@@ -71,8 +71,8 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 	return app
 }
 
-// doorway is what every request passes before anything answers it.
-func doorway(service *shop.Service, options Options) *fiber.App {
+// middleware is what every request passes before anything answers it.
+func middleware(service *shop.Service, options Options) *fiber.App {
 	app := fiber.New(fiber.Config{
 		AppName: "Umberfrost", DisableStartupMessage: true, CaseSensitive: true, BodyLimit: readLimit, ErrorHandler: handleError(options.Log),
 		ReadTimeout: readWait, IdleTimeout: idleWait,
@@ -81,7 +81,7 @@ func doorway(service *shop.Service, options Options) *fiber.App {
 	app.Server().HeaderReceived = requestConfig
 	app.Use(observed(options.Log, options.Metrics), recovered(options.Log), headers, doors{options.Named, service, options.Log}.guard, within,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
-	app.Use("/api", doors{options.Named, service, options.Log}.identify, tellTime(service.Now), retell(service.Notation))
+	app.Use("/api", doors{options.Named, service, options.Log}.identify, tellTime(service.Now), localize(service.Notation))
 	return app
 }
 

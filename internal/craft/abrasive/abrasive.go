@@ -21,9 +21,9 @@ type Grit struct {
 	Note, Source string
 }
 
-// Text prints a grit as a finisher says it: papers by their mark alone, all else
+// String prints a grit as a finisher says it: papers by their mark alone, all else
 // with what it is.
-func (m Grit) Text() string {
+func (m Grit) String() string {
 	switch m.Scale {
 	case "fepa":
 		return m.Name
@@ -79,11 +79,11 @@ func LadderOf(keys ...string) (Ladder, error) {
 	return ladder, nil
 }
 
-// Text prints a ladder as "P120, P150, P180".
-func (l Ladder) Text() string {
+// String prints a ladder as "P120, P150, P180".
+func (l Ladder) String() string {
 	names := make([]string, len(l))
 	for i, grit := range l {
-		names[i] = grit.Text()
+		names[i] = grit.String()
 	}
 	return strings.Join(names, ", ")
 }

@@ -12,7 +12,7 @@ func TestTableIsSound(t *testing.T) { require.NoError(t, Check()) }
 func TestLadder(t *testing.T) {
 	ladder, err := LadderOf("fepa:P800", "fepa:P1000", "compound:medium")
 	require.NoError(t, err)
-	assert.Equal(t, "P800, P1000, compound medium", ladder.Text())
+	assert.Equal(t, "P800, P1000, compound medium", ladder.String())
 	assert.EqualValues(t, 21.8, ladder[0].Mean)
 
 	_, err = LadderOf("fepa:P320", "fepa:P321")

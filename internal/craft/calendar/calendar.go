@@ -3,12 +3,14 @@
 package calendar
 
 import (
+	"cmp"
 	"fmt"
 	"sort"
 	"strconv"
 	"strings"
 	"time"
 	_ "time/tzdata" // shops plan in their own zone on any machine
+
 	"umberfrost/internal/craft/unit"
 )
 
@@ -34,8 +36,18 @@ func ParseDay(text string) (Day, error) {
 	return DayOf(t), nil
 }
 
-// String prints the day as 2026-03-12.
-func (d Day) String() string { return fmt.Sprintf("%04d-%02d-%02d", d.Year, d.Month, d.Date) }
+// String prints the day as 2026-03-12; the zero day, which is none, as nothing.
+func (d Day) String() string {
+	if d == (Day{}) {
+		return ""
+	}
+	return fmt.Sprintf("%04d-%02d-%02d", d.Year, d.Month, d.Date)
+}
+
+// Compare is negative where the day comes before another, positive where it comes after it, and 0 where it is the same.
+func (d Day) Compare(other Day) int {
+	return cmp.Or(d.Year-other.Year, int(d.Month-other.Month), d.Date-other.Date)
+}
 
 // MarshalText writes the day as 2026-03-12.
 func (d Day) MarshalText() ([]byte, error) { return []byte(d.String()), nil }

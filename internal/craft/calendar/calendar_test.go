@@ -1,8 +1,10 @@
 package calendar
 
 import (
+	"cmp"
 	"testing"
 	"time"
+
 	"umberfrost/internal/craft/unit"
 
 	"github.com/stretchr/testify/assert"
@@ -129,4 +131,14 @@ func FuzzParseDay(f *testing.F) {
 			t.Fatalf("%q was read as %s", text, day)
 		}
 	})
+}
+
+func TestDaysCompareAndNoneIsEmpty(t *testing.T) {
+	day := Day{2026, time.March, 12}
+	for other, want := range map[Day]int{{2026, time.March, 12}: 0, {2026, time.March, 13}: -1, {2026, time.February, 28}: 1,
+		{2025, time.December, 31}: 1, {2027, time.January, 1}: -1} {
+		assert.Equal(t, want, cmp.Compare(day.Compare(other), 0), other)
+		assert.Equal(t, -want, cmp.Compare(other.Compare(day), 0), other)
+	}
+	assert.Empty(t, Day{}.String())
 }

@@ -2,6 +2,7 @@ package calendar
 
 import (
 	"testing"
+
 	"umberfrost/internal/craft/unit"
 
 	"github.com/stretchr/testify/assert"

@@ -62,9 +62,9 @@ func (a Air) Warmed(by unit.Celsius) Air {
 	return warm
 }
 
-// Text prints the air as "18.6 °C, 52 %".
-func (a Air) Text() string {
-	return a.Temperature.Text() + ", " + a.Humidity.Text()
+// String prints the air as "18.6 °C, 52 %".
+func (a Air) String() string {
+	return a.Temperature.String() + ", " + a.Humidity.String()
 }
 
 func between(a, b Air, share float64) Air {

@@ -63,24 +63,24 @@ func (l Limits) gaps(a Air, surface unit.Celsius) [5]gap {
 	dew := a.DewPoint()
 	list := [5]gap{
 		{float64(a.Temperature - l.TemperatureMin), func() string {
-			return fmt.Sprintf("%s is colder than its %s", a.Temperature.Text(), l.TemperatureMin.Text())
+			return fmt.Sprintf("%s is colder than its %s", a.Temperature.String(), l.TemperatureMin.String())
 		}},
 		{float64(l.TemperatureMax - a.Temperature), func() string {
-			return fmt.Sprintf("%s is warmer than its %s", a.Temperature.Text(), l.TemperatureMax.Text())
+			return fmt.Sprintf("%s is warmer than its %s", a.Temperature.String(), l.TemperatureMax.String())
 		}},
 		{float64(l.HumidityMax - a.Humidity), func() string {
-			return fmt.Sprintf("%s is damper than its %s", a.Humidity.Text(), l.HumidityMax.Text())
+			return fmt.Sprintf("%s is damper than its %s", a.Humidity.String(), l.HumidityMax.String())
 		}},
 		{float64(surface-dew) - float64(leastAboveDew), func() string {
-			return fmt.Sprintf("the surface, at %s, is less than %s above the dew point of %s", surface.Text(),
-				leastAboveDew.Text(), dew.Text())
+			return fmt.Sprintf("the surface, at %s, is less than %s above the dew point of %s", surface.String(),
+				leastAboveDew.String(), dew.String())
 		}},
 		{100, nil},
 	}
 	if l.Blushes {
 		list[4] = gap{float64(a.Temperature - l.Cooling - dew), func() string {
 			return fmt.Sprintf("the wet film cools to %s, at or below the dew point of %s, and will blush",
-				(a.Temperature - l.Cooling).Text(), dew.Text())
+				(a.Temperature - l.Cooling).String(), dew.String())
 		}}
 	}
 	return list
@@ -98,10 +98,10 @@ func (l Limits) Judge(a Air, surface unit.Celsius) Fit {
 	}
 	if l.Blushes && f.BlushGap < leastBlushGap {
 		f.Verdict, f.Reason = Care, fmt.Sprintf("blush is likely: the wet film cools to within %s of the dew point",
-			f.BlushGap.Text())
+			f.BlushGap.String())
 		return f
 	}
-	f.Reason = fmt.Sprintf("%s, surface %s above the dew point", a.Text(), unit.Degrees(surface-f.Dew).Text())
+	f.Reason = fmt.Sprintf("%s, surface %s above the dew point", a.String(), unit.Degrees(surface-f.Dew).String())
 	return f
 }
 

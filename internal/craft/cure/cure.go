@@ -71,7 +71,7 @@ func (w Wait) HoursAtMost() float64 { return w.Reference / w.Margin }
 // the whole between two moments and what that speed rests on.
 func (w Wait) Working(from, to time.Time, speed working.Source) working.Working {
 	inputs := []working.Input{
-		{Name: w.Material + ", " + w.Milestone.Text(), Value: material.Hours(w.Reference).Text(), Source: w.Source},
+		{Name: w.Material + ", " + w.Milestone.Text(), Value: material.Hours(w.Reference).String(), Source: w.Source},
 		{Name: "margin", Value: fmt.Sprintf("× %g", w.Margin), Source: working.Shop},
 	}
 	if w.Factor > w.Margin {
@@ -82,7 +82,7 @@ func (w Wait) Working(from, to time.Time, speed working.Source) working.Working 
 		inputs = append(inputs, working.Input{Name: "speed in this room, on the whole",
 			Value: fmt.Sprintf("× %.2f", w.Hours()/took.Hours()), Source: speed})
 	}
-	return working.New("Wait until "+w.Milestone.Text(), "hours at "+climate.Reference.Text()+" × the margin ÷ the room's speed", DurationText(took),
+	return working.New("Wait until "+w.Milestone.Text(), "hours at "+climate.Reference.String()+" × the margin ÷ the room's speed", DurationText(took),
 		inputs...)
 }
 

@@ -101,8 +101,8 @@ func logNormalCDF(z float64) float64 {
 	return math.Log(math.Erfc(-z/math.Sqrt2) / 2)
 }
 
-// Text says the factor with what stands behind it.
-func (f Factor) Text() string {
+// String says the factor with what stands behind it.
+func (f Factor) String() string {
 	if f.Observations == 0 {
 		return "nothing learned yet"
 	}

@@ -52,8 +52,8 @@ func upToFive(minutes float64) int {
 	return n * 5
 }
 
-// usualRole is the material slot of a step that takes a family of a group.
-var usualRole = map[string]string{"colour": "colour", "fill": "filler", "seal": "sealer", "clear": "clear", "oil-wax": "oil", "metallic": "flake"}
+// defaultRole is the material slot of a step that takes a family of a group.
+var defaultRole = map[string]string{"colour": "colour", "fill": "filler", "seal": "sealer", "clear": "clear", "oil-wax": "oil", "metallic": "flake"}
 
 // with puts a step on with another material: a product's id, or a family's.
 func (w *working) with(s *job.Step, text string) error {
@@ -75,8 +75,8 @@ func (w *working) with(s *job.Step, text string) error {
 	if err != nil {
 		return fault("fields.material", "must be a product on the shelf, or a family")
 	}
-	if now, err := material.FindFamily(s.Family); err == nil && now.Group != next.Group && usualRole[next.Group] != "" {
-		s.Role = usualRole[next.Group]
+	if now, err := material.FindFamily(s.Family); err == nil && now.Group != next.Group && defaultRole[next.Group] != "" {
+		s.Role = defaultRole[next.Group]
 	}
 	s.Family, s.Product = name, product
 	if len(next.Methods) > 0 && !slices.Contains(next.Methods, s.Method) {

@@ -22,8 +22,8 @@ const (
 // Regions lists them from the thickest film to the thinnest.
 var Regions = []Region{Face, Side, RoundOver, Arris}
 
-// Text names the region.
-func (r Region) Text() string { return [...]string{"faces", "sides", "round-overs", "sharp edges"}[r] }
+// String names the region.
+func (r Region) String() string { return [...]string{"faces", "sides", "round-overs", "sharp edges"}[r] }
 
 // Share is how much of a face's film a region gets (default). Rules §3.
 func (r Region) Share() float64 { return [...]float64{1, 0.9, 0.65, 0.45}[r] }
@@ -147,14 +147,14 @@ func (b Build) ShowNeeded(target unit.Micron) (int, working.Working) {
 	coats, _ := b.Needed(target)
 	hand := map[Hand]string{Practised: "practised", New: "new"}[b.Hand]
 	inputs := []working.Input{
-		{Name: "one coat on a face, dry", Value: b.Coat.Text(), Source: working.Family},
+		{Name: "one coat on a face, dry", Value: b.Coat.String(), Source: working.Family},
 		{Name: "settles by", Value: fmt.Sprintf("%.0f %%", b.Settling*100), Source: working.Rule},
-		{Name: "target", Value: target.Text(), Source: working.Family},
+		{Name: "target", Value: target.String(), Source: working.Family},
 		{Name: "hand", Value: hand, Source: working.Person},
 	}
 	for _, r := range Regions {
-		inputs = append(inputs, working.Input{Name: "left on " + r.Text(), Source: working.Rule,
-			Value: fmt.Sprintf("about %s, risk %s", max(0, b.Left(r, coats)).Text(), riskText(b.Risk(r, coats)))})
+		inputs = append(inputs, working.Input{Name: "left on " + r.String(), Source: working.Rule,
+			Value: fmt.Sprintf("about %s, risk %s", max(0, b.Left(r, coats)).String(), riskText(b.Risk(r, coats)))})
 	}
 	return coats, working.New("Coats",
 		"the fewest that keep the target on faces and sides, and enough of it on round-overs, after levelling",
@@ -192,7 +192,7 @@ func (b Build) WaysOut(target unit.Micron, coats int) []Way {
 	if last := len(b.Levellings) - 1; last >= 0 && len(b.Levellings[last].Ladder) > 1 {
 		finer := b.with(last, b.Levellings[last].Ladder[1:])
 		n, found := finer.Needed(target)
-		offer("a finer start, at "+b.Levellings[last].Ladder[1].Text(), n, found)
+		offer("a finer start, at "+b.Levellings[last].Ladder[1].String(), n, found)
 	}
 	if len(b.Levellings) > 1 {
 		once := b

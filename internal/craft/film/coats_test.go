@@ -45,7 +45,7 @@ func TestWorkedFilmRemovalAndRisk(t *testing.T) {
 		{15, ladder(t, "fepa:P1000", "compound:fine")}}}
 	// interim 15/2 + 1.3·5.7 = 14.91, last 15/2 + 1.3·4 + 1 = 13.7
 	for r, want := range map[Region]float64{Face: 144 - 24.91, Side: 129.6 - 24.91, RoundOver: 93.6 - 24.91, Arris: 64.8 - 24.91} {
-		assert.InDelta(t, want, float64(b.Film(r, 6)), 1e-9, r.Text())
+		assert.InDelta(t, want, float64(b.Film(r, 6)), 1e-9, r.String())
 		assert.InDelta(t, 13.7, float64(b.Removed(r)), 1e-9)
 		assert.InDelta(t, want-13.7, float64(b.Left(r, 6)), 1e-9)
 	}

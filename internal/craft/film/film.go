@@ -19,9 +19,9 @@ func Dry(wet unit.Micron, solids, thin float64) unit.Micron {
 // ShowDry is Dry with its working.
 func ShowDry(wet unit.Micron, solids, thin float64, source working.Source) (unit.Micron, working.Working) {
 	dry := Dry(wet, solids, thin)
-	return dry, working.New("Dry film of one coat", "wet film × solids ÷ (1 + thinning)", "about "+dry.Text(),
-		working.Input{Name: "wet film", Value: wet.Text(), Source: source},
-		working.Input{Name: "solids by volume", Value: unit.Percent(solids * 100).Text(), Source: source},
+	return dry, working.New("Dry film of one coat", "wet film × solids ÷ (1 + thinning)", "about "+dry.String(),
+		working.Input{Name: "wet film", Value: wet.String(), Source: source},
+		working.Input{Name: "solids by volume", Value: unit.Percent(solids * 100).String(), Source: source},
 		working.Input{Name: "thinned by", Value: fmt.Sprintf("%g %%", thin*100), Source: source},
 	)
 }

@@ -44,10 +44,10 @@ func (r Rate) Minutes(area unit.SquareMetre, times int) (unit.Minutes, working.W
 	raw := r.SetUp + r.PerM2*float64(area)*float64(times)
 	minutes := unit.Minutes(math.Ceil(raw/5) * 5)
 	return minutes, working.New("Hands-on time", "set-up + minutes per m² × area × times over, rounded up to 5 min",
-		"about "+minutes.Text(),
+		"about "+minutes.String(),
 		working.Input{Name: "set-up", Value: fmt.Sprintf("%g min", r.SetUp), Source: working.Family},
 		working.Input{Name: "work", Value: fmt.Sprintf("%g min per m²", r.PerM2), Source: working.Family},
-		working.Input{Name: "area", Value: area.Text(), Source: working.Rule},
+		working.Input{Name: "area", Value: area.String(), Source: working.Rule},
 		working.Input{Name: "times over", Value: fmt.Sprint(times), Source: working.Rule},
 	)
 }

@@ -83,8 +83,8 @@ func Hours(h float64) Limit { return Limit{kind: hoursLimit, hours: h} }
 // Hours returns the number of hours, and false where the limit is a word.
 func (l Limit) Hours() (float64, bool) { return l.hours, l.kind == hoursLimit }
 
-// Text prints "2 h", "9 days", "any", "never" or "unknown".
-func (l Limit) Text() string {
+// String prints "2 h", "9 days", "any", "never" or "unknown".
+func (l Limit) String() string {
 	switch l.kind {
 	case hoursLimit:
 		if l.hours >= 72 {
@@ -104,7 +104,7 @@ func (l Limit) MarshalJSON() ([]byte, error) {
 	if l.kind == hoursLimit {
 		return json.Marshal(l.hours)
 	}
-	return json.Marshal(l.Text())
+	return json.Marshal(l.String())
 }
 
 // UnmarshalJSON reads what MarshalJSON writes.

@@ -91,8 +91,8 @@ func TestLimitSurvivesJSON(t *testing.T) {
 		require.NoError(t, json.Unmarshal(text, &back))
 		assert.Equal(t, limit, back)
 	}
-	assert.Equal(t, "14 days", Hours(336).Text())
-	assert.Equal(t, "2.5 h", Hours(2.5).Text())
+	assert.Equal(t, "14 days", Hours(336).String())
+	assert.Equal(t, "2.5 h", Hours(2.5).String())
 }
 
 func TestParseNeedsBothTables(t *testing.T) {

@@ -49,10 +49,10 @@ func CoatVolume(area unit.SquareMetre, wet unit.Micron, wetSource working.Source
 		return 0, working.Working{}, fmt.Errorf("no transfer share for the method %q", method)
 	}
 	volume := unit.Millilitre(float64(area) * float64(wet) / share)
-	shown := working.New("Material for one coat", "area × wet film ÷ transfer", "about "+volume.Text(),
-		working.Input{Name: "area", Value: area.Text(), Source: working.Rule},
-		working.Input{Name: "wet film", Value: wet.Text(), Source: wetSource},
-		working.Input{Name: "transfer, " + method, Value: unit.Percent(share * 100).Text(), Source: working.Rule},
+	shown := working.New("Material for one coat", "area × wet film ÷ transfer", "about "+volume.String(),
+		working.Input{Name: "area", Value: area.String(), Source: working.Rule},
+		working.Input{Name: "wet film", Value: wet.String(), Source: wetSource},
+		working.Input{Name: "transfer, " + method, Value: unit.Percent(share * 100).String(), Source: working.Rule},
 	)
 	return volume, shown, nil
 }

@@ -48,7 +48,7 @@ func TestEveryTransfer(t *testing.T) { // rules.md §6: 1 m² at 100 µm, and wh
 		volume, shown, err := CoatVolume(1, 100, working.Family, method)
 		require.NoError(t, err)
 		assert.InDelta(t, want, float64(volume), 0.01, method)
-		assert.Equal(t, unit.Percent(100*100/want).Text(), shown.Inputs[2].Value)
+		assert.Equal(t, unit.Percent(100*100/want).String(), shown.Inputs[2].Value)
 	}
 }
 

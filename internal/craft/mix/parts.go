@@ -29,8 +29,8 @@ func ParseParts(text string) (Parts, error) {
 	return parts, nil
 }
 
-// Text prints it as on a can.
-func (p Parts) Text() string {
+// String prints it as on a can.
+func (p Parts) String() string {
 	list := make([]string, len(p))
 	for i, x := range p {
 		list[i] = strconv.FormatFloat(x, 'f', -1, 64)
@@ -85,12 +85,12 @@ type Amount struct {
 	Grams  float64         // of what is weighed
 }
 
-// Text says what to measure: "200 mL", "12.4 g".
-func (a Amount) Text() string {
+// String says what to measure: "200 mL", "12.4 g".
+func (a Amount) String() string {
 	if a.Grams > 0 {
 		return strconv.FormatFloat(a.Grams, 'f', 1, 64) + " g"
 	}
-	return a.Volume.Text()
+	return a.Volume.String()
 }
 
 // Measure makes a batch of at least so much, thinner included: rounded up to what can be measured, and never
@@ -112,25 +112,25 @@ func (r Recipe) Measure(wanted unit.Millilitre) (Batch, working.Working, error) 
 		}
 	}
 	batch.Error = unit.Percent(err * 100)
-	inputs := []working.Input{{Name: "wanted", Value: wanted.Text(), Source: working.Rule}}
+	inputs := []working.Input{{Name: "wanted", Value: wanted.String(), Source: working.Rule}}
 	formula := "wanted"
 	if r.Thin > 0 {
 		formula += " ÷ (1 + thinner)"
-		inputs = append(inputs, working.Input{Name: "thinner, of the material without it", Value: unit.Percent(r.Thin * 100).Text(), Source: working.Family})
+		inputs = append(inputs, working.Input{Name: "thinner, of the material without it", Value: unit.Percent(r.Thin * 100).String(), Source: working.Family})
 	}
 	if len(r.Parts) > 0 {
-		formula += ", by parts " + r.Parts.Text()
-		inputs = append(inputs, working.Input{Name: "parts by volume", Value: r.Parts.Text(), Source: working.Family})
+		formula += ", by parts " + r.Parts.String()
+		inputs = append(inputs, working.Input{Name: "parts by volume", Value: r.Parts.String(), Source: working.Family})
 	}
 	inputs = append(inputs, working.Input{Name: "measured", Value: map[bool]string{false: "to 1 mL, upwards", true: "to 0.1 g"}[batch.Weighed], Source: working.Rule})
-	return batch, working.New("Mix of "+r.Name, formula, batch.Text(), inputs...), nil
+	return batch, working.New("Mix of "+r.Name, formula, batch.String(), inputs...), nil
 }
 
-// Text says what goes into it: "200 mL + 50 mL + 37.5 mL thinner".
-func (b Batch) Text() string {
+// String says what goes into it: "200 mL + 50 mL + 37.5 mL thinner".
+func (b Batch) String() string {
 	list := make([]string, len(b.Parts))
 	for i, a := range b.Parts {
-		list[i] = a.Text() + " " + a.Name
+		list[i] = a.String() + " " + a.Name
 	}
 	return strings.Join(list, " + ")
 }

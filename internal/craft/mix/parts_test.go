@@ -18,7 +18,7 @@ func TestWorkedMix(t *testing.T) { // rules.md, worked values: 4:1 for 250 mL, t
 
 	batch, shown, err := Recipe{Name: "clear", Parts: parts, Thin: 0.15}.Measure(287.5)
 	require.NoError(t, err)
-	assert.Equal(t, "200 mL clear + 50 mL hardener + 38 mL thinner", unit.Unmarked(batch.Text()), "37.5 mL, as a cup reads it")
+	assert.Equal(t, "200 mL clear + 50 mL hardener + 38 mL thinner", unit.Unmarked(batch.String()), "37.5 mL, as a cup reads it")
 	assert.InDelta(t, 1.33, float64(batch.Error), 0.01)
 	assert.InDelta(t, 288, float64(batch.Total), 1e-9)
 	assert.Equal(t, "wanted ÷ (1 + thinner), by parts 4:1", shown.Formula)
@@ -31,7 +31,7 @@ func TestWhatCannotBeMeasuredByTheCupIsWeighed(t *testing.T) {
 	batch, _, err := Recipe{Name: "resin", Parts: parts, Density: 1.12}.Measure(60)
 	require.NoError(t, err)
 	assert.True(t, batch.Weighed)
-	assert.Equal(t, "66.3 g resin + 1.0 g hardener", batch.Text()) // 60 · 100/101.5 · 1.12 = 66.21
+	assert.Equal(t, "66.3 g resin + 1.0 g hardener", batch.String()) // 60 · 100/101.5 · 1.12 = 66.21
 	assert.LessOrEqual(t, float64(batch.Error), 5.0)
 
 	more, _, err := Recipe{Name: "resin", Parts: parts}.Measure(60)
@@ -43,7 +43,7 @@ func TestWhatCannotBeMeasuredByTheCupIsWeighed(t *testing.T) {
 func TestTheLeastMix(t *testing.T) {
 	batch, _, err := Recipe{Name: "clear"}.Measure(3)
 	require.NoError(t, err)
-	assert.Equal(t, "10 mL clear", unit.Unmarked(batch.Text()))
+	assert.Equal(t, "10 mL clear", unit.Unmarked(batch.String()))
 	for _, none := range []unit.Millilitre{0, -1, 200_000} {
 		_, _, err = Recipe{Name: "clear"}.Measure(none)
 		assert.ErrorContains(t, err, "cannot be measured")
@@ -54,7 +54,7 @@ func TestRatios(t *testing.T) {
 	three, err := ParseParts("100:2:2")
 	require.NoError(t, err)
 	assert.Equal(t, Parts{100, 2, 2}, three)
-	assert.Equal(t, "100:2:2", three.Text())
+	assert.Equal(t, "100:2:2", three.String())
 	for _, wrong := range []string{"", "4", "4:0", "4:x", "4:-1", "1:2:3:4", "4:NaN", "4:Inf"} {
 		_, err := ParseParts(wrong)
 		assert.ErrorContains(t, err, "4:1", wrong)

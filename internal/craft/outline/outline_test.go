@@ -187,7 +187,7 @@ func FuzzParse(f *testing.F) {
 func ExampleShape_Depth() {
 	body, _ := outline.Body("two-horned")
 	body = body.Scaled(480, 330)
-	fmt.Println(unit.Unmarked(body.Area().Text()), unit.Unmarked(body.Depth(outline.Point{X: 0, Y: 400}).Text()), "from the edge")
+	fmt.Println(unit.Unmarked(body.Area().String()), unit.Unmarked(body.Depth(outline.Point{X: 0, Y: 400}).String()), "from the edge")
 	// Output:
 	// 0.114 m² 97.5 mm from the edge
 }

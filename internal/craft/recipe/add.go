@@ -208,7 +208,7 @@ func additionOf(effect Effect, in Instrument, p int, regions []uuid.UUID) ([]job
 	wish := in.Wish.Stacked()
 	for i := range wish.Pieces {
 		if w := &wish.Pieces[i]; w.Kind == piece.Kind {
-			w.Layers = slices.Insert(slices.Clone(w.Layers), usualPlace(w.Layers, effect), layer)
+			w.Layers = slices.Insert(slices.Clone(w.Layers), defaultPlace(w.Layers, effect), layer)
 		}
 	}
 	draft, faults, err := Compose(wish.Of(in.Outline, in.Own))
@@ -240,9 +240,9 @@ func additionOf(effect Effect, in Instrument, p int, regions []uuid.UUID) ([]job
 	return list, nil, nil
 }
 
-// usualPlace is where a layer of an effect that is added lies: what cuts, burns or marks the wood lowest, all
+// defaultPlace is where a layer of an effect that is added lies: what cuts, burns or marks the wood lowest, all
 // else below what the stack ends in.
-func usualPlace(layers []Layer, effect Effect) int {
+func defaultPlace(layers []Layer, effect Effect) int {
 	switch {
 	case slices.Index(effects, effect) <= slices.Index(effects, EffectMark):
 		return 0

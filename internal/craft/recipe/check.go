@@ -155,8 +155,8 @@ func (c *checker) piece(path string, p PieceWish) {
 		case err != nil:
 			c.fault(path+"."+size.field, err.Error(), size.entered)
 		case length < limit[0] || length > limit[1]:
-			c.fault(path+"."+size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, p.Kind, limit[0].Text(),
-				limit[1].Text()), size.entered)
+			c.fault(path+"."+size.field, fmt.Sprintf("the %s of a %s is from %s to %s", size.field, p.Kind, limit[0].String(),
+				limit[1].String()), size.entered)
 		}
 	}
 	c.ways(path+".ways", p.Ways, false, "")

@@ -101,7 +101,7 @@ func (c *checker) row(at string, l *Layer) {
 		if depth, wrong := unit.ParseLength(l.Depth); wrong != nil {
 			c.fault(at+".depth", wrong.Error(), l.Depth)
 		} else if depth <= 0 || depth > 100 {
-			c.fault(at+".depth", "a pour is more than 0 and at most "+unit.Millimetre(100).Text()+" deep", l.Depth)
+			c.fault(at+".depth", "a pour is more than 0 and at most "+unit.Millimetre(100).String()+" deep", l.Depth)
 		}
 	case EffectWear:
 		_, err = aging.Find(l.Of)

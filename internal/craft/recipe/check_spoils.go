@@ -114,7 +114,7 @@ func (c *checker) ends(at string, p *PieceWish) {
 		c.fault(at+".as", "an oil builds no film to be left as it is: leave this open", p.clear.As)
 	case p.heatSoft() && (clear.Kinetics == material.UV || clear.ID == "polyester-2k"):
 		c.fault(at+".family", fmt.Sprintf("%s softens from %s, and this resin heats as it sets; choose water-clear or urethane-2k",
-			p.softest().Name, p.softest().Softens.Text()), clear.ID)
+			p.softest().Name, p.softest().Softens.String()), clear.ID)
 	}
 }
 

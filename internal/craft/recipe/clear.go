@@ -40,14 +40,14 @@ func (w *writer) plan() (build, error) {
 	needed, enough := layers.Needed(target)
 	if !enough {
 		w.note(fmt.Sprintf("%s put on like this never builds %s: another way to put it on, or another clear, does.",
-			phrase.Capital(f.Named()), target.Text()))
+			phrase.Capital(f.Named()), target.String()))
 	}
 	b := build{coats: max(needed, f.UsualLeast)}
 	if w.layer.FilmUm > 0 {
 		b.coats = max(needed, 1)
 	}
 	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
-		layers.Film(film.Face, 1).Text(), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
+		layers.Film(film.Face, 1).String(), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
 	if b.coats > f.UsualMost || layers.Left(film.Face, b.coats) > f.TargetMost {
 		w.note(tooMany(f, layers, target, b.coats))
 	}
@@ -96,11 +96,11 @@ func (w *writer) counted(n int, layers film.Build) build {
 	b := build{coats: n}
 	if w.buriedBelow() {
 		b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled; %d of them leave about %s below the next group.",
-			layers.Film(film.Face, 1).Text(), n, layers.Film(film.Face, n).Text())
+			layers.Film(film.Face, 1).String(), n, layers.Film(film.Face, n).String())
 		return b
 	}
 	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
-		layers.Film(film.Face, 1).Text(), n, left(layers, film.Face, n), left(layers, film.RoundOver, n))
+		layers.Film(film.Face, 1).String(), n, left(layers, film.Face, n), left(layers, film.RoundOver, n))
 	if risk := layers.Risk(film.RoundOver, n); risk > 0.03 && len(layers.Levellings) > 0 {
 		w.note(fmt.Sprintf("With %s of %s the chance of going through on a round-over is about %.0f %%. More coats, a finer start, or none of it levelled would lower it.",
 			phrase.Plural(n, "coat"), w.p.family().Named(), risk*100))
@@ -110,7 +110,7 @@ func (w *writer) counted(n int, layers film.Build) build {
 }
 
 func left(b film.Build, r film.Region, coats int) string {
-	return max(0, b.Left(r, coats)).Text()
+	return max(0, b.Left(r, coats)).String()
 }
 
 // tooMany says that more coats are needed than are usual, and what would need fewer.
@@ -118,7 +118,7 @@ func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) str
 	text := fmt.Sprintf("%d coats of %s are more than the usual %d", coats, f.Named(), f.UsualMost)
 	if coats <= f.UsualMost {
 		text = fmt.Sprintf("%d coats of %s leave more than the usual %s on faces, for the edges' sake", coats, f.Named(),
-			f.TargetMost.Text())
+			f.TargetMost.String())
 	}
 	var ways []string
 	for _, way := range b.WaysOut(target, coats) {
@@ -126,7 +126,7 @@ func tooMany(f material.Family, b film.Build, target unit.Micron, coats int) str
 	}
 	if few := f.TargetLeast; few < target {
 		if n, found := b.Needed(few); found && n < coats {
-			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.Text(), target.Text(),
+			ways = append(ways, fmt.Sprintf("a film of %s instead of %s (%d coats)", few.String(), target.String(),
 				max(n, f.UsualLeast)))
 		}
 	}

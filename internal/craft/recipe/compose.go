@@ -17,7 +17,7 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 		return Draft{}, faults, nil
 	}
 	w := wish.ready()
-	c := composing{wish: &w, lying: make(map[string]*strata.Lying[string]), masked: make(map[string]string),
+	c := composing{wish: &w, lying: make(map[string]*strata.Stack[string]), masked: make(map[string]string),
 		maskings: make(map[string]int)}
 	for _, kind := range Kinds {
 		c.compose(kind)
@@ -32,7 +32,7 @@ func Compose(wish Wish) (Draft, []Fault, error) {
 type composing struct {
 	wish     *Wish
 	draft    Draft
-	lying    map[string]*strata.Lying[string] // by region, with slots
+	lying    map[string]*strata.Stack[string] // by region, with slots
 	masked   map[string]string                // by region, the layer whose mask covers it now
 	maskings map[string]int                   // by layer, how often it has masked
 	faults   []Fault
@@ -40,9 +40,9 @@ type composing struct {
 }
 
 // on is what lies on a region so far.
-func (c *composing) on(z Region) *strata.Lying[string] {
+func (c *composing) on(z Region) *strata.Stack[string] {
 	if c.lying[z.Key] == nil {
-		c.lying[z.Key] = &strata.Lying[string]{}
+		c.lying[z.Key] = &strata.Stack[string]{}
 	}
 	return c.lying[z.Key]
 }

@@ -76,7 +76,7 @@ func (w *writer) asFound(regions []Region, suffix string) int {
 // grit names a key of the abrasives as it is marked.
 func grit(key string) string {
 	if g, err := abrasive.Find(key); err == nil {
-		return g.Text()
+		return g.String()
 	}
 	return key
 }

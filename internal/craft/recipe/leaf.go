@@ -31,7 +31,7 @@ func (w *writer) leaf(l *Layer) {
 	size := mustFamily(kind.Size)
 	w.put(line{slot: "size", kind: job.Coat, title: "Size for the leaf", role: "size", family: size.ID, method: w.by(size),
 		how: "Thin, even, no puddle at an edge; still air, no dust. Leaf, cushion and brush stand ready.",
-		why: fmt.Sprintf("It takes leaf from %s to %s after it was put on.", kind.After.Text(), kind.Before.Text())})
+		why: fmt.Sprintf("It takes leaf from %s to %s after it was put on.", kind.After.String(), kind.Before.String())})
 	how := "Sheet over sheet by a finger's width, tamped with a soft brush, gloves on; skewings kept for holes."
 	if l.Torn {
 		how = "Torn by hand, the pieces overlapping as they fall, tamped with a soft brush, gloves on."

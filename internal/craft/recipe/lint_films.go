@@ -14,7 +14,7 @@ import (
 
 // layers: every coat holds on what lies below it.
 func (l *linter) layers(z Region) {
-	var lying strata.Lying[*Step]
+	var lying strata.Stack[*Step]
 	for _, s := range l.on(z.Key) {
 		if top := lying.Top(); s.Kind == job.Coat && top.Last == nil {
 			l.bare(z, s)

@@ -42,7 +42,7 @@ func (w *writer) maskFor(l line) {
 	w.maskings[key(w.piece.Kind, w.layer.ID)]++
 	m := line{slot: w.again("mask"), kind: job.MaskOn, title: "Tape off " + named(cover), regions: cover, check: "tape-pressed",
 		how: fmt.Sprintf("%s, pressed down along its edge; paper over the rest. It may stay %s: renewed where paper has worn it through, or the coats take longer.",
-			with.Name, unit.Minutes(with.StayMost.Minutes()).Text()),
+			with.Name, unit.Minutes(with.StayMost.Minutes()).String()),
 		why: "What is put on next must not reach " + named(cover) + "."}
 	switch {
 	case edges["stencil"]:

@@ -73,7 +73,7 @@ func TestScuffsBetweenCoatsTakeFromTheFilm(t *testing.T) { // one scratch depth 
 	require.NoError(t, err)
 	kept := bare.Left(film.Face, n) - unit.Micron(n-1)*grip[0].Scratch
 	assert.Positive(t, n-1)
-	assert.Contains(t, piece.step(t, "clear-1").Why, fmt.Sprintf("about %s on faces", kept.Text()))
+	assert.Contains(t, piece.step(t, "clear-1").Why, fmt.Sprintf("about %s on faces", kept.String()))
 }
 
 func TestFlakeIsBuried(t *testing.T) {

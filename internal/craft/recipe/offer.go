@@ -126,7 +126,7 @@ func rowsOf(e Effect) []Option {
 	case EffectFlake, EffectParticles:
 		for _, g := range flake.All() {
 			if g.Sprinkled == (e == EffectParticles) {
-				list = append(list, Option{g.ID, phrase.Capital(g.Material) + ", " + g.Size.Text()})
+				list = append(list, Option{g.ID, phrase.Capital(g.Material) + ", " + g.Size.String()})
 			}
 		}
 	case EffectLeaf:

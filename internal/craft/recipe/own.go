@@ -70,8 +70,8 @@ type OwnUse struct {
 	Version int       `json:"version" minimum:"1"`
 }
 
-// Text writes a use as a step names it.
-func (u OwnUse) Text() string { return fmt.Sprintf("%s/%d", u.ID, u.Version) }
+// String writes a use as a step names it.
+func (u OwnUse) String() string { return fmt.Sprintf("%s/%d", u.ID, u.Version) }
 
 // ParseOwnUse reads what Text wrote.
 func ParseOwnUse(text string) (OwnUse, bool) {
@@ -268,7 +268,7 @@ func (c OwnContent) StepsOn(piece job.Piece, regions []uuid.UUID, use OwnUse) []
 		if len(s.Regions) == 0 {
 			s.Regions = slices.Clone(regions)
 		}
-		s.Recipe = use.Text()
+		s.Recipe = use.String()
 		list = append(list, s)
 	}
 	return list
@@ -346,7 +346,7 @@ func stepLine(s OwnStep) string {
 		}
 		parts = append(parts, strings.Join(names, ", "))
 	}
-	parts = append(parts, s.Step.HandsOnMin.Text())
+	parts = append(parts, s.Step.HandsOnMin.String())
 	if len(s.Regions) > 0 {
 		parts = append(parts, "on "+phrase.List(s.Regions))
 	}

@@ -33,7 +33,7 @@ func TestAStackIsKeptWithoutItsWoodAndTakenByAnotherPiece(t *testing.T) {
 	assert.Equal(t, ash.Layers, alder.Layers)
 	assert.NotEmpty(t, compose(t, Wish{Pieces: []PieceWish{alder}}).Pieces)
 	assert.Empty(t, ash.Ways["levelling"], "what was left open stays open")
-	again, ok := ParseOwnUse(use.Text())
+	again, ok := ParseOwnUse(use.String())
 	assert.True(t, ok)
 	assert.Equal(t, use, again)
 	for _, wrong := range []string{"", "x/1", use.ID.String(), use.ID.String() + "/0", use.ID.String() + "/y"} {
@@ -92,7 +92,7 @@ func TestAFragmentIsPutOnAnotherPiece(t *testing.T) {
 	neck := job.Piece{Kind: Neck, Regions: []job.Region{{ID: uuid.New(), Name: "shaft"}}}
 	steps := c.StepsOn(neck, []uuid.UUID{neck.Regions[0].ID}, use)
 	assert.Equal(t, []uuid.UUID{neck.Regions[0].ID}, steps[0].Regions)
-	assert.Equal(t, use.Text(), steps[0].Recipe)
+	assert.Equal(t, use.String(), steps[0].Recipe)
 	assert.True(t, (&Instrument{Instrument: job.Instrument{Pieces: []job.Piece{{Steps: steps}}}}).Uses(use.ID))
 	assert.False(t, in.Uses(use.ID))
 }

@@ -28,7 +28,7 @@ func (w *writer) particles(l *Layer) {
 	}
 	w.put(line{slot: "hold", kind: job.Coat, title: "Tacky coat for the grains", role: "hold", family: f.ID, method: w.by(f),
 		how: "One even wet coat, no dry edge. Grains, tray and sieve stand ready before it goes on.",
-		why: fmt.Sprintf("It takes grains from %s to %s after it was put on (%s), and no longer.", tack.After.Text(), tack.Before.Text(), tack.Tell)})
+		why: fmt.Sprintf("It takes grains from %s to %s after it was put on (%s), and no longer.", tack.After.String(), tack.Before.String(), tack.Tell)})
 	w.put(line{slot: "strew", kind: job.Coat, work: "sprinkle", title: "Strew the grains: " + phrase.Lower(g.Material), role: "grains", family: "particles",
 		check: "tack-particles",
 		terms: job.Terms{Within: &job.Within{AfterMin: tack.After, BeforeMin: tack.Before}},

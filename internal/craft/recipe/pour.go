@@ -49,8 +49,8 @@ func (w *writer) pour(l *Layer) {
 		}
 		w.put(line{slot: "pour" + suffix, kind: job.Coat, title: "Pour the resin" + of, role: "resin", family: f.ID, method: w.pouring(f), check: "pour-depth",
 			how: fmt.Sprintf("From the middle, slowly, %s deep; what is left in the cup is watched for heat. Gloves and air. %s",
-				(depth / unit.Millimetre(lifts)).Text(), r.HeatNote),
-			why: fmt.Sprintf("Deeper than %s at a time it heats itself, yellows and cracks.", r.DepthMost.Text())})
+				(depth / unit.Millimetre(lifts)).String(), r.HeatNote),
+			why: fmt.Sprintf("Deeper than %s at a time it heats itself, yellows and cracks.", r.DepthMost.String())})
 		w.add(line{slot: "bubbles" + suffix, kind: job.Inspect, title: "Bubbles out", check: "bubbles-out", terms: job.Terms{Within: &job.Within{BeforeMin: bubbles}},
 			how: "A pin or short warm air, never a flame where plastic or finish is near.",
 			why: "Once it thickens a bubble stays."})
@@ -71,7 +71,7 @@ func (w *writer) softBed() {
 	for _, z := range w.regions {
 		if soft := timberOf(z).Softens; soft != nil {
 			w.doubt(fmt.Sprintf("%s softens from %s, and a pour heats itself: thinner lifts, the body held flat and cool, and a try in an offcut first.",
-				timberOf(z).Name, soft.Text()))
+				timberOf(z).Name, soft.String()))
 			return
 		}
 	}
@@ -109,9 +109,9 @@ func (w *writer) mixing(l *Layer, r resin.Resin, depth unit.Millimetre, lifts in
 		area += z.AreaM2
 	}
 	each := mix.Pour(area, depth/unit.Millimetre(lifts), wasteShare)
-	text := fmt.Sprintf("%s for each lift", each.Text())
+	text := fmt.Sprintf("%s for each lift", each.String())
 	if lifts == 1 {
-		text = each.Text() + " in all"
+		text = each.String() + " in all"
 	}
 	if r.Mix != "" {
 		text += fmt.Sprintf(", %s by %s", r.Mix, r.MixBy)

@@ -173,7 +173,7 @@ func (w *writer) sandWhy(timber wood.Wood) string {
 func (w *writer) dull(timber wood.Wood, regions []Region, suffix string) {
 	how := "Wash, degrease, dull evenly, wash again; gloves from here on. " + timber.Advice
 	if timber.Softens != nil {
-		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.Text())
+		how += fmt.Sprintf(" It softens from %s: keep the paper moving and cool.", timber.Softens.String())
 	}
 	slot := "dull-" + timber.ID
 	if suffix != "" {

@@ -318,7 +318,7 @@ func (c *checker) drawing(at string, z RegionWish) {
 		if length, err := unit.ParseLength(entered); err != nil {
 			c.fault(at+"."+field, err.Error(), entered)
 		} else if length <= 0 || length > most {
-			c.fault(at+"."+field, "it is more than 0 and at most "+most.Text(), entered)
+			c.fault(at+"."+field, "it is more than 0 and at most "+most.String(), entered)
 		}
 	}
 	if slices.Contains([]string{"border", "bevel", "binding", "round-over"}, z.Kind) && z.Width == "" && z.AreaCm2 == 0 {

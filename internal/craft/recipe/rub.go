@@ -101,7 +101,7 @@ func (w *writer) gloss(regions []Region) {
 			"The papers have done the work; a hand keeps edges cool and covered."
 	}
 	if w.p.heatSoft() {
-		b.how += fmt.Sprintf(" By hand only: %s softens from %s.", w.p.softest().Name, w.p.softest().Softens.Text())
+		b.how += fmt.Sprintf(" By hand only: %s softens from %s.", w.p.softest().Name, w.p.softest().Softens.String())
 		b.tool = ""
 	}
 	w.add(b)

@@ -85,7 +85,7 @@ func (w *writer) metal(p PartWish) {
 	if p.does("etch") && m.Agent != "" {
 		w.add(line{slot: "etch", kind: job.Gate, work: "etch", title: p.title("Darken the metal"), check: "etch-stopped",
 			how: fmt.Sprintf("%s, %s to %s, looked at each few minutes; a spare part first. Outdoors or in a box, gloves and eyes covered.",
-				phrase.Capital(strings.ReplaceAll(m.Agent, "-", " ")), m.EtchLeast.Text(), m.EtchMost.Text()),
+				phrase.Capital(strings.ReplaceAll(m.Agent, "-", " ")), m.EtchLeast.String(), m.EtchMost.String()),
 			why: "It goes on darkening for a while after it is taken out."})
 		w.add(line{slot: "neutralise", kind: job.Gate, title: p.title("Stop and rinse"), fixed: 10, terms: job.Terms{Within: &job.Within{BeforeMin: 5}},
 			how: phrase.Capital(m.Neutralise) + ".", why: "What is left in a thread goes on eating, and blooms under a seal."})
@@ -117,14 +117,14 @@ func (w *writer) plastic(p PartWish) {
 		how: m.Note, why: "A solvent that one plastic shrugs off crazes another at once."})
 	if p.does("dull") {
 		w.add(line{slot: "dull", kind: job.Buff, title: p.title("Dull the plastic"), ladder: m.Dull,
-			how:  fmt.Sprintf("Cool and slow, by hand; below %s. Letters and edges least.", m.HeatMost.Text()),
+			how:  fmt.Sprintf("Cool and slow, by hand; below %s. Letters and edges least.", m.HeatMost.String()),
 			why:  "New plastic shines where a worn one does not, and the stain holds in fine scratches.",
 			work: "scuff"})
 	}
 	if p.does("stain") && m.Stain != "" {
 		how := phrase.Capital(m.Stain)
 		if m.StainMost > 0 {
-			how += fmt.Sprintf(", %s to %s, looked at each few minutes", m.StainLeast.Text(), m.StainMost.Text())
+			how += fmt.Sprintf(", %s to %s, looked at each few minutes", m.StainLeast.String(), m.StainMost.String())
 		}
 		w.add(line{slot: "stain", kind: job.Gate, work: "etch", title: p.title("Stain the plastic"), how: how + "; a spare part first.",
 			why: "Plastics of one colour differ from batch to batch."})

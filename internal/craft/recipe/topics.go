@@ -108,8 +108,8 @@ func stands(id string, w *Wish, p *PieceWish) bool {
 // colourInWood is the first colour that goes into the wood.
 func (p *PieceWish) colourInWood() *Layer { return p.find(p.inWood) }
 
-// usual is what is done in a topic where nobody has chosen: the cautious way.
-func usual(id string, w *Wish, p *PieceWish) string {
+// defaultOption is what is done in a topic where nobody has chosen: the cautious way.
+func defaultOption(id string, w *Wish, p *PieceWish) string {
 	switch id {
 	case "joining":
 		return "apart"
@@ -187,7 +187,7 @@ func (w *Wish) way(id string) string {
 	if chosen := w.Ways[id]; chosen != "" {
 		return chosen
 	}
-	return usual(id, w, nil)
+	return defaultOption(id, w, nil)
 }
 
 // way is the school of a piece in a topic: as chosen, or as is usual.
@@ -198,7 +198,7 @@ func (p *PieceWish) wayOf(l *Layer, id string) string {
 	if chosen := p.chosen(l, id); chosen != "" {
 		return chosen
 	}
-	return usual(id, p.of, p)
+	return defaultOption(id, p.of, p)
 }
 
 // chosen is the school that somebody has chosen in a topic: what the stack itself says where that is
@@ -275,14 +275,14 @@ func (w Wish) Choices() []Choice {
 	for _, t := range topics {
 		if t.whole {
 			if stands(t.id, &w, nil) {
-				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == usual(t.id, &w, nil), Open: w.Ways[t.id] == "",
+				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == defaultOption(t.id, &w, nil), Open: w.Ways[t.id] == "",
 					Ways: SchoolsOf(t.id)})
 			}
 			continue
 		}
 		for i := range w.Pieces {
 			if p := &w.Pieces[i]; p.known() && stands(t.id, &w, p) {
-				c := Choice{Topic: t.id, Piece: p.Kind, Chosen: p.way(t.id), Usual: p.way(t.id) == usual(t.id, &w, p),
+				c := Choice{Topic: t.id, Piece: p.Kind, Chosen: p.way(t.id), Usual: p.way(t.id) == defaultOption(t.id, &w, p),
 					Open: p.chosen(p.layerOf(t.id), t.id) == ""}
 				if l := p.layerOf(t.id); l != nil {
 					c.Layer = l.ID

@@ -130,7 +130,7 @@ func (w Wish) Complete() Wish {
 	if w.Board != nil {
 		board := *w.Board
 		if board.Finish == "" {
-			board.Finish = usualBoard(board.Wood)
+			board.Finish = defaultBoard(board.Wood)
 		}
 		w.Board = &board
 	}
@@ -246,9 +246,9 @@ func (p *PieceWish) keepOff(region string) {
 	}
 }
 
-// usualBoard is the finish of a board where none was chosen: pale boards soil bare,
+// defaultBoard is the finish of a board where none was chosen: pale boards soil bare,
 // dark ones are oily and stay open.
-func usualBoard(id string) string {
+func defaultBoard(id string) string {
 	timber, err := wood.Find(id)
 	switch {
 	case err == nil && timber.Pale():

@@ -70,7 +70,7 @@ func (r *retiming) copied(from, to int32) bool {
 
 // tellAgain says anew why an event is not earlier that has been taken over: where
 // it is ready since before the present minute, or something else has come before it.
-func (r *retiming) tellAgain(i int32, d *dated, since bool) {
+func (r *retiming) tellAgain(i int32, d *eventState, since bool) {
 	s := r.sitting(i, i+1, d.lead, d.saved)
 	if n := r.nodes[i]; n.divides() {
 		s.phases = []phase{{r.firstStretch(n), false}}
@@ -119,7 +119,7 @@ func (r *retiming) note(i int32) {
 
 // moved notes that an event takes up other time than it did. What its piece hung on, or
 // flashed off at, until it was taken up for this is taken up longer or shorter with it.
-func (r *retiming) moved(old, d *dated) {
+func (r *retiming) moved(old, d *eventState) {
 	was, is := span{old.start, max(old.reach, old.took)}, span{d.start, max(d.reach, d.took)}
 	if old.took > 0 || d.took > 0 {
 		was.start, is.start = min(old.start, d.start), min(old.start, d.start)

@@ -61,7 +61,7 @@ func (p *Plan) Doubts(h Happening) []Doubt {
 func (r *dating) with(i int32, h Happening) *dating {
 	other := r.aside()
 	d := &other.dates[i]
-	*d = dated{done: true, skipped: h.Skipped, exact: float64(h.End.UnixNano()) / 1e9, end: minuteOf(h.End), shares: -1}
+	*d = eventState{done: true, skipped: h.Skipped, exact: float64(h.End.UnixNano()) / 1e9, end: minuteOf(h.End), shares: -1}
 	d.start = d.end - minute(h.Minutes)
 	return other
 }

@@ -9,7 +9,7 @@ func (r *retiming) settle() {
 			continue
 		}
 		d := &r.dates[i]
-		*d = dated{shares: -1, person: -1, because: because{node: -1}, held: because{node: -1}}
+		*d = eventState{shares: -1, person: -1, because: because{node: -1}, held: because{node: -1}}
 		if n.fact != nil {
 			d.done, d.skipped = true, n.fact.Skipped
 			d.exact = float64(n.fact.End.UnixNano()) / 1e9
@@ -32,7 +32,7 @@ func (r *retiming) settle() {
 
 // goOn dates an event that somebody is at: it goes on until it has taken its
 // time, and has a pair of hands until then.
-func (r *retiming) goOn(i int32, n *node, d *dated) {
+func (r *retiming) goOn(i int32, n *node, d *eventState) {
 	d.start, d.startable = n.begun, true
 	d.end = max(n.begun+lengthOf(n.phases[:n.parts]), r.now)
 	r.occupy(n, d, span{d.start, d.end})
@@ -56,7 +56,7 @@ func (r *retiming) noteFacts() {
 		if !was && !is {
 			continue
 		}
-		var old dated
+		var old eventState
 		if i < len(r.before.nodes) {
 			old = r.before.dates[i]
 		}
@@ -67,7 +67,7 @@ func (r *retiming) noteFacts() {
 			continue // done as it was planned
 		}
 		if !is {
-			d = &dated{start: old.start, end: old.start, reach: old.start} // until it is placed it takes up nothing
+			d = &eventState{start: old.start, end: old.start, reach: old.start} // until it is placed it takes up nothing
 		}
 		r.moved(&old, d)
 	}

@@ -96,7 +96,7 @@ func (r *dating) earliestDates(i int) bool {
 		if n.fixed() {
 			continue
 		}
-		*d = dated{shares: -1, ready: r.now}
+		*d = eventState{shares: -1, ready: r.now}
 		if r.earliest(k); d.impossible != "" {
 			return false
 		}

@@ -104,7 +104,7 @@ type compiler struct {
 // region is what lies on a region.
 type region struct {
 	id uuid.UUID
-	strata.Lying[*past]
+	strata.Stack[*past]
 }
 
 // region finds what lies on a region; instruments have few.

@@ -37,8 +37,8 @@ type Pace struct {
 	Observations int
 }
 
-// UsualPace is a shop that has logged no minutes (default).
-var UsualPace = Pace{1, 0.2, 0}
+// DefaultPace is a shop that has logged no minutes (default).
+var DefaultPace = Pace{1, 0.2, 0}
 
 // priorPace is how many observations the usual pace counts for (default), and
 // leastPace the spread that a day's mood makes however much was logged.
@@ -62,11 +62,11 @@ func LearnPace(ratios []float64) Pace {
 // PaceOf is the pace of n such ratios, from the sums of their natural logarithms and of the squares of these.
 func PaceOf(sum, square float64, times int) Pace {
 	if times == 0 {
-		return UsualPace
+		return DefaultPace
 	}
 	n := float64(times)
 	mean := sum / (n + priorPace)
-	spread := square - 2*mean*sum + n*mean*mean + priorPace*(mean*mean+UsualPace.Sigma*UsualPace.Sigma)
+	spread := square - 2*mean*sum + n*mean*mean + priorPace*(mean*mean+DefaultPace.Sigma*DefaultPace.Sigma)
 	return Pace{math.Exp(mean), max(leastPace, math.Sqrt(spread/(n+priorPace))), times}
 }
 
@@ -140,7 +140,7 @@ func (in *Input) seen() map[string]map[material.Milestone][]cure.Test {
 			n.place = int32(place)
 		}
 		w := in.Shop.earliest(m, t.Milestone)
-		d := dated{done: true}
+		d := eventState{done: true}
 		elapsed := r.clock(n, &d, float64(fact.End.UnixNano())/1e9, w.Drying).Elapsed(float64(t.At.UnixNano()) / 1e9)
 		if tests[m.Key()] == nil {
 			tests[m.Key()] = make(map[material.Milestone][]cure.Test)

@@ -15,7 +15,7 @@ import (
 )
 
 func TestLearnPace(t *testing.T) {
-	assert.Equal(t, schedule.UsualPace, schedule.LearnPace(nil))
+	assert.Equal(t, schedule.DefaultPace, schedule.LearnPace(nil))
 	slow := schedule.LearnPace([]float64{1.5, 1.5, 1.5, 1.5, 1.5, 1.5, 1.5})
 	assert.InDelta(t, 1.33, slow.Median, 0.02, "seven against a prior of three")
 	assert.Equal(t, 7, slow.Observations)

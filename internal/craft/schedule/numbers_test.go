@@ -22,7 +22,7 @@ func TestWorkedPace(t *testing.T) {
 	assert.InDelta(t, 0.2396, p.Sigma, 0.0005)
 	same := schedule.LearnPace(ones(400))
 	assert.InDelta(t, 0.1, same.Sigma, 1e-9, "no shop is steadier than a day's mood")
-	assert.Equal(t, schedule.UsualPace, schedule.LearnPace([]float64{0.05, 20, 0, -1}), "what cannot be is a slip of the pen")
+	assert.Equal(t, schedule.DefaultPace, schedule.LearnPace([]float64{0.05, 20, 0, -1}), "what cannot be is a slip of the pen")
 	assert.Equal(t, 2, schedule.LearnPace([]float64{0.06, 19.5}).Observations)
 }
 

@@ -54,13 +54,13 @@ func (n *node) mix(shop *Shop) {
 		return
 	}
 	if minute(life) < leastBatch {
-		n.refused = fmt.Sprintf("a mix of %s sets within %s, which is too short to put it on", n.step.Material.Name, life.Text())
+		n.refused = fmt.Sprintf("a mix of %s sets within %s, which is too short to put it on", n.step.Material.Name, life.String())
 		return
 	}
 	batches := (work + minute(life) - 1) / minute(life)
 	if batches > mostBatch {
 		n.refused = fmt.Sprintf("it takes %s to put on and a mix of %s lasts %s: that is %d mixes for one coat; split it by region, or take a product that lasts longer",
-			text(work), n.step.Material.Name, life.Text(), batches)
+			text(work), n.step.Material.Name, life.String(), batches)
 		return
 	}
 	again := minute(n.step.SetUpMin)

@@ -92,7 +92,7 @@ func (r *dating) filmReady(l *link) (minute, bool) {
 
 // arrive holds a gate until what it waits for should be there; overdue, it is
 // taken to need its spread once more, but never longer than to its fallback.
-func (r *dating) arrive(a *Arrival, d *dated) {
+func (r *dating) arrive(a *Arrival, d *eventState) {
 	zone := r.shop.Calendar.Zone()
 	expected := minuteOf(a.Expected.At(0, zone))
 	if expected < r.now {
@@ -109,7 +109,7 @@ func (r *dating) arrive(a *Arrival, d *dated) {
 
 // windowOf notes the latest side of what an event waits for, and of what a scuff
 // would mend.
-func (r *dating) windowOf(n *node, d *dated) {
+func (r *dating) windowOf(n *node, d *eventState) {
 	d.mends = never
 	for k := range n.links {
 		l := &n.links[k]
@@ -134,7 +134,7 @@ func (r *dating) closes(l *link) minute {
 
 // scuffFirst places a coat again whose window below has closed: with a scuff at its
 // beginning, once every film whose window has closed by then may be sanded.
-func (r *retiming) scuffFirst(s *sitting, d *dated) {
+func (r *retiming) scuffFirst(s *sitting, d *eventState) {
 	n, closed := r.nodes[s.from], d.mends
 	d.lead = minute(n.step.ScuffMin)
 	if d.lead == 0 {
@@ -156,7 +156,7 @@ func (r *retiming) scuffFirst(s *sitting, d *dated) {
 
 // sandsFrom holds an event until a film below may be sanded, and reports whether
 // that is later than it was ready.
-func (r *dating) sandsFrom(l *link, d *dated) bool {
+func (r *dating) sandsFrom(l *link, d *eventState) bool {
 	hours := r.in.hours(r.nodes[l.from].step.Material, l.sand)
 	sanded := link{from: l.from, wait: l.sand, hours: hours, curve: r.shop.curve(r.shop.places[r.nodes[l.from].place].hangs, l.sand.Drying)}
 	until, reached := r.filmReady(&sanded)
@@ -175,7 +175,7 @@ func (r *dating) sandsFrom(l *link, d *dated) bool {
 
 // limitCoats holds a coat back for the coats per day and the overnight rest of its
 // product, in every region on its own.
-func (r *dating) limitCoats(n *node, d *dated) {
+func (r *dating) limitCoats(n *node, d *eventState) {
 	for held := true; held; {
 		held = false
 		for _, last := range n.same {
@@ -186,7 +186,7 @@ func (r *dating) limitCoats(n *node, d *dated) {
 
 // limitCoatsOver is limitCoats over the coats that one region has had; it reports whether
 // they hold the coat back.
-func (r *dating) limitCoatsOver(n *node, d *dated, last *past) bool {
+func (r *dating) limitCoatsOver(n *node, d *eventState, last *past) bool {
 	days, before := r.shop.days, d.ready
 	most, restAfter := n.step.coatLimits()
 	perDay, sinceRest, rested := 0, 0, false
@@ -224,7 +224,7 @@ func (g *graph) isRest(end, start minute) bool {
 	return start-end >= overnight && g.shop.days.of(start) != g.shop.days.of(end)
 }
 
-func (r *dating) hold(d *dated, until minute, cause Cause, last int32) {
+func (r *dating) hold(d *eventState, until minute, cause Cause, last int32) {
 	if until > d.ready {
 		d.ready, d.since = until, r.dates[last].end
 		d.because = because{cause: cause, node: last, until: until}
@@ -262,7 +262,7 @@ func (r *dating) elapsed(i int32, drying climate.Drying, until float64) float64 
 
 // clock is the cure clock of a coat: in a warm box first where its step has one,
 // then where pieces hang, then wherever the piece was carried.
-func (r *dating) clock(n *node, d *dated, start float64, drying climate.Drying) cure.Clock {
+func (r *dating) clock(n *node, d *eventState, start float64, drying climate.Drying) cure.Clock {
 	hangs := r.shop.curve(r.shop.places[n.place].hangs, drying)
 	c := cure.Clock{Start: start, Legs: []cure.Leg{{From: start, Curve: hangs}}}
 	if box := n.step.Box; box != nil {

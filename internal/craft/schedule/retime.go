@@ -60,7 +60,7 @@ func run(in Input, before *Plan) (*retiming, error) {
 
 // bare is the same events with nothing placed but facts and pins, at a present.
 func (r *retiming) bare(in *Input, now minute) *retiming {
-	other := &retiming{dating: dating{graph: r.graph, in: in, now: now, order: r.order, dates: make([]dated, len(r.nodes))},
+	other := &retiming{dating: dating{graph: r.graph, in: in, now: now, order: r.order, dates: make([]eventState, len(r.nodes))},
 		hangs: make([]hung, len(r.hangs)), stays: make([]hung, len(r.stays))}
 	other.lay()
 	other.settle()
@@ -113,7 +113,7 @@ type dating struct {
 	in    *Input
 	now   minute
 	order []int32 // units in the order in which they are placed
-	dates []dated
+	dates []eventState
 	moves map[uuid.UUID][]Move
 	tests map[Event][]Test
 }
@@ -126,8 +126,8 @@ type reuse struct {
 	filled  []span    // and the other way round
 }
 
-// dated is an event's dates while they are worked out.
-type dated struct {
+// eventState is an event's dates while they are worked out.
+type eventState struct {
 	start, end minute
 	exact      float64 // the end in seconds, of what was done
 	ready      minute
@@ -208,7 +208,7 @@ func (r *retiming) compile() error {
 // begin makes room for the events; where a run before had the same ones at the
 // same places, what it knew of them is taken over whole.
 func (r *retiming) begin(events int) {
-	r.nodes, r.dates = make([]*node, events), make([]dated, events)
+	r.nodes, r.dates = make([]*node, events), make([]eventState, events)
 	if r.before == nil {
 		return
 	}

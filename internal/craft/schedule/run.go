@@ -139,7 +139,7 @@ func (r *dating) missedHard(i, end int32) (opener int32, start minute, missed bo
 func (r *dating) giveUp(from, to int32, why string) {
 	for i := from; i < to; i++ {
 		if !r.nodes[i].fixed() {
-			r.dates[i] = dated{impossible: why, shares: -1, person: -1, because: because{node: -1}}
+			r.dates[i] = eventState{impossible: why, shares: -1, person: -1, because: because{node: -1}}
 		}
 	}
 }
@@ -159,7 +159,7 @@ func (g *graph) whatWouldHelp(i, opener int32) string {
 	}
 	within := text(minute(l.close.HoursAtMost() * 60))
 	what := fmt.Sprintf("it must begin within %s of “%s” (at %s, margin taken off), and a scuff would ruin that film", within,
-		under.step.EventTitle(under.event.Coat), climate.Reference.Temperature.Text())
+		under.step.EventTitle(under.event.Coat), climate.Reference.Temperature.String())
 	switch {
 	case under.fixed():
 		return what + "; the window has closed: strip it back, or take the maker's advice and log what you do"
@@ -177,7 +177,7 @@ func text(m minute) string { return cure.DurationText(time.Duration(m) * time.Mi
 // on, without taking anything up yet.
 func (r *retiming) try(from, to int32, low minute) {
 	for i := from; i < to; i++ {
-		r.dates[i] = dated{shares: -1, startable: true, ready: low, because: because{node: -1}}
+		r.dates[i] = eventState{shares: -1, startable: true, ready: low, because: because{node: -1}}
 		if r.ready(i, from, to); r.dates[i].impossible != "" {
 			r.giveUp(from, to, r.dates[i].impossible)
 			return

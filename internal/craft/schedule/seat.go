@@ -55,7 +55,7 @@ func (g *graph) lengthAt(s *sitting, k int) minute {
 // seat finds the earliest start from the head's ready time on at which the whole
 // sitting may be done: the shop and the places open, the air fit, nothing in the
 // way of dust, room at the place, a hook to hang on, and hands free.
-func (r *retiming) seat(s *sitting, head *dated) {
+func (r *retiming) seat(s *sitting, head *eventState) {
 	start := head.ready
 	for k := 1; k < len(s.offsets); k++ {
 		start = max(start, r.dates[s.from+int32(k)].ready-s.offsets[k])
@@ -273,7 +273,7 @@ func (r *retiming) pushHands(s *sitting, t minute) (minute, move, bool) {
 }
 
 // dateRest gives the later events of a sitting their dates.
-func (r *dating) dateRest(s *sitting, head *dated) {
+func (r *dating) dateRest(s *sitting, head *eventState) {
 	if len(s.offsets) == 1 {
 		return
 	}
@@ -288,7 +288,7 @@ func (r *dating) dateRest(s *sitting, head *dated) {
 
 // share lets a coat follow straight after another of the same product at the
 // same place, without setting up again, where that is no later.
-func (r *retiming) share(s *sitting, d *dated) {
+func (r *retiming) share(s *sitting, d *eventState) {
 	n := r.nodes[s.from]
 	if s.to-s.from > 1 || n.step.Kind != Coat || n.step.SetUpMin == 0 {
 		return

@@ -130,7 +130,7 @@ func (r *retiming) spread(i int32) {
 
 // stretches is the earliest free time of one person that adds up to an event's work,
 // in useful stretches, the last one too. It gives up where it would begin after by.
-func (r *retiming) stretches(i int32, d *dated, h *hands, from, by minute) []span {
+func (r *retiming) stretches(i int32, d *eventState, h *hands, from, by minute) []span {
 	n := r.nodes[i]
 	var spans []span
 	all := r.hands
@@ -138,7 +138,7 @@ func (r *retiming) stretches(i int32, d *dated, h *hands, from, by minute) []spa
 	r.hands = r.alone[:]
 	cut := cutting{n.least(), r.longest(n, h)}
 	for t, left := from, n.phases[0].length; left > 0; {
-		stretch := dated{ready: t}
+		stretch := eventState{ready: t}
 		short := cut.shortest(left)
 		s := sitting{from: i, to: i + 1, phases: []phase{{short, false}}, total: short, offsets: atOnce}
 		r.seat(&s, &stretch)

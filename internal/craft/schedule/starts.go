@@ -73,7 +73,7 @@ func (l *startList) put(to minute, s Starts) {
 	l.list = append(l.list, s)
 }
 
-func (l *startList) scan(d *dated) {
+func (l *startList) scan(d *eventState) {
 	p := l.p
 	r := p.r.onlyPinned(p.r.nodes[l.i].event)
 	s := r.sitting(l.i, r.sittingEnd(l.i, r.first[r.nodes[l.i].instrument+1]), 0, 0)

@@ -35,7 +35,7 @@ func (r *retiming) commit(i int32) {
 }
 
 // takeHands takes the hands for an event, and for the wait before it within its sitting.
-func (r *retiming) takeHands(i int32, n *node, d *dated) {
+func (r *retiming) takeHands(i int32, n *node, d *eventState) {
 	h := r.hands[d.person]
 	if n.within && !r.nodes[i-1].fixed() {
 		if wait := d.start - r.dates[i-1].end; wait > 0 {
@@ -47,7 +47,7 @@ func (r *retiming) takeHands(i int32, n *node, d *dated) {
 }
 
 // occupy counts the event at its place, and its dust in the air.
-func (r *retiming) occupy(n *node, d *dated, s span) {
+func (r *retiming) occupy(n *node, d *eventState, s span) {
 	p := &r.shop.places[n.place]
 	if p.Capacity > 0 {
 		r.working[n.place].add(s, 1)
@@ -65,7 +65,7 @@ func (r *retiming) occupy(n *node, d *dated, s span) {
 
 // dry lets a coat take up its place until it has flashed off, be open to dust until
 // it is dry to touch, and hang until it may be handled or its piece is taken up again.
-func (r *retiming) dry(i int32, d *dated) {
+func (r *retiming) dry(i int32, d *eventState) {
 	n := r.nodes[i]
 	p := &r.shop.places[n.place]
 	flashed := d.end + minute(n.step.Material.Family.Flash)
@@ -100,7 +100,7 @@ func (r *retiming) stayUntil(i int32, end, flashed minute) {
 
 // open lets a coat be open to dust in the airs that its piece is in until it is dry
 // to touch: where it is put on, where it hangs, and wherever it was carried meanwhile.
-func (r *retiming) open(i int32, d *dated) {
+func (r *retiming) open(i int32, d *eventState) {
 	n := r.nodes[i]
 	wet := span{d.start + d.lead, d.dry}
 	for _, air := range r.airsOf(n) {
@@ -189,7 +189,7 @@ func (r *dating) touchDry(i int32, end minute) minute { return r.own(i, r.nodes[
 func (r *dating) handled(i int32, end minute) minute { return r.own(i, r.nodes[i].handle, end) }
 
 // offer lets later coats of the same product share this one's set-up.
-func (r *retiming) offer(i int32, n *node, d *dated) {
+func (r *retiming) offer(i int32, n *node, d *eventState) {
 	if n.step.SetUpMin == 0 && d.shares < 0 {
 		return
 	}

@@ -15,9 +15,9 @@ func (c *compiler) waits(n *node) {
 	films := room[:0]
 	for _, id := range n.step.Regions {
 		region := c.region(id)
-		for depth := len(region.Lying) - 1; depth >= 0; depth-- {
-			stratum := region.Lying[depth]
-			b := below{coat: stratum.Last.coat, top: depth == len(region.Lying)-1, dulled: stratum.Dull}
+		for depth := len(region.Stack) - 1; depth >= 0; depth-- {
+			stratum := region.Stack[depth]
+			b := below{coat: stratum.Last.coat, top: depth == len(region.Stack)-1, dulled: stratum.Dull}
 			if b.top || !onlyLast(n.step.Kind) {
 				films = addBelow(films, b)
 			}

@@ -66,7 +66,7 @@ func TestABatchRunsOut(t *testing.T) {
 		assert.InDelta(t, coats*one+15, float64(m.Batches[i].Total), 5)
 		assert.GreaterOrEqual(t, float64(m.Batches[i].Total), coats*one+15-1e-6)
 	}
-	assert.Equal(t, "2:1", m.Recipe.Parts.Text())
+	assert.Equal(t, "2:1", m.Recipe.Parts.String())
 
 	works[2].Minutes = 30
 	lay, err = Out(works)

@@ -18,11 +18,11 @@ type Stratum[C any] struct {
 	Dull    bool // abraded since that coat: what comes next holds on its scratches
 }
 
-// Lying is what lies on a region, the lowest first. The zero value is bare wood.
-type Lying[C any] []Stratum[C]
+// Stack is what lies on a region, the lowest first. The zero value is bare wood.
+type Stack[C any] []Stratum[C]
 
 // Do replays a step with all its coats.
-func (l *Lying[C]) Do(s *job.Step, last C) {
+func (l *Stack[C]) Do(s *job.Step, last C) {
 	switch {
 	case s.Kind == job.Coat:
 		l.Coat(s.Family, s.MaterialKey(), max(s.Coats, 1), last)
@@ -34,7 +34,7 @@ func (l *Lying[C]) Do(s *job.Step, last C) {
 }
 
 // Coat replays coats of a material, given by its family and its key.
-func (l *Lying[C]) Coat(family, product string, coats int, last C) {
+func (l *Stack[C]) Coat(family, product string, coats int, last C) {
 	if n := len(*l); n > 0 && (*l)[n-1].Product == product {
 		coats += (*l)[n-1].Coats
 		*l = (*l)[:n-1]
@@ -44,7 +44,7 @@ func (l *Lying[C]) Coat(family, product string, coats int, last C) {
 
 // Work replays a step that puts nothing on: abrasives dull what lies on top, buffing takes their
 // scratches away again.
-func (l Lying[C]) Work(kind job.Kind) {
+func (l Stack[C]) Work(kind job.Kind) {
 	if len(l) == 0 {
 		return
 	}
@@ -57,7 +57,7 @@ func (l Lying[C]) Work(kind job.Kind) {
 }
 
 // Top is the uppermost stratum; one without a family on bare wood.
-func (l Lying[C]) Top() Stratum[C] {
+func (l Stack[C]) Top() Stratum[C] {
 	if len(l) == 0 {
 		return Stratum[C]{}
 	}
@@ -65,7 +65,7 @@ func (l Lying[C]) Top() Stratum[C] {
 }
 
 // LastOf is the last coat of a product, whatever lies over it; false where there is none.
-func (l Lying[C]) LastOf(product string) (C, bool) {
+func (l Stack[C]) LastOf(product string) (C, bool) {
 	for i := len(l) - 1; i >= 0; i-- {
 		if l[i].Product == product {
 			return l[i].Last, true
@@ -77,7 +77,7 @@ func (l Lying[C]) LastOf(product string) (C, bool) {
 
 // Open reports whether colour lies there that nothing has shut in yet: it can still be corrected, and
 // it lifts. Filler does not shut it in.
-func (l Lying[C]) Open() bool {
+func (l Stack[C]) Open() bool {
 	for i := len(l) - 1; i >= 0; i-- {
 		switch group(l[i].Family) {
 		case "colour":

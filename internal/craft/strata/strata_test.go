@@ -15,7 +15,7 @@ func coat(family string, coats int) job.Step {
 func work(kind job.Kind) job.Step { return job.Step{Kind: kind} }
 
 // lie replays steps; each is named by where it stands, from 0.
-func lie(steps ...job.Step) (l Lying[int]) {
+func lie(steps ...job.Step) (l Stack[int]) {
 	for i := range steps {
 		l.Do(&steps[i], i)
 	}
@@ -25,28 +25,28 @@ func lie(steps ...job.Step) (l Lying[int]) {
 func TestWhatLiesOnARegion(t *testing.T) {
 	for name, test := range map[string]struct {
 		steps []job.Step
-		want  Lying[int]
+		want  Stack[int]
 	}{
 		"sanded bare wood is bare": {[]job.Step{work(job.Sand)}, nil},
 		"coats of one product are one stratum": {[]job.Step{coat("nitro", 3), work(job.Inspect), coat("nitro", 2)},
-			Lying[int]{{"nitro", "nitro", 5, 2, false}}},
-		"a step that counts none has one coat": {[]job.Step{coat("shellac", 0)}, Lying[int]{{"shellac", "shellac", 1, 0, false}}},
+			Stack[int]{{"nitro", "nitro", 5, 2, false}}},
+		"a step that counts none has one coat": {[]job.Step{coat("shellac", 0)}, Stack[int]{{"shellac", "shellac", 1, 0, false}}},
 		"another product lies on top": {[]job.Step{coat("dewaxed-shellac", 1), coat("water-clear", 4)},
-			Lying[int]{{"dewaxed-shellac", "dewaxed-shellac", 1, 0, false}, {"water-clear", "water-clear", 4, 1, false}}},
+			Stack[int]{{"dewaxed-shellac", "dewaxed-shellac", 1, 0, false}, {"water-clear", "water-clear", 4, 1, false}}},
 		"in turn they are strata in turn": {[]job.Step{coat("finishing-oil", 1), coat("shellac", 1), coat("finishing-oil", 1)},
-			Lying[int]{{"finishing-oil", "finishing-oil", 1, 0, false}, {"shellac", "shellac", 1, 1, false},
+			Stack[int]{{"finishing-oil", "finishing-oil", 1, 0, false}, {"shellac", "shellac", 1, 1, false},
 				{"finishing-oil", "finishing-oil", 1, 2, false}}},
 		"a scuff dulls the uppermost": {[]job.Step{coat("water-sealer", 1), coat("water-clear", 1), work(job.Scuff)},
-			Lying[int]{{"water-sealer", "water-sealer", 1, 0, false}, {"water-clear", "water-clear", 1, 1, true}}},
+			Stack[int]{{"water-sealer", "water-sealer", 1, 0, false}, {"water-clear", "water-clear", 1, 1, true}}},
 		"the next coat shines again": {[]job.Step{coat("nitro", 1), work(job.Scuff), coat("nitro", 1)},
-			Lying[int]{{"nitro", "nitro", 2, 2, false}}},
-		"levelling dulls": {[]job.Step{coat("nitro", 1), work(job.Level)}, Lying[int]{{"nitro", "nitro", 1, 0, true}}},
-		"sanding dulls":   {[]job.Step{coat("nitro", 1), work(job.Sand)}, Lying[int]{{"nitro", "nitro", 1, 0, true}}},
+			Stack[int]{{"nitro", "nitro", 2, 2, false}}},
+		"levelling dulls": {[]job.Step{coat("nitro", 1), work(job.Level)}, Stack[int]{{"nitro", "nitro", 1, 0, true}}},
+		"sanding dulls":   {[]job.Step{coat("nitro", 1), work(job.Sand)}, Stack[int]{{"nitro", "nitro", 1, 0, true}}},
 		"what is buffed is not dull": {[]job.Step{coat("nitro", 1), work(job.Level), work(job.Buff)},
-			Lying[int]{{"nitro", "nitro", 1, 0, false}}},
+			Stack[int]{{"nitro", "nitro", 1, 0, false}}},
 		"looking and taping leave it": {[]job.Step{coat("nitro", 1), work(job.Scuff), work(job.MaskOn), work(job.Inspect), work(job.Gate),
 			work(job.MaskOff)},
-			Lying[int]{{"nitro", "nitro", 1, 0, true}}},
+			Stack[int]{{"nitro", "nitro", 1, 0, true}}},
 	} {
 		assert.Equal(t, test.want, lie(test.steps...), name)
 	}

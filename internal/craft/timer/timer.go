@@ -62,11 +62,11 @@ func Of(w Work) []job.Timer {
 		family := w.Step.Material.Family
 		switch {
 		case family.Lamp > 0:
-			add(SelfLevel, family.SelfLevel, 0, "Levels itself before the lamp", "Under the lamp now, for "+family.Lamp.Text()+".")
+			add(SelfLevel, family.SelfLevel, 0, "Levels itself before the lamp", "Under the lamp now, for "+family.Lamp.String()+".")
 			add(Lamp, family.Lamp, 0, "Under the lamp", "Lamp off. Look whether it is hard all over.")
 		case w.Step.WipesOff():
 			add(WipeOff, family.WipeAfter, family.WipeBefore, "Soaks before it is wiped off",
-				fmt.Sprintf("Wipe off every trace, before %s have passed.", family.WipeBefore.Text()))
+				fmt.Sprintf("Wipe off every trace, before %s have passed.", family.WipeBefore.String()))
 		default:
 			add(FlashOff, family.Flash, 0, "Flashes off", "It may be moved and hung; dust no longer sinks in.")
 		}
@@ -74,7 +74,7 @@ func Of(w Work) []job.Timer {
 	if glue := w.Step.Glue; glue != nil {
 		if glue.SqueezeBeforeMin > 0 {
 			add(SqueezeOut, glue.SqueezeAfterMin, glue.SqueezeBeforeMin, "Until squeeze-out is a gel",
-				fmt.Sprintf("Scrape the squeeze-out off, before %s have passed.", glue.SqueezeBeforeMin.Text()))
+				fmt.Sprintf("Scrape the squeeze-out off, before %s have passed.", glue.SqueezeBeforeMin.String()))
 		}
 		add(Clamp, glue.ClampMin, 0, "In the clamps", "Clamps off. No load on the joint yet.")
 	}
@@ -88,7 +88,7 @@ func Of(w Work) []job.Timer {
 		}
 		switch within := next.Within; {
 		case within != nil && within.AfterMin > 0:
-			add(Tack, within.AfterMin, within.BeforeMin, "Until it is tacky", fmt.Sprintf("%s, before %s have passed.", what, within.BeforeMin.Text()))
+			add(Tack, within.AfterMin, within.BeforeMin, "Until it is tacky", fmt.Sprintf("%s, before %s have passed.", what, within.BeforeMin.String()))
 		case within != nil:
 			add(RubBack, within.BeforeMin, within.BeforeMin, "Before it is too late: "+phrase.Lower(next.Title), what+" now: later it no longer goes.")
 		case next.Kind == job.MaskOff && w.Step.Kind == job.Coat && w.Peel[0] > 0:

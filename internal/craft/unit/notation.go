@@ -37,7 +37,7 @@ func DateText(t time.Time, layout string) string {
 }
 
 // Unmarked takes the marks out of a text: it reads in SI and 24 h.
-func Unmarked(text string) string { return string(Notation{}.Retell([]byte(text))) }
+func Unmarked(text string) string { return string(Notation{}.Localize([]byte(text))) }
 
 // Notation is how a reader is used to having figures written. The zero value is SI,
 // 24 h and day before month.
@@ -51,9 +51,9 @@ type Notation struct {
 // Marked reports whether there is anything in a text to retell.
 func Marked(text []byte) bool { return bytes.Contains(text, []byte(markLead)) }
 
-// Retell writes every marked figure of a text as the reader is used to, and takes the
+// Localize writes every marked figure of a text as the reader is used to, and takes the
 // marks out.
-func (n Notation) Retell(text []byte) []byte {
+func (n Notation) Localize(text []byte) []byte {
 	at := bytes.Index(text, []byte(markLead))
 	told := make([]byte, 0, len(text))
 	for ; at >= 0; at = bytes.Index(text, []byte(markLead)) {

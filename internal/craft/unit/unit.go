@@ -28,29 +28,29 @@ type (
 	Minutes     int     // hands-on time, whole minutes
 )
 
-// Text prints a length to a tenth of a millimetre.
-func (l Millimetre) Text() string { return mark + trim(float64(l), 1) + " mm" }
+// String prints a length to a tenth of a millimetre.
+func (l Millimetre) String() string { return mark + trim(float64(l), 1) + " mm" }
 
-// Text prints a film thickness in whole µm.
-func (m Micron) Text() string { return mark + trim(float64(m), 0) + " µm" }
+// String prints a film thickness in whole µm.
+func (m Micron) String() string { return mark + trim(float64(m), 0) + " µm" }
 
-// Text prints a volume in whole mL.
-func (v Millilitre) Text() string { return mark + trim(float64(v), 0) + " mL" }
+// String prints a volume in whole mL.
+func (v Millilitre) String() string { return mark + trim(float64(v), 0) + " mL" }
 
-// Text prints a temperature to a tenth of a degree.
-func (t Celsius) Text() string { return mark + trim(float64(t), 1) + " °C" }
+// String prints a temperature to a tenth of a degree.
+func (t Celsius) String() string { return mark + trim(float64(t), 1) + " °C" }
 
-// Text prints a difference of temperatures to a tenth of a degree.
-func (d Degrees) Text() string { return differenceMark + trim(float64(d), 1) + " °C" }
+// String prints a difference of temperatures to a tenth of a degree.
+func (d Degrees) String() string { return differenceMark + trim(float64(d), 1) + " °C" }
 
-// Text prints an area in square metres to a thousandth.
-func (a SquareMetre) Text() string { return mark + trim(float64(a), 3) + " m²" }
+// String prints an area in square metres to a thousandth.
+func (a SquareMetre) String() string { return mark + trim(float64(a), 3) + " m²" }
 
-// Text prints a share in whole percent.
-func (p Percent) Text() string { return trim(float64(p), 0) + " %" }
+// String prints a share in whole percent.
+func (p Percent) String() string { return trim(float64(p), 0) + " %" }
 
-// Text prints a stretch of work as "25 min" or "1 h 40".
-func (m Minutes) Text() string {
+// String prints a stretch of work as "25 min" or "1 h 40".
+func (m Minutes) String() string {
 	switch {
 	case m < 60:
 		return fmt.Sprintf("%d min", m)

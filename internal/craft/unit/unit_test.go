@@ -48,16 +48,16 @@ func TestLengthPrintedIsLengthRead(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
 		tenths := rapid.IntRange(0, 100000).Draw(t, "tenths of a millimetre")
 		length := Millimetre(float64(tenths) / 10)
-		back, err := ParseLength(length.Text())
+		back, err := ParseLength(length.String())
 		require.NoError(t, err)
 		assert.Less(t, math.Abs(float64(back-length)), 0.051)
 	})
 }
 
 func TestMinutes(t *testing.T) {
-	assert.Equal(t, "25 min", Minutes(25).Text())
-	assert.Equal(t, "2 h", Minutes(120).Text())
-	assert.Equal(t, "1 h 05", Minutes(65).Text())
+	assert.Equal(t, "25 min", Minutes(25).String())
+	assert.Equal(t, "2 h", Minutes(120).String())
+	assert.Equal(t, "1 h 05", Minutes(65).String())
 }
 
 func FuzzParseLength(f *testing.F) {
@@ -72,8 +72,8 @@ func FuzzParseLength(f *testing.F) {
 }
 
 func Example() {
-	fmt.Println(Unmarked(Micron(25.4).Text()), Unmarked(Millilitre(62.3).Text()))
-	fmt.Println(Unmarked(SquareMetre(0.1140).Text()), Percent(90.9).Text())
+	fmt.Println(Unmarked(Micron(25.4).String()), Unmarked(Millilitre(62.3).String()))
+	fmt.Println(Unmarked(SquareMetre(0.1140).String()), Percent(90.9).String())
 	// Output:
 	// 25 µm 62 mL
 	// 0.114 m² 91 %

@@ -120,7 +120,7 @@ func checkDays(m *snapshot.Snapshot, promised, shown string) (faults []recipe.Fa
 		promise = today.AddDays(openDays)
 	case err != nil:
 		fault("promise", err.Error(), promised)
-	case calendar.DaysBetween(today, promise) < 0:
+	case promise.Compare(today) < 0:
 		fault("promise", "the promised day must be today, "+today.String()+", or later", promised)
 	case !refuse.PlausibleDay(promise, m.Now):
 		fault("promise", "the promised day must lie within ten years", promised)
@@ -130,7 +130,7 @@ func checkDays(m *snapshot.Snapshot, promised, shown string) (faults []recipe.Fa
 		switch {
 		case err != nil:
 			fault("show", err.Error(), shown)
-		case calendar.DaysBetween(today, day) < 0 || calendar.DaysBetween(day, promise) < 0:
+		case day.Compare(today) < 0 || day.Compare(promise) > 0:
 			fault("show", "the day of showing lies between today and the promised day", shown)
 		}
 		show = &day

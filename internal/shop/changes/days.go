@@ -21,7 +21,7 @@ func (b *Set) dayAhead(text string) (calendar.Day, error) {
 	if err != nil {
 		return day, refuse.Field("date", err.Error(), text)
 	}
-	if calendar.DaysBetween(calendar.DayOf(b.Now.In(b.Plan.Zone)), day) < 0 || !refuse.PlausibleDay(day, b.Now) {
+	if day.Compare(calendar.DayOf(b.Now.In(b.Plan.Zone))) < 0 || !refuse.PlausibleDay(day, b.Now) {
 		return day, refuse.Field("date", "choose a day from today on, within ten years", text)
 	}
 	return day, nil

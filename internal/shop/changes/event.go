@@ -206,7 +206,7 @@ func (w *Unit) stop(ctx context.Context, entry *job.Entry, id uuid.UUID) error {
 	}
 	entry.Stops, entry.Instrument, entry.Step, entry.Coat = &started.ID, started.Instrument, started.Step, started.Coat
 	ran := int(math.Round(entry.HappenedAt.Sub(started.HappenedAt).Minutes()))
-	entry.Minutes = Ptr(max(0, min(ran, 24*60)))
+	entry.Minutes = new(max(0, min(ran, 24*60)))
 	if overran(started, entry.HappenedAt) {
 		entry.Flags = append(entry.Flags, tooLate)
 	}

@@ -56,7 +56,7 @@ func Over(m *snapshot.Snapshot, at snapshot.Located) []OverView {
 
 // under is the family that lies uppermost on a region when a step comes to it; none on bare wood.
 func under(m *snapshot.Snapshot, at snapshot.Located, region uuid.UUID) string {
-	var lying strata.Lying[uuid.UUID]
+	var lying strata.Stack[uuid.UUID]
 	for _, piece := range at.Instrument().Pieces {
 		for i := range piece.Steps {
 			s := &piece.Steps[i]

@@ -83,9 +83,9 @@ func (c *Warmer) apply(b *Set, _ int) error {
 		return refuse.Field("placeId", "nobody has said what the air is usually like there", c.PlaceID)
 	}
 	if degrees < 0 {
-		return b.Say(false, "%s %s colder", name, (-degrees).Text())
+		return b.Say(false, "%s %s colder", name, (-degrees).String())
 	}
-	return b.Say(false, "%s %s warmer", name, degrees.Text())
+	return b.Say(false, "%s %s warmer", name, degrees.String())
 }
 
 // mostDegrees is how much warmer or colder a place can be supposed to be.
@@ -101,7 +101,7 @@ func (c *Warmer) degrees() (unit.Degrees, error) {
 	case err != nil:
 		return 0, refuse.Field("warmer", err.Error(), c.Warmer)
 	case degrees < -mostDegrees || degrees > mostDegrees:
-		return 0, refuse.Field("warmer", fmt.Sprintf("at most %s, warmer or colder", mostDegrees.Text()), c.Warmer)
+		return 0, refuse.Field("warmer", fmt.Sprintf("at most %s, warmer or colder", mostDegrees.String()), c.Warmer)
 	}
 	return degrees, nil
 }

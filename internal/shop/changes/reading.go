@@ -70,7 +70,7 @@ func DoubtAir(m *snapshot.Snapshot, rows []settings.Reading) []refuse.Doubt {
 			continue
 		}
 		return []refuse.Doubt{{Code: Unlikely, Message: fmt.Sprintf("%s and %s in %s are unlikely where a finish is put on. Is that right?",
-			temperature.Text(), humidity.Text(), m.PlaceName(r.Place))}}
+			temperature.String(), humidity.String(), m.PlaceName(r.Place))}}
 	}
 	return nil
 }
@@ -100,7 +100,7 @@ func LastReadings(m *snapshot.Snapshot, place uuid.UUID) []ReadingLine {
 		if r.Place != place || r.At.After(m.Now) {
 			continue
 		}
-		line := ReadingLine{ID: r.ID, At: m.Moment(r.At), Text: r.Temperature.Text() + ", " + r.Humidity.Text(), Struck: r.StruckAt != nil}
+		line := ReadingLine{ID: r.ID, At: m.Moment(r.At), Text: r.Temperature.String() + ", " + r.Humidity.String(), Struck: r.StruckAt != nil}
 		if r.Person != nil {
 			line.By = m.PersonName(*r.Person)
 		}

@@ -113,12 +113,12 @@ func factsOf(m *snapshot.Snapshot, in *recipe.Instrument, s *job.Step) []refuse.
 		add("Grits", snapshot.LadderText(s.Ladder))
 	}
 	add("Where", phrase.List(snapshot.RegionNames(in, s.Regions)))
-	add("Hands", s.HandsOnMin.Text())
+	add("Hands", s.HandsOnMin.String())
 	if s.Film != "" {
 		add("Waits until", s.Film.Text())
 	}
 	if s.RestMin > 0 {
-		add("Rest", s.RestMin.Text())
+		add("Rest", s.RestMin.String())
 	}
 	if s.Place != nil {
 		add("At", m.PlaceName(*s.Place))
@@ -186,7 +186,7 @@ func (b *Set) fieldsSaid(f *edit.Fields) string {
 		add("%s", snapshot.LadderText(*f.Ladder))
 	}
 	if f.Minutes != nil {
-		add("%s of hands", unit.Minutes(*f.Minutes).Text())
+		add("%s of hands", unit.Minutes(*f.Minutes).String())
 	}
 	if f.Regions != nil {
 		add("in other regions")
@@ -197,7 +197,7 @@ func (b *Set) fieldsSaid(f *edit.Fields) string {
 		}
 	}
 	if f.RestMin != nil {
-		add("%s of rest after it", unit.Minutes(*f.RestMin).Text())
+		add("%s of rest after it", unit.Minutes(*f.RestMin).String())
 	}
 	if f.Place != nil {
 		if add("at its usual place"); *f.Place != uuid.Nil {
@@ -206,7 +206,7 @@ func (b *Set) fieldsSaid(f *edit.Fields) string {
 	}
 	if f.Divide != nil {
 		if add("spread as is usual"); *f.Divide > 0 {
-			parts[len(parts)-1] = fmt.Sprintf("spread in stretches of %s and more", unit.Minutes(*f.Divide).Text())
+			parts[len(parts)-1] = fmt.Sprintf("spread in stretches of %s and more", unit.Minutes(*f.Divide).String())
 		}
 	}
 	if f.Rounds != nil {

@@ -137,6 +137,6 @@ func notationWords(n unit.Notation) string {
 		week = "weeks from Sunday"
 	}
 	example := time.Date(2026, time.May, 14, 19, 40, 0, 0, time.UTC)
-	told := n.Retell([]byte(unit.Celsius(20).Text() + ", " + unit.DateText(example, "2 Jan") + ", " + unit.DateText(example, "15:04")))
+	told := n.Localize([]byte(unit.Celsius(20).String() + ", " + unit.DateText(example, "2 Jan") + ", " + unit.DateText(example, "15:04")))
 	return fmt.Sprintf("like %s; %s", told, week)
 }

@@ -106,7 +106,7 @@ func LadderText(keys []string) string {
 	if err != nil {
 		return err.Error()
 	}
-	return ladder.Text()
+	return ladder.String()
 }
 
 // Method names a method inside a sentence.

@@ -27,22 +27,22 @@ func actualText(m *snapshot.Snapshot, a *job.Actual) []string {
 		say("lot %s", a.Lot)
 	}
 	if a.ThinPct != nil {
-		say("thinned %s", unit.Percent(*a.ThinPct).Text())
+		say("thinned %s", unit.Percent(*a.ThinPct).String())
 	}
 	if a.Passes > 0 {
 		say("%s", passes(a.Passes))
 	}
 	if a.WetUm != nil {
-		say("%s wet", a.WetUm.Text())
+		say("%s wet", a.WetUm.String())
 	}
 	if a.Place != nil {
 		say("at %s", m.PlaceName(*a.Place))
 	}
 	if a.AirC != nil {
-		say("air %s", unit.Celsius(*a.AirC).Text())
+		say("air %s", unit.Celsius(*a.AirC).String())
 	}
 	if a.AirPct != nil {
-		say("%s humidity", unit.Percent(*a.AirPct).Text())
+		say("%s humidity", unit.Percent(*a.AirPct).String())
 	}
 	if len(a.With) > 0 {
 		names := make([]string, len(a.With))

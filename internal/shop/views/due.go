@@ -76,10 +76,10 @@ func next(m *snapshot.Snapshot) ([]Due, *Due, string) {
 		work += minutesUntil(*e, end)
 	}
 	if after == nil {
-		return today, nil, work.Text()
+		return today, nil, work.String()
 	}
 	then := DueOf(m, *after, time.Time{})
-	return today, &then, work.Text()
+	return today, &then, work.String()
 }
 
 // minutesUntil is how much of an event's work lies before an instant.
@@ -101,9 +101,9 @@ func minutesUntil(e schedule.Planned, end time.Time) unit.Minutes {
 func DueOf(m *snapshot.Snapshot, e schedule.Planned, until time.Time) Due {
 	at, _ := m.Find(e.Step)
 	step := at.Planned()
-	minutes := "about " + step.HandsOnMin.Text()
+	minutes := "about " + step.HandsOnMin.String()
 	if part := minutesUntil(e, until); e.Spans != nil && !until.IsZero() && part < step.HandsOnMin {
-		minutes = part.Text() + " of " + step.HandsOnMin.Text()
+		minutes = part.String() + " of " + step.HandsOnMin.String()
 	}
 	when := m.Plan.Say(e.Start)
 	if stateOf(m, e) == Closing {

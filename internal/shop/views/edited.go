@@ -112,7 +112,7 @@ func strataChanges(before, after *snapshot.Snapshot, i int) []StrataChange {
 
 // lying is what lies on a region once all is done, from the wood upwards.
 func lying(m *snapshot.Snapshot, in *recipe.Instrument, region uuid.UUID) []Stratum {
-	var lying strata.Lying[uuid.UUID]
+	var lying strata.Stack[uuid.UUID]
 	for p := range in.Pieces {
 		for k := range in.Pieces[p].Steps {
 			s := &in.Pieces[p].Steps[k]

@@ -41,7 +41,7 @@ func ForecastOf(m *snapshot.Snapshot, in changes.NewInstrument) (Forecast, error
 	f := Forecast{Outlook: view.Outlook, Own: view.Own, Days: view.Days, Pieces: view.Pieces, Now: view.Now, Moved: changes.Moved(m, after),
 		Notes: append([]string{}, draft.Notes...), Composed: composed(after, len(after.Workshop.Instruments)-1)}
 	w := weigh(after.Instruments[len(after.Instruments)-1])
-	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.Text(), w.coats, w.redoText()
+	f.HandsOn, f.Coats, f.Redo = "about "+w.minutes.String(), w.coats, w.redoText()
 	if view.Outlook.Late {
 		note, err := wouldHold(after, len(after.Workshop.Instruments)-1, view.Outlook)
 		if err != nil {
@@ -133,7 +133,7 @@ func Promised(m *snapshot.Snapshot, stored recipe.Instrument, open bool) (recipe
 		return stored, after, nil
 	}
 	stored.Promise = calendar.DayOf(f.Finish.In(m.Plan.Zone))
-	if stored.Show != nil && calendar.DaysBetween(stored.Promise, *stored.Show) > 0 {
+	if stored.Show != nil && stored.Promise.Compare(*stored.Show) < 0 {
 		stored.Promise = *stored.Show
 	}
 	after, err = m.With(stored)

@@ -88,7 +88,7 @@ func TimeBudget(m *snapshot.Snapshot, window calendar.Hours, person uuid.UUID, h
 		}
 		work += part
 	}
-	having.Sum = fmt.Sprintf("%s, %s in all", phrase.Plural(len(having.Fits), "thing"), work.Text())
+	having.Sum = fmt.Sprintf("%s, %s in all", phrase.Plural(len(having.Fits), "thing"), work.String())
 	if len(having.Fits) == 0 {
 		having.Sum = "Nothing fits: what is ready takes longer, and the rest is drying."
 	}

@@ -88,7 +88,7 @@ func HoursOf(rows []store.Worked) Hours {
 func hoursLines(by map[string]HoursLine) []HoursLine {
 	list := make([]HoursLine, 0, len(by))
 	for _, line := range by {
-		line.Text = unit.Minutes(line.Taken).Text() + ", planned " + unit.Minutes(line.Planned).Text()
+		line.Text = unit.Minutes(line.Taken).String() + ", planned " + unit.Minutes(line.Planned).String()
 		line.Against = againstText(float64(line.Taken) / float64(line.Planned))
 		list = append(list, line)
 	}
@@ -99,16 +99,16 @@ func hoursLines(by map[string]HoursLine) []HoursLine {
 func againstText(ratio float64) string {
 	switch percent := unit.Percent(ratio*100 - 100); {
 	case percent >= 0.5:
-		return percent.Text() + " more than planned"
+		return percent.String() + " more than planned"
 	case percent <= -0.5:
-		return (-percent).Text() + " less than planned"
+		return (-percent).String() + " less than planned"
 	}
 	return "as planned"
 }
 
 func paceView(kind job.Kind, pace schedule.Pace) PaceView {
 	const shown = 20 // minutes, to say it by
-	text := fmt.Sprintf("what is planned with %s takes about %s here", unit.Minutes(shown).Text(), unit.Minutes(shown*pace.Median+0.5).Text())
+	text := fmt.Sprintf("what is planned with %s takes about %s here", unit.Minutes(shown).String(), unit.Minutes(shown*pace.Median+0.5).String())
 	return PaceView{Kind: kind, Label: kindText[kind], Text: text, Times: pace.Observations,
 		Working: working.New("Pace of "+phrase.Lower(kindText[kind]), "mean of the logarithms of minutes taken by minutes planned, drawn towards 1 as by three entries",
 			fmt.Sprintf("about %.2f times what is planned", pace.Median),

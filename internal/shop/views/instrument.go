@@ -177,7 +177,7 @@ func pieceView(m *snapshot.Snapshot, in recipe.Instrument, piece job.Piece) Piec
 		view.Recipe = in.Wish.Text(piece.Kind)
 	}
 	for _, region := range piece.Regions {
-		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: region.AreaM2.Text(), Sheen: region.Sheen}
+		z := RegionView{ID: region.ID, Name: region.Name, Wood: region.Wood, Area: region.AreaM2.String(), Sheen: region.Sheen}
 		if timber, err := wood.Find(region.Wood); err == nil {
 			z.Wood = timber.Name
 		}
@@ -235,7 +235,7 @@ func row(m *snapshot.Snapshot, step job.Step) StepRow {
 	at, _ := m.Find(step.ID)
 	planned := at.Planned()
 	row := StepRow{StepID: step.ID, Title: step.Title, Kind: string(step.Kind), Method: step.Method, About: summary(step, planned.Material),
-		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished, Where: at.Where(), Minutes: step.HandsOnMin.Text(), Out: step.Out,
+		Coats: step.Coats, NoReturn: step.NoReturn, State: Finished, Where: at.Where(), Minutes: step.HandsOnMin.String(), Out: step.Out,
 		ByHand: step.Edited, Fields: fieldsOf(m, at)}
 	if step.Out != "" {
 		row.When, row.NextCoat = "left out", 1
@@ -290,10 +290,10 @@ func days(m *snapshot.Snapshot, in recipe.Instrument, pieces []PieceView) []DayM
 	for _, piece := range pieces {
 		for _, bead := range piece.Beads {
 			start, end := calendar.DayOf(bead.Start.In(zone)), calendar.DayOf(bead.End.In(zone))
-			if calendar.DaysBetween(start, first) > 0 {
+			if start.Compare(first) < 0 {
 				first = start
 			}
-			if calendar.DaysBetween(last, end) > 0 {
+			if last.Compare(end) < 0 {
 				last = end
 			}
 			work[start] += bead.Minutes
@@ -301,7 +301,7 @@ func days(m *snapshot.Snapshot, in recipe.Instrument, pieces []PieceView) []DayM
 	}
 	const most = 400
 	marks := []DayMark{}
-	for day := first; calendar.DaysBetween(day, last) >= 0 && len(marks) < most; day = day.AddDays(1) {
+	for day := first; day.Compare(last) <= 0 && len(marks) < most; day = day.AddDays(1) {
 		at := day.At(0, zone)
 		marks = append(marks, DayMark{
 			Date: day.String(), Label: at.Format("Mon 2"), Month: at.Format("January"), At: at.UTC(),

@@ -57,17 +57,17 @@ func layMaterial(m *snapshot.Snapshot, made sitting.Material) LayMaterial {
 	for _, name := range made.Methods {
 		methods = append(methods, snapshot.Method(material.Method(name)))
 	}
-	view := LayMaterial{Name: made.Name, Methods: phrase.List(methods), Volume: made.Volume.Text(), Batches: []BatchView{}}
+	view := LayMaterial{Name: made.Name, Methods: phrase.List(methods), Volume: made.Volume.String(), Batches: []BatchView{}}
 	if made.PotLife > 0 {
-		view.PotLife = made.PotLife.Text()
+		view.PotLife = made.PotLife.String()
 	}
 	for k, b := range made.Batches {
-		batch := BatchView{Title: "Mix", Mix: b.Text(), Total: b.Total.Text(), For: []string{}, Working: b.Working, first: b.For[0]}
+		batch := BatchView{Title: "Mix", Mix: b.String(), Total: b.Total.String(), For: []string{}, Working: b.Working, first: b.For[0]}
 		if len(made.Batches) > 1 {
 			batch.Title = fmt.Sprintf("Batch %d of %d", k+1, len(made.Batches))
 		}
 		if made.PotLife > 0 {
-			batch.Use = "used up within " + made.PotLife.Text() + " of mixing"
+			batch.Use = "used up within " + made.PotLife.String() + " of mixing"
 		}
 		for _, event := range b.For {
 			at, _ := m.Find(event.Step)

@@ -76,16 +76,16 @@ func enteredOf(a *job.Actual) EnteredView {
 		view.ProductID = *a.Product
 	}
 	if a.ThinPct != nil {
-		view.Thin = unit.Percent(*a.ThinPct).Text()
+		view.Thin = unit.Percent(*a.ThinPct).String()
 	}
 	if a.WetUm != nil {
-		view.Wet = a.WetUm.Text()
+		view.Wet = a.WetUm.String()
 	}
 	if a.AirC != nil {
-		view.Air = unit.Celsius(*a.AirC).Text()
+		view.Air = unit.Celsius(*a.AirC).String()
 	}
 	if a.AirPct != nil {
-		view.Humidity = unit.Percent(*a.AirPct).Text()
+		view.Humidity = unit.Percent(*a.AirPct).String()
 	}
 	return view
 }
@@ -209,7 +209,7 @@ func LogLineOf(m *snapshot.Snapshot, row store.LogLine) LogLine {
 		line.Title = "Carried to " + m.PlaceName(*row.Entry.Place)
 		line.Piece = kindOf(m, *row.Piece)
 	case job.Timed:
-		line.Title = "Timer, " + row.Timer.Minutes.Text() + ": " + row.Timer.Title
+		line.Title = "Timer, " + row.Timer.Minutes.String() + ": " + row.Timer.Title
 	case job.Stopped:
 		line.Title = "Timer stopped: " + line.Title
 	case job.Void:
@@ -241,7 +241,7 @@ func meantText(m *snapshot.Snapshot, p *job.Planned) string {
 	if len(p.Where) > 0 {
 		parts = append(parts, "on "+phrase.List(p.Where))
 	}
-	return strings.Join(append(parts, p.Minutes.Text()), ", ")
+	return strings.Join(append(parts, p.Minutes.String()), ", ")
 }
 
 // gapText says how far something done was from its plan; the finish of the

@@ -149,7 +149,7 @@ func ReferenceOf(m *snapshot.Snapshot) Reference {
 		}
 	}
 	for _, g := range abrasive.All() {
-		out.Grits = append(out.Grits, GritView{g.Key, g.Text(), g.Scale})
+		out.Grits = append(out.Grits, GritView{g.Key, g.String(), g.Scale})
 	}
 	out.Parts, out.Events = recipe.PartOffers(), recipe.EventOptions()
 	for _, w := range colour.Words() {

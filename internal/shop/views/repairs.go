@@ -62,7 +62,7 @@ func WayOf(m *snapshot.Snapshot, in RepairAsked, w repair.Way) (RepairWay, error
 	}
 	view.Redo = risk.redoText()
 	if w.Found == "" {
-		view.Hands = "about " + w.Minutes().Text()
+		view.Hands = "about " + w.Minutes().String()
 	}
 	in.Repair.Way = w.ID
 	b, err := changes.Bend(m, []changes.Change{{Kind: "repair", InstrumentID: in.InstrumentID, Repair: &in.Repair}}, uuid.Nil)

@@ -64,7 +64,7 @@ func roomNow(m *snapshot.Snapshot) RoomNow {
 	for _, e := range today {
 		at, _ := m.Find(e.Step)
 		made := at.Planned().Material
-		place := m.Input.Shop.PlaceOf(changes.Ptr(at.Planned()))
+		place := m.Input.Shop.PlaceOf(new(at.Planned()))
 		if made == nil || place.Room == nil || seen[made.Key()+place.Name] {
 			continue
 		}
@@ -76,8 +76,8 @@ func roomNow(m *snapshot.Snapshot) RoomNow {
 
 func placeNow(m *snapshot.Snapshot, p schedule.Place) PlaceNow {
 	air, source, read := airOf(m, p)
-	now := PlaceNow{ID: p.ID, Name: p.Name, Temperature: air.Temperature.Text(), Humidity: air.Humidity.Text(),
-		Dew: air.DewPoint().Text(), Source: source, Read: read, Past: []AirAt{}, Readings: changes.LastReadings(m, p.ID)}
+	now := PlaceNow{ID: p.ID, Name: p.Name, Temperature: air.Temperature.String(), Humidity: air.Humidity.String(),
+		Dew: air.DewPoint().String(), Source: source, Read: read, Past: []AirAt{}, Readings: changes.LastReadings(m, p.ID)}
 	for h := 24; h >= 0; h-- {
 		at := m.Now.Add(-time.Duration(h) * time.Hour)
 		past, _ := p.Room.At(at)

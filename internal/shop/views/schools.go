@@ -155,7 +155,7 @@ func (w weighed) forecast() schedule.Forecast { return w.after.Plan.Forecasts[w.
 func (v *WayView) compare(now, way weighed) {
 	m, f := way.after, way.forecast()
 	v.Finish, v.Late = changes.FinishText(m, f), f.Late()
-	v.HandsOn, v.Coats, v.Redo, v.RedoSaid = way.minutes.Text(), way.coats, way.redo(), way.redoText()
+	v.HandsOn, v.Coats, v.Redo, v.RedoSaid = way.minutes.String(), way.coats, way.redo(), way.redoText()
 	v.MoreCoat = way.coats - now.coats
 	row := weekRow(m, m.Plan, &m.Workshop.Instruments[way.at], way.at, calendar.Span{Start: m.Now.AddDate(0, 0, -1), End: m.Now.AddDate(0, 0, 12*7)})
 	v.Row = &row
@@ -164,9 +164,9 @@ func (v *WayView) compare(now, way weighed) {
 	}
 	switch more := way.minutes - now.minutes; {
 	case more > 0:
-		v.Hands = more.Text() + " more"
+		v.Hands = more.String() + " more"
 	case more < 0:
-		v.Hands = (-more).Text() + " less"
+		v.Hands = (-more).String() + " less"
 	}
 	v.Adds, v.Spares = differing(way, now), differing(now, way)
 }

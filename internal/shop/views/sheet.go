@@ -263,9 +263,9 @@ func sheetLines(m *snapshot.Snapshot, at snapshot.Located, event schedule.Event)
 	if e, _ := m.Plan.Find(event); e.Batches > 1 {
 		life, _ := m.Input.Shop.PotLifeOf(&planned)
 		lines = append(lines, SheetLine{Label: "Mix",
-			Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.Text())})
+			Text: fmt.Sprintf("in %d batches, each on within %s of mixing: it sets", e.Batches, life.String())})
 	}
-	hands := SheetLine{Label: "Hands", Text: "about " + planned.HandsOnMin.Text()}
+	hands := SheetLine{Label: "Hands", Text: "about " + planned.HandsOnMin.String()}
 	if shown, known := minutesWorking(string(step.Kind), step.Method, area, len(step.Ladder), planned.HandsOnMin); known {
 		hands.Figure, hands.Working = hands.Text, &shown
 	}
@@ -290,9 +290,9 @@ func minutesWorking(kind string, method material.Method, area unit.SquareMetre, 
 func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
 	made, by := *planned.Material, planned.Method
 	wet, source := made.Wet(by)
-	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.Text())}}
+	lines := []SheetLine{{Label: "Put on", Text: fmt.Sprintf("%s, about %s wet", by.Text(), wet.String())}}
 	if volume, shown, err := mix.CoatVolume(area, wet, source, string(by)); err == nil {
-		figure := volume.Text()
+		figure := volume.String()
 		lines = append(lines, SheetLine{Label: "Lay out", Text: figure + " of " + made.Name + ", and what stays in cup or cloth",
 			Figure: figure, Working: &shown})
 	}
@@ -303,11 +303,11 @@ func coatLines(planned schedule.Step, area unit.SquareMetre) []SheetLine {
 	}
 	if solids, from := made.Solids(); solids > 0.05 {
 		dry, shown := film.ShowDry(wet, solids, family.Thin, from)
-		figure := dry.Text()
+		figure := dry.String()
 		lines = append(lines, SheetLine{Label: "Leaves", Text: "about " + figure + " dry on a face", Figure: figure, Working: &shown})
 	}
 	return append(lines, SheetLine{Label: "It wants", Text: fmt.Sprintf("%s to %s, at most %s humidity",
-		family.TempMin.Text(), family.TempMax.Text(), family.HumidityMost.Text())})
+		family.TempMin.String(), family.TempMax.String(), family.HumidityMost.String())})
 }
 
 func areaOf(m *snapshot.Snapshot, at snapshot.Located) unit.SquareMetre {

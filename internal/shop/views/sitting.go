@@ -144,7 +144,7 @@ func sittingHead(m *snapshot.Snapshot, one job.Sitting) SittingHead {
 			head.Steps++
 		}
 	}
-	head.Pieces, head.Minutes = phrase.List(pieces), "about "+minutes.Text()
+	head.Pieces, head.Minutes = phrase.List(pieces), "about "+minutes.String()
 	return head
 }
 
@@ -239,7 +239,7 @@ func sittingStep(m *snapshot.Snapshot, works []sitting.Work, together []int, lay
 	}
 	var err error
 	step.Sheet, err = SheetOf(m, shown.Step, shown.Coat)
-	step.Title, step.Minutes = step.Sheet.Title, "about "+minutes.Text()
+	step.Title, step.Minutes = step.Sheet.Title, "about "+minutes.String()
 	return step, err
 }
 

@@ -210,10 +210,10 @@ func (s sum) row(l recipe.Layer) StackRow {
 		about = append(about, text)
 	}
 	if s.film >= 1 {
-		about = append(about, fmt.Sprintf("builds about %s", s.film.Text()))
+		about = append(about, fmt.Sprintf("builds about %s", s.film.String()))
 	}
 	if s.minutes > 0 {
-		about = append(about, s.minutes.Text()+" of work")
+		about = append(about, s.minutes.String()+" of work")
 	}
 	return StackRow{Layer: l.ID, Title: l.Named(), About: strings.Join(about, " · "), Masked: s.masked, Done: s.done, Total: s.total}
 }

@@ -16,7 +16,7 @@ const (
 	WarmMost  = 10 * time.Second
 	Seed      = 1
 
-	UsualDraws = 200 // for the chance of a promise
+	DefaultDraws = 200 // for the chance of a promise
 )
 
 // chanceOf is the chance of an instrument as it was worked out last; nil before.

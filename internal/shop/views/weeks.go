@@ -122,7 +122,7 @@ func running(m *snapshot.Snapshot) []int {
 		}
 	}
 	sort.SliceStable(list, func(a, b int) bool {
-		return calendar.DaysBetween(m.Workshop.Instruments[list[a]].Promise, m.Workshop.Instruments[list[b]].Promise) > 0
+		return m.Workshop.Instruments[list[a]].Promise.Compare(m.Workshop.Instruments[list[b]].Promise) < 0
 	})
 	return list
 }
@@ -153,9 +153,9 @@ func dayLoad(open bool, t schedule.Taken) DayLoad {
 	case t.Minutes == 0 && !open:
 		load.Text = "closed"
 	case t.Minutes == 0:
-		load.Text = "nothing of " + t.Of.Text()
+		load.Text = "nothing of " + t.Of.String()
 	default:
-		load.Text = t.Minutes.Text() + " of " + unit.Minutes(t.Of).Text()
+		load.Text = t.Minutes.String() + " of " + unit.Minutes(t.Of).String()
 	}
 	return load
 }
@@ -173,9 +173,9 @@ func weekRow(m *snapshot.Snapshot, plan *schedule.Plan, in *recipe.Instrument, i
 				continue
 			}
 			if strand.From == nil {
-				strand.From = changes.Ptr(e.Start.UTC())
+				strand.From = new(e.Start.UTC())
 			}
-			strand.To = changes.Ptr(e.End.UTC())
+			strand.To = new(e.End.UTC())
 			if e.End.After(between.Start) && e.Start.Before(between.End) {
 				strand.Beads = append(strand.Beads, beadIn(m, plan, e))
 			}

@@ -85,7 +85,7 @@ func composedAgain(b *changes.Set, after *snapshot.Snapshot) *Wished {
 		id := b.Changes[k].InstrumentID
 		i := slices.IndexFunc(b.Workshop.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 		view, w := instrument(after, i), weigh(after.Instruments[i])
-		return &Wished{InstrumentID: id, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.Text(), Coats: w.coats,
+		return &Wished{InstrumentID: id, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.String(), Coats: w.coats,
 			Redo: w.redoText(), Composed: composed(after, i)}
 	}
 	return nil

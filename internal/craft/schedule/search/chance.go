@@ -163,7 +163,7 @@ func drawMinutes(paces map[schedule.Kind]float64, step *schedule.Step, learned s
 	if !drawn {
 		p, known := learned.Pace[step.Kind]
 		if !known {
-			p = schedule.UsualPace
+			p = schedule.DefaultPace
 		}
 		pace = p.Median * math.Exp(p.Sigma*random.NormFloat64())
 		paces[step.Kind] = pace

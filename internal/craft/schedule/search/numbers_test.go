@@ -30,7 +30,7 @@ func TestWorkedAims(t *testing.T) {
 	assert.Equal(t, 2.0, a.DaysLate, "a day each")
 	assert.Negative(t, Objective{Completion: 1}.Compare(Objective{Completion: 1 + 1.0/1440}), "a minute sooner is better")
 	assert.Zero(t, Objective{Completion: 1}.Compare(Objective{Completion: 1 + 0.2/1440}), "less than half a minute is rounding")
-	assert.Equal(t, "0 broken, 0 days late, 0 set-ups, 1.5 days of completion in all", Objective{Completion: 1.5}.Text())
+	assert.Equal(t, "0 broken, 0 days late, 0 set-ups, 1.5 days of completion in all", Objective{Completion: 1.5}.String())
 }
 
 func TestWorkedChance(t *testing.T) {

@@ -27,8 +27,8 @@ func (a Objective) Compare(b Objective) int {
 // round makes completions of the same minutes equal whatever the order of summing.
 func round(days float64) int64 { return int64(days*1440 + 0.5) }
 
-// Text says the aims in words.
-func (a Objective) Text() string {
+// String says the aims in words.
+func (a Objective) String() string {
 	return fmt.Sprintf("%d broken, %g days late, %d set-ups, %.1f days of completion in all", a.Broken, a.DaysLate, a.SetUps, a.Completion)
 }
 

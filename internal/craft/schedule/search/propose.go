@@ -19,9 +19,9 @@ type Effort struct {
 	Events int // how many events may be placed in all; 0: the usual
 }
 
-// usualEffort is how many events a search places: what fits into two seconds on
+// defaultEffort is how many events a search places: what fits into two seconds on
 // one core in a shop of 200 instruments.
-const usualEffort = 170_000
+const defaultEffort = 170_000
 
 // mostOrders is how many orders a search looks at, however small the shop.
 const mostOrders = 2500
@@ -84,7 +84,7 @@ type search struct {
 
 func newSearch(in schedule.Input, today *schedule.Plan, effort Effort) *search {
 	s := &search{in: in, today: today, runs: today.Runs(), random: rand.New(rand.NewPCG(effort.Seed, 0x756d626572)),
-		left: cmp.Or(effort.Events, usualEffort), bestValue: Measure(today)}
+		left: cmp.Or(effort.Events, defaultEffort), bestValue: Measure(today)}
 	for k, run := range s.runs {
 		if !run.Fixed {
 			s.open = append(s.open, k)
