@@ -72,7 +72,8 @@ func TestAnEntryIsPutRightBeforeItIsSent(t *testing.T) {
 	avocet := "/instruments/" + fetchID(t, r.URL, "Avocet")
 	p := open(t, r.URL, avocet)
 	p.see("[data-logbook] li", "")
-	p.until(`performance.getEntriesByType('resource').some((e) => /\/Correct-/.test(e.name) && e.responseEnd > 0)`, "what is needed without the server comes before it goes")
+	p.until(`performance.getEntriesByType('resource').some((e) => /\/Correct-/.test(e.name) && e.responseEnd > 0)`,
+		"what is needed without the server comes before it goes")
 	require.NoError(t, r.Stop())
 	p.fillNote("Looks driy")
 	p.see("[data-connection] summary", "One log entry is kept here")

@@ -255,7 +255,8 @@ func begunSitting(t *testing.T, url string) uuid.UUID {
 	for _, timer := range get[views.Sheet](t, fmt.Sprintf("%s/api/steps/%s/coats/%d", url, first.StepID, first.Coat)).Timers {
 		clock = timer
 	}
-	post(t, url+"/api/log", changes.Entry{ID: uuid.New(), Kind: "timed", StepID: first.StepID, Coat: first.Coat, PersonID: who, DeviceID: uuid.NameSpaceDNS,
+	post(t, url+"/api/log", changes.Entry{ID: uuid.New(), Kind: "timed", StepID: first.StepID, Coat: first.Coat, PersonID: who,
+		DeviceID:  uuid.NameSpaceDNS,
 		DeviceSeq: 1, Timer: &clock, SittingID: begun.ID}, 201)
 	return begun.ID
 }

@@ -28,7 +28,8 @@ func TestAPromiseIsChangedAndSeenInWeeks(t *testing.T) {
 	p.see("header", "Fri 19 June")
 	p.see("[data-history]", "promised Fri 19 June instead of")
 	p.visit("/weeks")
-	p.until(`[...document.querySelectorAll('title')].some(e => e.textContent.includes('Säbelschnäbler, promised Fri 19 June'))`, "its ring hangs on the new day")
+	p.until(`[...document.querySelectorAll('title')].some(e => e.textContent.includes('Säbelschnäbler, promised Fri 19 June'))`,
+		"its ring hangs on the new day")
 	p.visit("/instruments")
 	p.see("[data-instrument='Säbelschnäbler']", "Fri 19 June")
 	p.see("[data-instrument='Säbelschnäbler']", "SR 26-136")
@@ -101,7 +102,8 @@ func TestOnlyWhatFitsIntoTheTimeOneHas(t *testing.T) {
 	for button, of := range map[string]string{"half an hour": "half-hour", "two hours": "two-hours", "this evening": "evening"} {
 		p.click("[data-have] button", button)
 		fits := get[views.Having](t, r.URL+"/api/having?for="+of+"&person="+who.String())
-		p.until(`document.querySelectorAll("[aria-labelledby=next-head] [data-event]").length === `+fmt.Sprint(len(fits.Fits)), button+": only what fits")
+		p.until(`document.querySelectorAll("[aria-labelledby=next-head] [data-event]").length === `+fmt.Sprint(len(fits.Fits)),
+			button+": only what fits")
 		p.until(hang+` <= `+fmt.Sprint(len(fits.Pieces)), "only that hangs there")
 		p.click("[data-have] button", button)
 	}

@@ -99,11 +99,13 @@ func TestTwoPeopleChangeOneStep(t *testing.T) {
 
 	who := get[views.Reference](t, r.URL+"/api/reference").People[1]
 	note := "the flanks first"
-	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: who.ID, Changes: []changes.Change{{Kind: "edit", InstrumentID: view.ID,
-		Edit: &edit.Edit{Op: edit.Set, Step: step.StepID, Version: step.Fields.Version, Fields: &edit.Fields{Note: &note}}}}}, 201)
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: who.ID,
+		Changes: []changes.Change{{Kind: "edit", InstrumentID: view.ID,
+			Edit: &edit.Edit{Op: edit.Set, Step: step.StepID, Version: step.Fields.Version, Fields: &edit.Fields{Note: &note}}}}}, 201)
 	p.see("[data-clash]", "the flanks first")
 	p.see("[data-clash]", "As it is now")
-	p.until(`[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText.startsWith('Keep')).disabled`, "nothing is overwritten unseen")
+	p.until(`[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText.startsWith('Keep')).disabled`,
+		"nothing is overwritten unseen")
 	p.click("[data-clash] button", "Put my change on top")
 	p.gone("[data-clash]", "")
 	p.click("[data-tray] button", "Keep it")
@@ -202,7 +204,8 @@ func TestAFailedCheckBringsTheSameGritAgain(t *testing.T) {
 					if b.Done == 0 && b.Coats == 1 {
 						p.visit("/instruments/" + view.ID.String() + "?step=" + b.StepID.String() + "&coat=1")
 						p.click("[data-sheet] [data-log]", "")
-						p.until(`document.querySelector('[data-toast]') || document.querySelector('[role=dialog]')`, "it is logged or asked about")
+						p.until(`document.querySelector('[data-toast]') || document.querySelector('[role=dialog]')`,
+							"it is logged or asked about")
 						if ask[bool](p, `Boolean(document.querySelector('[role=dialog]'))`) {
 							p.click("[role=dialog] button", "Log it")
 						}

@@ -243,7 +243,8 @@ func (p *page) walkTo(stop, words, selector string) {
 	p.t.Helper()
 	p.until(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)), "there should be "+selector)
 	p.tabTo(stop, words)
-	left := fmt.Sprintf(`document.querySelector(%s).getBoundingClientRect().left < document.activeElement.getBoundingClientRect().left`, quote(selector))
+	left := fmt.Sprintf(`document.querySelector(%s).getBoundingClientRect().left < document.activeElement.getBoundingClientRect().left`,
+		quote(selector))
 	for range 40 {
 		if ask[bool](p, fmt.Sprintf(`document.activeElement.matches(%s)`, quote(selector))) {
 			return
@@ -309,7 +310,8 @@ func (p *page) take(field, label, one string) {
 		}](p, wanted)
 		p.pressOn(field, label)
 		p.press(kb.Home + strings.Repeat(kb.ArrowDown, list.Down) + kb.Enter)
-		taken = p.within(2*time.Second, fmt.Sprintf(`((list) => !list || list.value === %s)(%s[0])`, quote(list.Value), field)) // gone: it was chosen
+		taken = p.within(2*time.Second, fmt.Sprintf(`((list) => !list || list.value === %s)(%s[0])`, quote(list.Value),
+			field)) // gone: it was chosen
 	}
 	if !taken {
 		p.fail(label+" should be "+one, "")

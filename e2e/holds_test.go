@@ -38,7 +38,8 @@ func TestTwentyTabsShareOneStream(t *testing.T) {
 	reference := get[views.Reference](t, r.URL+"/api/reference")
 	left := tabs[7]
 	left.visit("/shop")
-	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: "Wren"}}}, 201)
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID,
+		Changes: []changes.Change{{Kind: "hands", Name: "Wren"}}}, 201)
 	left.see("[data-people]", "Wren")
 }
 
@@ -90,7 +91,8 @@ func TestAFaultOfTheServerLosesNoText(t *testing.T) {
 	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/instruments")
-	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: failing})
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument,
+		protocol.AddScriptToEvaluateOnNewDocumentParams{Source: failing})
 	require.NoError(t, err)
 	p.visit("/instruments")
 	p.click("[data-instrument='Avocet'] a", "")
@@ -168,7 +170,8 @@ func TestKeepIsInReachOnAPhone(t *testing.T) {
 	p := openSized(t, r.URL, "/instruments/new", 390, 844)
 	p.see("button", "Keep this instrument")
 	p.see("[data-archetypes]", "Dark colour rubbed back")
-	assert.Less(t, ask[float64](p, `document.querySelector('main header').getBoundingClientRect().height`), 330.0, "its head does not fill the page")
+	assert.Less(t, ask[float64](p, `document.querySelector('main header').getBoundingClientRect().height`), 330.0,
+		"its head does not fill the page")
 	bar := ask[[]float64](p, `(() => {
 		const keep = [...document.querySelectorAll('button')].find((b) => b.offsetHeight > 0 && b.innerText.startsWith('Keep')).getBoundingClientRect()
 		return [keep.top, keep.bottom, document.querySelector('nav').getBoundingClientRect().top]

@@ -75,7 +75,8 @@ func TestASupersededForecastIsGivenUp(t *testing.T) {
 	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowForecasts})
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument,
+		protocol.AddScriptToEvaluateOnNewDocumentParams{Source: slowForecasts})
 	require.NoError(t, err)
 	p.visit("/instruments/new")
 	p.ground()

@@ -39,7 +39,8 @@ func notes(t testing.TB, url, instrument string, n int, apart time.Duration) {
 	person := get[views.Reference](t, url+"/api/reference").People[0].ID
 	device := uuid.New()
 	for i := range n {
-		post(t, url+"/api/log", changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "note", InstrumentID: uuid.MustParse(instrument), Note: "heard",
+		post(t, url+"/api/log", changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "note", InstrumentID: uuid.MustParse(instrument),
+			Note:     "heard",
 			PersonID: person, DeviceID: device, DeviceSeq: int64(i + 1)}, 201)
 		time.Sleep(apart)
 	}

@@ -44,5 +44,6 @@ func TestAnOutlineOfItsOwnIsTakenFromAFile(t *testing.T) {
 	p.click("button", "Keep this instrument")
 	p.see("h1", "Krähenscharbe")
 	p.visit("/instruments")
-	p.until(`document.querySelector("[data-instrument='Krähenscharbe'] svg [data-region=top] path")?.getAttribute('d').startsWith('M20 0')`, "it is drawn in it everywhere")
+	p.until(`document.querySelector("[data-instrument='Krähenscharbe'] svg [data-region=top] path")?.getAttribute('d').startsWith('M20 0')`,
+		"it is drawn in it everywhere")
 }

@@ -86,7 +86,8 @@ func ask[T any](p *page, expression string) T {
 
 // asked awaits what an expression in the page promises; a page that is left while it is asked is an error.
 func (p *page) asked(expression string, answer any) error {
-	text, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`Promise.resolve(`+expression+`).then((v) => JSON.stringify(v ?? null))`, chromedp.EvalAwaitPromise))
+	text, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`Promise.resolve(`+expression+`).then((v) => JSON.stringify(v ?? null))`,
+		chromedp.EvalAwaitPromise))
 	if err != nil {
 		time.Sleep(20 * time.Millisecond) // until the next page is there to be asked
 		return err

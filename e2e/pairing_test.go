@@ -31,7 +31,8 @@ func foreign(t *testing.T, r *harness.Room, path string) *page {
 func (p *page) away(is bool) {
 	p.t.Helper()
 	all := &network.Conditions{Offline: is, DownloadThroughput: -1, UploadThroughput: -1}
-	_, err := chromedp.Call(p.ctx, network.EmulateNetworkConditionsByRule, network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{all}})
+	_, err := chromedp.Call(p.ctx, network.EmulateNetworkConditionsByRule,
+		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{all}})
 	require.NoError(p.t, err)
 }
 
@@ -112,7 +113,8 @@ func TestASecondBrowserIsPairedAndLetGo(t *testing.T) {
 	tablet.away(false)
 	tablet.see("h1", "This device is let in no more")
 	tablet.see("[data-pair]", "One log entry made here has not been sent yet")
-	require.Eventually(t, func() bool { return !tablet.keeps("bench") }, patience, 50*time.Millisecond, "what it has been shown is gone from it")
+	require.Eventually(t, func() bool { return !tablet.keeps("bench") }, patience, 50*time.Millisecond,
+		"what it has been shown is gone from it")
 	assert.NotContains(t, tablet.text("body"), "Avocet")
 	require.Equal(t, 1, tablet.kept("outbox"))
 

@@ -169,7 +169,8 @@ func TestAgainstAVerdictOnPurposeOnly(t *testing.T) {
 	p.see("[data-sheet]", "Wax blocks the wood")
 	p.click("[data-sheet] button", "Log coat 1")
 	p.see("[role=alertdialog]", "Log it only on purpose")
-	p.until(`[...document.querySelectorAll('[role=alertdialog] button')].find(b => b.innerText === 'Log only this').disabled`, "a tap is no reason")
+	p.until(`[...document.querySelectorAll('[role=alertdialog] button')].find(b => b.innerText === 'Log only this').disabled`,
+		"a tap is no reason")
 	p.write(elements("[role=alertdialog] textarea", ""), "the reason", "a board for the shelf")
 	p.click("[role=alertdialog] button", "Log only this")
 	p.see("[data-logbook] li", "“a board for the shelf”")

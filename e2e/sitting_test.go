@@ -59,7 +59,8 @@ func twoBodies(t *testing.T) *bench {
 
 func (b *bench) entry(kind string, event changes.EventRef) changes.Entry {
 	b.logged++
-	return changes.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: b.person, DeviceID: uuid.NameSpaceDNS, DeviceSeq: b.logged}
+	return changes.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: b.person,
+		DeviceID: uuid.NameSpaceDNS, DeviceSeq: b.logged}
 }
 
 // standing are the entries of a body that stand, the newest first.
@@ -165,7 +166,8 @@ func TestAnEntryAnHourLateAndCorrected(t *testing.T) {
 	assert.Contains(t, line.Details, "lot 7-Ä")
 
 	p.finger("[data-toast] button", "Say more")
-	p.until(`[...document.querySelectorAll('[data-tell] input')].some((i) => i.value === '7-Ä')`, "what was said stands there, to be added to")
+	p.until(`[...document.querySelectorAll('[data-tell] input')].some((i) => i.value === '7-Ä')`,
+		"what was said stands there, to be added to")
 	p.finger("[data-tell] button", "Leave it as it is")
 	p.gone("[data-tell]", "")
 	p.finger("[data-logbook] button", "Correct: Coat 1")
@@ -229,7 +231,8 @@ func TestTheServerIsAwayInTheMiddleOfASitting(t *testing.T) {
 	p.finger("[data-step] button[data-log]", "on 2 pieces")
 	p.see("[data-toast]", "Kept on this device")
 	p.see("[data-connection]", "2 log entries are kept here")
-	p.until(`document.querySelector('nav[aria-label="Steps of this sitting"] button').innerText === '✓'`, "done, as far as this device knows")
+	p.until(`document.querySelector('nav[aria-label="Steps of this sitting"] button').innerText === '✓'`,
+		"done, as far as this device knows")
 	p.finger("[data-running] [data-timer-stop]", "Stop: Soaks")
 	p.gone("[data-running]", "Soaks before")
 	p.see("[data-running]", "Pot life since mixing")
@@ -267,7 +270,8 @@ func TestTwoDevicesOnOneSitting(t *testing.T) {
 	other.finger("button[data-timer=wipe-off]", "soaks")
 	p.see("[data-running=runs]", "Soaks before it is wiped off")
 	p.finger("[data-step] button[data-log]", "on 2 pieces")
-	other.until(`document.querySelector('nav[aria-label="Steps of this sitting"] button').innerText === '✓'`, "it is done on the other device too")
+	other.until(`document.querySelector('nav[aria-label="Steps of this sitting"] button').innerText === '✓'`,
+		"it is done on the other device too")
 	other.gone("[data-running]", "Soaks")
 	other.finger("button", "End sitting")
 	other.see("h1", "Rack")
@@ -338,13 +342,15 @@ func TestAPieceIsCarriedByDragTapAndKey(t *testing.T) {
 	p.until(`document.querySelector('[data-carry-to].border-ready')`, "the place glows")
 	p.mouse("mouseReleased", to)
 	p.see("[data-toast]", "Godwit body carried to the drying loft")
-	p.until(`document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "the rack knows where it is")
+	p.until(`document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`,
+		"the rack knows where it is")
 
 	p.tabTo(handle, "")
 	p.press("\r")
 	p.see("[role=menuitem]", "the bench")
 	p.press("\r") // the first of them
-	p.until(`!document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`, "it was carried by key")
+	p.until(`!document.querySelector(`+quote(handle)+`).getAttribute('aria-label').includes('now at the drying loft')`,
+		"it was carried by key")
 	p.gone("[role=menuitem]", "")
 
 	from = p.spotOf(handle)

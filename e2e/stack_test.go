@@ -248,7 +248,8 @@ func TestAStackByKeyboardAlone(t *testing.T) {
 	p.tabTo("button[type=submit]", "Keep")
 	p.press("\r")
 	p.see("h1", "Brachvogel")
-	assert.Contains(t, regionsOf(get[views.InstrumentView](t, r.URL+"/api/instruments/"+ask[string](p, `location.pathname.split('/').at(-1)`))), "border")
+	assert.Contains(t, regionsOf(get[views.InstrumentView](t, r.URL+"/api/instruments/"+ask[string](p,
+		`location.pathname.split('/').at(-1)`))), "border")
 }
 
 // The same with a finger, on a tablet and on a phone.
@@ -296,7 +297,8 @@ func TestChoicesUnderWayKeepWhatIsLogged(t *testing.T) {
 	p.steps("Level for gloss")
 	p.layer("dark")
 	p.see("[data-layer=dark] [data-layer-choices]", "stays as it was done")
-	p.until(`[...document.querySelectorAll('[data-layer=dark] button')].find(b => b.innerText === 'Remove').disabled`, "what is done cannot be taken away")
+	p.until(`[...document.querySelectorAll('[data-layer=dark] button')].find(b => b.innerText === 'Remove').disabled`,
+		"what is done cannot be taken away")
 	p.point("[data-look='body front'] [data-region=top]")
 	p.gone("[data-layer=dark] button", "back, sides") // nor off a region
 	p.choose("Add a layer", "Wax")
@@ -350,7 +352,8 @@ func TestSixtyChangesInARow(t *testing.T) {
 	t.Parallel()
 	r := room(t)
 	p := open(t, r.URL, "/rack")
-	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument, protocol.AddScriptToEvaluateOnNewDocumentParams{Source: counted})
+	_, err := chromedp.Call(p.ctx, protocol.AddScriptToEvaluateOnNewDocument,
+		protocol.AddScriptToEvaluateOnNewDocumentParams{Source: counted})
 	require.NoError(t, err)
 	p.visit("/instruments/new")
 	p.see("[data-forecast]", "Ready")

@@ -57,7 +57,8 @@ func TestASittingIsPinnedByDrag(t *testing.T) {
 	p.see("[data-sum]", "Sanderling")
 	p.click("[data-tray] button", "Keep it")
 	p.see("[data-toast]", "Kept: Coat of Groyne Pale Shellac")
-	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac, pinned Thu']")`, "it should be pinned there")
+	p.until(`document.querySelector("[data-week-row='Sanderling'] [data-bead][aria-label*='Groyne Pale Shellac, pinned Thu']")`,
+		"it should be pinned there")
 
 	p.visit("/weeks") // a pin is seen, and lifted
 	p.click("button", "2 weeks")
@@ -185,7 +186,8 @@ func TestAProposalIsAccepted(t *testing.T) {
 	neck := func(name, promise string) {
 		post(t, r.URL+"/api/instruments", changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: promise,
 			Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-				recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}.Ending("hardwax-oil", "satin")}}}, 201)
+				recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "650 mm", Width: "51 mm"}.Ending("hardwax-oil", "satin")}}},
+			201)
 	}
 	for n := range 9 {
 		neck(fmt.Sprint("Stint ", n), "2026-06-30")
@@ -222,11 +224,13 @@ func TestTwoBrowsersSeeEachOthersChange(t *testing.T) {
 	require.NoError(t, r.Stop()) // the stream outlives its server
 	require.NoError(t, r.Start(context.Background()))
 	reference := get[views.Reference](t, r.URL+"/api/reference")
-	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: "Plover"}}},
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID,
+		Changes: []changes.Change{{Kind: "hands", Name: "Plover"}}},
 		201)
 	tobin.see("[data-people]", "Plover")
 	changed := time.Now() // and once the stream is back, without any delay that a person would notice
-	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID, Changes: []changes.Change{{Kind: "hands", Name: "Dotterel"}}},
+	post(t, r.URL+"/api/changes", changes.Changes{ID: uuid.New(), PersonID: reference.People[0].ID,
+		Changes: []changes.Change{{Kind: "hands", Name: "Dotterel"}}},
 		201)
 	tobin.see("[data-people]", "Dotterel")
 	t.Logf("a change was seen on the other page after %d ms", time.Since(changed).Milliseconds())
@@ -255,7 +259,8 @@ func TestSettingsSayWhatTheyDoBeforeTheyAreKept(t *testing.T) {
 	p.press(kb.ArrowUp) // and by arrow keys
 	p.click("[data-air='the drying loft'] [data-keep-row] button", "Keep this air")
 	p.see("[data-toast]", "other usual air in the drying loft")
-	p.until(fmt.Sprintf(`Number(document.querySelector(%s).getAttribute('aria-valuenow')) > 24`, quote(knot)), "what was pulled should be kept")
+	p.until(fmt.Sprintf(`Number(document.querySelector(%s).getAttribute('aria-valuenow')) > 24`, quote(knot)),
+		"what was pulled should be kept")
 }
 
 func TestWeeksByTouchOnATablet(t *testing.T) {
@@ -286,9 +291,11 @@ func TestWeeksByTouchOnATablet(t *testing.T) {
 	touch(input.DispatchTouchEventTypeTouchMove, spot{empty.X - 60, empty.Y})
 	touch(input.DispatchTouchEventTypeTouchMove, spot{empty.X - 200, empty.Y})
 	touch(input.DispatchTouchEventTypeTouchEnd)
-	p.until(fmt.Sprintf(`document.querySelector('[role=grid]').previousElementSibling.textContent !== %s`, quote(before)), "a finger beside it pans")
+	p.until(fmt.Sprintf(`document.querySelector('[role=grid]').previousElementSibling.textContent !== %s`, quote(before)),
+		"a finger beside it pans")
 	assert.LessOrEqual(t, ask[int](p, `document.documentElement.scrollWidth`), 768)
-	for _, height := range ask[[]float64](p, `[...document.querySelectorAll('main header button')].map(b => b.getBoundingClientRect().height)`) {
+	for _, height := range ask[[]float64](p,
+		`[...document.querySelectorAll('main header button')].map(b => b.getBoundingClientRect().height)`) {
 		assert.GreaterOrEqual(t, height, 44.0)
 	}
 }
@@ -340,7 +347,8 @@ func TestWhatIsSupposedOutlivesALostServerAndASecondTab(t *testing.T) {
 	p.fill("Open, such as 09:00–12:30, 1:30–5:30pm", "early")
 	p.click("[role=dialog] button", "Suppose it")
 	p.see("[data-tray] [role=alert]", "write it like 09:00–12:30")
-	assert.True(t, ask[bool](p, `[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText === 'Keep it').disabled`), "what cannot be is not kept")
+	assert.True(t, ask[bool](p, `[...document.querySelectorAll('[data-tray] button')].find(b => b.innerText === 'Keep it').disabled`),
+		"what cannot be is not kept")
 	p.click("[data-supposed] button", "")
 	p.gone("[data-tray]", "")
 

@@ -20,15 +20,19 @@ var may = map[string][]string{
 	"umberfrost/docs/formats":     {},
 	"umberfrost/internal/pgbin":   {},
 	"umberfrost/internal/store":   {"umberfrost/internal/craft", "umberfrost/internal/pgbin"},
-	"umberfrost/internal/shop": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
+	"umberfrost/internal/shop": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin",
+		"umberfrost/internal/formats",
 		"umberfrost/docs/formats"},
-	"umberfrost/internal/web": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
+	"umberfrost/internal/web": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin",
+		"umberfrost/internal/formats",
 		"umberfrost/docs/formats", "umberfrost/internal/shop"},
-	"umberfrost/internal/demo": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin", "umberfrost/internal/formats",
+	"umberfrost/internal/demo": {"umberfrost/internal/craft", "umberfrost/internal/store", "umberfrost/internal/pgbin",
+		"umberfrost/internal/formats",
 		"umberfrost/docs/formats", "umberfrost/internal/shop"},
-	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/pgbin", "umberfrost/internal/store"}, // store for its test helper
-	"umberfrost/internal/trust":   {},
-	"umberfrost/ui":               {},
+	"umberfrost/internal/localpg": {"umberfrost/internal/craft", "umberfrost/internal/pgbin", "umberfrost/internal/store"},
+	// store for its test helper
+	"umberfrost/internal/trust": {},
+	"umberfrost/ui":             {},
 }
 
 // floors is the order inside craft: a package may use only lower floors.

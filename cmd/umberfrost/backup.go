@@ -22,7 +22,8 @@ func backupCommand() *cobra.Command {
 			return from.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
 				made, err := service.Backup(ctx, args[0])
 				if err == nil {
-					fmt.Fprintf(out, "%s: %d instruments, %d lines of the log, %d bytes. It was read back and holds the same.\n", made.Path, made.Instruments,
+					fmt.Fprintf(out, "%s: %d instruments, %d lines of the log, %d bytes. It was read back and holds the same.\n", made.Path,
+						made.Instruments,
 						made.Entries, made.Bytes)
 				}
 				return err

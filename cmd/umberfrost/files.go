@@ -75,10 +75,12 @@ func importCommand() *cobra.Command {
 					return badInput{fmt.Errorf("%s cannot be accepted:\n%w", args[0], err)}
 				}
 				if err == nil {
-					fmt.Fprintf(out, "Added %d instruments, %d log entries, %d products, %d places, %d readings, %d recipes, %d people, %d sittings.\n",
+					fmt.Fprintf(out, "Added %d instruments, %d log entries, %d products, %d places, %d readings, %d recipes, %d people, "+
+						"%d sittings.\n",
 						done.Instruments, done.Entries, done.Products, done.Places, done.Readings, done.Recipes, done.People, done.Sittings)
 					if len(done.Left) > 0 {
-						fmt.Fprintf(out, "Not kept, as the shop has it already or keeps no such thing: %s.\n", strings.Join(done.Left, ", "))
+						fmt.Fprintf(out, "Not kept, as the shop has it already or keeps no such thing: %s.\n",
+							strings.Join(done.Left, ", "))
 					}
 				}
 				return err

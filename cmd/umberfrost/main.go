@@ -21,7 +21,8 @@ func main() {
 		Short:        "Plan and log finish schedules for guitar bodies and necks",
 		SilenceUsage: true,
 	}
-	root.AddCommand(startCommand(), demoCommand(), serveCommand(), migrateCommand(), openapiCommand(), planCommand(), exportCommand(), importCommand(),
+	root.AddCommand(startCommand(), demoCommand(), serveCommand(), migrateCommand(), openapiCommand(), planCommand(), exportCommand(),
+		importCommand(),
 		backupCommand(), restoreCommand(), trustCommand(), pairCommand(), versionCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		os.Exit(exitCode(err))

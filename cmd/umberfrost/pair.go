@@ -18,8 +18,9 @@ func pairCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "pair",
 		Short: "Make a code that lets one device in",
-		Long:  "Make a code that lets one device into the shop within ten minutes, as the page Shop does: for a server whose own machine has no screen.",
-		Args:  cobra.NoArgs,
+		Long: "Make a code that lets one device into the shop within ten minutes, as the page Shop does: for a server whose own machine " +
+			"has no screen.",
+		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return where.do(cmd, func(ctx context.Context, service *shop.Service, out io.Writer) error {
 				reference, err := service.Reference(ctx)
@@ -38,7 +39,8 @@ func pairCommand() *cobra.Command {
 				if err != nil {
 					return badInput{fmt.Errorf("%w; people here: %s", err, strings.Join(names, ", "))}
 				}
-				_, err = fmt.Fprintf(out, "%s\nIt lets one device in, until %s. Open the shop's address on it, and enter the code.\n", made.Code, made.Ends.Local().Format("15:04"))
+				_, err = fmt.Fprintf(out, "%s\nIt lets one device in, until %s. Open the shop's address on it, and enter the code.\n",
+					made.Code, made.Ends.Local().Format("15:04"))
 				return err
 			})
 		},

@@ -33,7 +33,8 @@ func planCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "plan FILE",
 		Short: "Read a schedule file and print its dates",
-		Long: "Read a schedule file (docs/formats/schedule-4.schema.json; - is standard input) and print when everything will be done, and why.\n" +
+		Long: "Read a schedule file (docs/formats/schedule-4.schema.json; - is standard input) and print when everything will be done, " +
+			"and why.\n" +
 			"Ends with code 2 on a file that cannot be accepted, naming each place and what would be.",
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {

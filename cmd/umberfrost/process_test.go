@@ -84,7 +84,8 @@ func TestAPrivateDatabaseThatDiesIsStartedAgain(t *testing.T) {
 	for _, pid := range family(t, dir)[:1] {
 		require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
 	}
-	require.Eventually(t, func() bool { return strings.Contains(p.log(), "the database server has ended by itself") }, long, 50*time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(p.log(), "the database server has ended by itself") }, long,
+		50*time.Millisecond)
 	p.healthy()
 	took, err := p.stop()
 	assert.NoError(t, err, p.log())
@@ -147,7 +148,8 @@ func TestWhatAServerTellsOfItself(t *testing.T) {
 		}
 		return false
 	}, long, 50*time.Millisecond, p.log())
-	assert.Equal(t, "request GET /api/nothing 404 127.0.0.1", fmt.Sprint(line.Msg, " ", line.Method, " ", line.Path, " ", line.Status, " ", line.From))
+	assert.Equal(t, "request GET /api/nothing 404 127.0.0.1", fmt.Sprint(line.Msg, " ", line.Method, " ", line.Path, " ", line.Status, " ",
+		line.From))
 	assert.NotContains(t, p.log(), "secret")
 
 	found := regexp.MustCompile(`Counts and profiles: (http://127\.0\.0\.1:\d+)/`).FindStringSubmatch(p.said())

@@ -142,8 +142,9 @@ func eventOf(in schedule.Input, plan *schedule.Plan, e schedule.Planned, names [
 		Step: e.Step, Coat: e.Coat,
 		Kind: string(step.Kind), Title: step.EventTitle(e.Coat), Place: place, Start: some(e.Start), End: some(e.End), Done: e.Done,
 		LeftOut: e.Skipped,
-		Cause:   string(e.Because.Cause), Because: unit.Unmarked(explain.Sentence(plan, e.Event)), ScuffFirst: e.ScuffFirst, HeldBack: e.HeldBack,
-		Pinned: e.Pinned, Floats: e.Floats, Impossible: unit.Unmarked(e.Impossible)}
+		Cause:   string(e.Because.Cause), Because: unit.Unmarked(explain.Sentence(plan, e.Event)), ScuffFirst: e.ScuffFirst,
+		HeldBack: e.HeldBack,
+		Pinned:   e.Pinned, Floats: e.Floats, Impossible: unit.Unmarked(e.Impossible)}
 	if e.Place != uuid.Nil {
 		line.PlaceID = &e.Place
 	}

@@ -41,7 +41,8 @@ func serveCommand() *cobra.Command {
 	}
 	databaseFlag(cmd, &url)
 	how.flags(cmd)
-	cmd.Flags().StringSliceVar(&how.listen, "listen", []string{"127.0.0.1:8177"}, "address to serve on; may be given again. Beyond loopback over TLS, to paired devices")
+	cmd.Flags().StringSliceVar(&how.listen, "listen", []string{"127.0.0.1:8177"},
+		"address to serve on; may be given again. Beyond loopback over TLS, to paired devices")
 	cmd.Flags().StringVar(&backups, "backups", "", "folder to keep a backup of each of the last fourteen days in; none are kept without it")
 	cmd.Flags().StringVar(&zone, "time-zone", "UTC", "IANA time zone of a shop that is set up for the first time")
 	return cmd

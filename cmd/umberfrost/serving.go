@@ -40,7 +40,8 @@ func (s *serving) flags(cmd *cobra.Command) {
 	flags.StringVar(&s.certificate, "certificate", "", "file of a certificate to serve with beyond this machine, with --key")
 	flags.StringVar(&s.key, "key", "", "file of its key")
 	flags.StringSliceVar(&s.names, "name", nil, "a name that a proxy in front of it is asked for by; may be given again")
-	flags.StringVar(&s.observe, "observe", "", "address on loopback to show counts and profiles on, like 127.0.0.1:9177; nowhere without it")
+	flags.StringVar(&s.observe, "observe", "",
+		"address on loopback to show counts and profiles on, like 127.0.0.1:9177; nowhere without it")
 	flags.StringVar(&s.logLevel, "log-level", "info", "debug, info, warn or error")
 	flags.StringVar(&s.logFormat, "log-format", "text", "text or json")
 }
@@ -100,7 +101,8 @@ func (s *serving) open(port int) (*doors, error) {
 	for _, address := range s.listen {
 		host, _, err := net.SplitHostPort(address)
 		if err != nil {
-			return nil, badInput{fmt.Errorf("--listen %q is no address; write it like 127.0.0.1:8177, or 0.0.0.0:8443 for all networks", address)}
+			return nil, badInput{fmt.Errorf("--listen %q is no address; write it like 127.0.0.1:8177, or 0.0.0.0:8443 for all networks",
+				address)}
 		}
 		if web.Loopback(host) {
 			l, err := web.Listen(address, nil)
@@ -111,7 +113,8 @@ func (s *serving) open(port int) (*doors, error) {
 			continue
 		}
 		if kept == nil {
-			return nil, badInput{fmt.Errorf("--listen %s is beyond this machine, where a shop is served over TLS only: make an authority with umberfrost trust, or give --certificate and --key", address)}
+			return nil, badInput{fmt.Errorf("--listen %s is beyond this machine, where a shop is served over TLS only: make an authority "+
+				"with umberfrost trust, or give --certificate and --key", address)}
 		}
 		l, err := web.Listen(address, kept.Config())
 		if err != nil {

@@ -45,7 +45,8 @@ func startCommand() *cobra.Command {
 // portFlags are where a private shop is served: on loopback, and elsewhere too where that is said.
 func portFlags(cmd *cobra.Command, port *int, usual int, how *serving) {
 	cmd.Flags().IntVar(port, "port", usual, "port on 127.0.0.1; the next free one is taken when it is in use")
-	cmd.Flags().StringSliceVar(&how.listen, "listen", nil, "another address to serve on, like 0.0.0.0:8443; may be given again. Beyond loopback over TLS, to paired devices")
+	cmd.Flags().StringSliceVar(&how.listen, "listen", nil,
+		"another address to serve on, like 0.0.0.0:8443; may be given again. Beyond loopback over TLS, to paired devices")
 }
 
 func runStart(cmd *cobra.Command, folder dataFolder, port int, how serving) error {
@@ -137,10 +138,12 @@ func (f *dataFolder) path() (string, error) {
 		return "", err
 	}
 	if clone := cloneAround(dir); clone != "" {
-		return "", badInput{fmt.Errorf("--data %s is inside the program's own files (%s), which may be wiped; name a folder elsewhere", dir, clone)}
+		return "", badInput{fmt.Errorf("--data %s is inside the program's own files (%s), which may be wiped; name a folder elsewhere", dir,
+			clone)}
 	}
 	if temporary := temporaryAround(dir); temporary != "" && !f.throwaway {
-		return "", badInput{fmt.Errorf("--data %s is in a folder for temporary files (%s), which the system empties; name one elsewhere, or say --throwaway to only try it",
+		return "", badInput{fmt.Errorf("--data %s is in a folder for temporary files (%s), which the system empties; name one elsewhere, "+
+			"or say --throwaway to only try it",
 			dir, temporary)}
 	}
 	return dir, nil
@@ -149,7 +152,8 @@ func (f *dataFolder) path() (string, error) {
 // cloneAround is the folder of this program's source that a folder is in; empty where there is none.
 func cloneAround(dir string) string {
 	for ; ; dir = filepath.Dir(dir) {
-		if module, err := os.ReadFile(filepath.Join(dir, "go.mod")); err == nil && strings.HasPrefix(string(module), "module umberfrost\n") {
+		if module, err := os.ReadFile(filepath.Join(dir, "go.mod")); err == nil &&
+			strings.HasPrefix(string(module), "module umberfrost\n") {
 			return dir
 		}
 		if dir == filepath.Dir(dir) {
@@ -171,7 +175,8 @@ func temporaryAround(dir string) string {
 // explain says of an error at the start what to do about it.
 func (f *dataFolder) explain(err error) error {
 	if errors.Is(err, pgbin.ErrOtherVersion) {
-		return fmt.Errorf("%w; where it cannot be had any more, umberfrost restore puts the last daily backup into another --data folder", err)
+		return fmt.Errorf("%w; where it cannot be had any more, umberfrost restore puts the last daily backup into another --data folder",
+			err)
 	}
 	if errors.Is(err, localpg.ErrUnreachable) {
 		return fmt.Errorf("%w; as root, name one that other users may pass through, like --data /var/lib/umberfrost", err)

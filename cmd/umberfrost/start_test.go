@@ -57,7 +57,8 @@ func TestABackupIsRestoredByCommand(t *testing.T) {
 	require.NoError(t, err)
 	reference, err := service.Reference(context.Background())
 	require.NoError(t, err)
-	_, err = service.TypeReading(context.Background(), changes.TypedReading{PlaceID: reference.Places[0].ID, Temperature: "18.6 °C", Humidity: "52 %",
+	_, err = service.TypeReading(context.Background(), changes.TypedReading{PlaceID: reference.Places[0].ID, Temperature: "18.6 °C",
+		Humidity: "52 %",
 		PersonID: reference.People[0].ID})
 	require.NoError(t, err)
 

@@ -23,7 +23,8 @@ func trustCommand() *cobra.Command {
 		Use:   "trust",
 		Short: "Make the shop an authority that its devices trust, to serve it beyond this machine",
 		Long: "Make the shop a certificate authority of its own, unless it has one, and a certificate for its server.\n" +
-			"Each device takes the authority's certificate once; what it says and shows is then kept on the device while the network is away.",
+			"Each device takes the authority's certificate once; what it says and shows is then kept on the device while the network is " +
+			"away.",
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if err := trust.CheckNames(names); err != nil {
@@ -42,7 +43,8 @@ func trustCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), trustWords, folder, trust.Fingerprint(kept.Authority), kept.Authority.NotAfter.Format(time.DateOnly),
+			fmt.Fprintf(cmd.OutOrStdout(), trustWords, folder, trust.Fingerprint(kept.Authority),
+				kept.Authority.NotAfter.Format(time.DateOnly),
 				strings.Join(kept.Names(), ", "), strings.Join(kept.Names(), ", "))
 			return nil
 		},

@@ -109,7 +109,8 @@ type entry struct {
 // begin opens a shop that has not begun, with one instrument.
 func begin(url string) (*client, error) {
 	week := []string{"", "09:00–18:00", "09:00–18:00", "09:00–18:00", "09:00–18:00", "09:00–18:00", ""}
-	if err := call("POST", url+"/api/beginning", shop.Beginning{Name: "Endurance", TimeZone: "Europe/Lisbon", Week: week, People: []string{"Mara"},
+	if err := call("POST", url+"/api/beginning", shop.Beginning{Name: "Endurance", TimeZone: "Europe/Lisbon", Week: week,
+		People: []string{"Mara"},
 		Places: []shop.BeginningPlace{{Name: "the bench", Kind: "bench"}}, Air: []shop.Season{}}, nil); err != nil {
 		return nil, err
 	}

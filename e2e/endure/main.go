@@ -87,7 +87,8 @@ func (r *run) killed(times int) error {
 		}
 		said += len(burst)
 		lostThen, doubledThen := compare(ids(burst), kept)
-		fmt.Printf("kill -9 no. %2d after %4d ms: %4d of %d acknowledged before it; lost %d, doubled %d; all sent again: lost %d, doubled %d, %d kept in all\n",
+		fmt.Printf("kill -9 no. %2d after %4d ms: %4d of %d acknowledged before it; lost %d, doubled %d; all sent again: lost %d, "+
+			"doubled %d, %d kept in all\n",
 			n+1, after.Milliseconds(), len(acknowledged), len(burst), lost, doubled, lostThen, doubledThen, len(kept))
 		if lost+doubled+lostThen+doubledThen > 0 || len(kept) != said {
 			return fmt.Errorf("something acknowledged was lost or doubled")
@@ -163,7 +164,8 @@ func (r *run) together(outage time.Duration) error {
 	}
 	var servers [2]*server
 	for i := range servers {
-		if servers[i], err = r.start("serve", "--database-url", database.URL("shop"), "--listen", fmt.Sprintf("127.0.0.1:%d", 18470+i)); err != nil {
+		if servers[i], err = r.start("serve", "--database-url", database.URL("shop"), "--listen",
+			fmt.Sprintf("127.0.0.1:%d", 18470+i)); err != nil {
 			return err
 		}
 		defer servers[i].kill()
@@ -192,7 +194,8 @@ func (r *run) together(outage time.Duration) error {
 			return err
 		}
 		lost, doubled := compare(acknowledged, kept)
-		fmt.Printf("%s: %d of %d acknowledged; lost %d, doubled %d; %d kept in all\n", what, len(acknowledged), len(burst), lost, doubled, len(kept))
+		fmt.Printf("%s: %d of %d acknowledged; lost %d, doubled %d; %d kept in all\n", what, len(acknowledged), len(burst), lost, doubled,
+			len(kept))
 		if lost+doubled > 0 || (total > 0 && len(kept) != total) {
 			return fmt.Errorf("something acknowledged was lost or doubled")
 		}

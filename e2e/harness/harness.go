@@ -286,6 +286,7 @@ func Foreign(page context.Context) error {
 	if _, err := chromedp.Call(page, network.Enable, network.EnableParams{}); err != nil {
 		return err
 	}
-	_, err := chromedp.Call(page, network.SetExtraHTTPHeaders, network.SetExtraHTTPHeadersParams{Headers: network.Headers{"X-Forwarded-For": "10.0.0.7"}})
+	_, err := chromedp.Call(page, network.SetExtraHTTPHeaders,
+		network.SetExtraHTTPHeadersParams{Headers: network.Headers{"X-Forwarded-For": "10.0.0.7"}})
 	return err
 }

@@ -124,7 +124,8 @@ func ownRecipes(ctx context.Context, service *shop.Service, room Room, who uuid.
 		if err != nil {
 			return err
 		}
-		saved := changes.RecipeSaved{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("recipe "+own.Name)), Name: own.Name, Kind: own.Kind, PersonID: who, InstrumentID: view.ID}
+		saved := changes.RecipeSaved{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("recipe "+own.Name)), Name: own.Name, Kind: own.Kind,
+			PersonID: who, InstrumentID: view.ID}
 		for i := range view.Wish.Pieces {
 			if p := &view.Wish.Pieces[i]; own.Kind == recipe.OwnStack && p.Kind == own.Piece {
 				saved.Stack = p

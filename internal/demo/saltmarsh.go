@@ -28,7 +28,8 @@ var Saltmarsh = Room{Products: append(slices.Clone(Basics), moreProducts...), Cl
 	{Name: "Oystercatcher", Outline: "angular", Started: 8, Promise: 62, Wish: flakeAndGrains(), Serial: "SR 26-037"},
 	{Name: "Knot", Outline: "one-horned", Started: 6, Promise: 48, Wish: strips(), Serial: "SR 26-038"},
 	{Name: "Turnstone", Outline: "offset", Started: 3, Promise: 75, Wish: twoPart(), Serial: "SR 26-039"},
-}, Own: []OwnRecipe{{"Neck, bare to the touch", "Turnstone", recipe.OwnStack, recipe.Neck}, {"Green in the grain", "Avocet", recipe.OwnStack, recipe.Body},
+}, Own: []OwnRecipe{{"Neck, bare to the touch", "Turnstone", recipe.OwnStack, recipe.Neck},
+	{"Green in the grain", "Avocet", recipe.OwnStack, recipe.Body},
 	{"Level and shine", "Phalarope", recipe.OwnFragment, recipe.Body}}}
 
 // moreProducts are what they take beside what any room has.
@@ -42,7 +43,8 @@ var moreProducts = []Product{
 }
 
 func bodyOf(wood, length, width, thickness string, regions []recipe.RegionWish, layers ...recipe.Layer) recipe.PieceWish {
-	return recipe.PieceWish{Kind: recipe.Body, Wood: wood, Length: length, Width: width, Thickness: thickness, Regions: regions, Layers: layers}
+	return recipe.PieceWish{Kind: recipe.Body, Wood: wood, Length: length, Width: width, Thickness: thickness, Regions: regions,
+		Layers: layers}
 }
 
 func neckOf(wood, length, width string) recipe.PieceWish {
@@ -66,9 +68,11 @@ func on(l recipe.Layer, regions ...string) recipe.Layer {
 func twoColourGrain() recipe.Wish {
 	dark := recipe.Layer{ID: "dark", Effect: recipe.EffectColour, As: "grain"}
 	fill := recipe.Layer{ID: "fill", Effect: recipe.EffectFill, As: "half", Tinted: true}
-	b := bodyOf("ash-northern", "478 mm", "328 mm", "43 mm", nil, dark, colour("green", "bound", "moss"), fill, clear("water-clear", "matte"))
+	b := bodyOf("ash-northern", "478 mm", "328 mm", "43 mm", nil, dark, colour("green", "bound", "moss"), fill,
+		clear("water-clear", "matte"))
 	n := neckOf("maple-hard", "650 mm", "51 mm").From("natural").Ending("hardwax-oil", "satin")
-	return recipe.Wish{Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}, Frets: "brushed"}
+	return recipe.Wish{Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"},
+		Frets: "brushed"}
 }
 
 // b: a burst wiped wet on veneer, plain sides, a tinted neck glued in.
@@ -94,9 +98,11 @@ func lacquerBurst() recipe.Wish {
 // d: an opaque base and two-part clear with film to spare, a bare bevel.
 func twoPart() recipe.Wish {
 	b := bodyOf("basswood", "470 mm", "336 mm", "44 mm", []recipe.RegionWish{{Name: "bevel", Kind: "border", Width: "9 mm", Edge: "taped"}},
-		on(colour("base", "opaque", "sea green"), "top", "back", "sides"), on(colour("rim", "opaque", "cream"), "bevel"), clear("urethane-2k", "gloss"))
+		on(colour("base", "opaque", "sea green"), "top", "back", "sides"), on(colour("rim", "opaque", "cream"), "bevel"),
+		clear("urethane-2k", "gloss"))
 	n := neckOf("maple-roasted", "645 mm", "51 mm").From("natural").Ending("hardwax-oil", "satin")
-	return recipe.Wish{Hand: "new", Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "pau-ferro", Finish: "conditioning-oil"},
+	return recipe.Wish{Hand: "new", Pieces: []recipe.PieceWish{b, n}, Board: &recipe.BoardWish{Wood: "pau-ferro",
+		Finish: "conditioning-oil"},
 		Parts: []recipe.PartWish{{Kind: recipe.Plastics, Of: "abs-part", Name: "pickup covers", Do: []string{"dull"}}}}
 }
 
@@ -122,7 +128,8 @@ func fadeBesideLeaf() recipe.Wish {
 	fade := recipe.Layer{ID: "fade", Effect: recipe.EffectColour, As: "fade", Carrier: "water", Colours: []string{"teal", "slate"}}
 	leaf := recipe.Layer{ID: "leaf", Effect: recipe.EffectLeaf, Of: "copper-oil-fast", Torn: true}
 	oil := recipe.Layer{ID: "oil", Effect: recipe.EffectClear, Family: "hardwax-oil", Sheen: "satin"}
-	sealer := recipe.Layer{ID: "sealer", Effect: recipe.EffectSeal, As: "sealer", Family: "dewaxed-shellac", Because: "it keeps the fade from lifting"}
+	sealer := recipe.Layer{ID: "sealer", Effect: recipe.EffectSeal, As: "sealer", Family: "dewaxed-shellac",
+		Because: "it keeps the fade from lifting"}
 	most := []string{"top", "back", "sides"}
 	b := bodyOf("ash-northern", "470 mm", "330 mm", "42 mm", []recipe.RegionWish{{Name: "panel", Kind: "border", Width: "26 mm"}},
 		on(fade, most...), on(sealer, most...), on(leaf, "panel"), on(oil, most...), on(clear("water-clear", "gloss"), "panel"))
@@ -141,7 +148,8 @@ func amberResin() recipe.Wish {
 	last := clear("polyester-uv", "gloss")
 	last.Method = material.Brush
 	b := bodyOf("maple-bigleaf", "468 mm", "330 mm", "43 mm",
-		[]recipe.RegionWish{{Name: "moon", Kind: "inlay", Path: "M150 330a18 18 0 1 0 36 0a18 18 0 1 0 -36 0Z", Wood: "wenge", Edge: "seam"}},
+		[]recipe.RegionWish{{Name: "moon", Kind: "inlay", Path: "M150 330a18 18 0 1 0 36 0a18 18 0 1 0 -36 0Z", Wood: "wenge",
+			Edge: "seam"}},
 		on(recipe.Layer{ID: "inlay", Effect: recipe.EffectMark, As: "inlaid", Over: "a low moon"}, "moon"),
 		recipe.Layer{ID: "amber", Effect: recipe.EffectTint, Family: "tinted-uv", Coats: 2, Colours: []string{"amber"}},
 		on(recipe.Layer{ID: "logo", Effect: recipe.EffectMark, As: "film", Over: "the tide table"}, "back"), last)
@@ -157,7 +165,8 @@ func flakeAndGrains() recipe.Wish {
 		[]recipe.RegionWish{{Name: "line", Kind: "shape", Path: "M20 300L314 210V228L20 318Z", Edge: "stencil"}},
 		colour("base", "opaque", "indigo"), recipe.Layer{ID: "flake", Effect: recipe.EffectFlake, Of: "flake-200"},
 		on(colour("line", "opaque", "bone"), "line"),
-		on(recipe.Layer{ID: "grains", Effect: recipe.EffectParticles, As: "stencil", Of: "grain-100", Colours: []string{"straw"}}, "top"), deep)
+		on(recipe.Layer{ID: "grains", Effect: recipe.EffectParticles, As: "stencil", Of: "grain-100", Colours: []string{"straw"}}, "top"),
+		deep)
 	return recipe.Wish{Standard: "show", Pieces: []recipe.PieceWish{b}}
 }
 
@@ -166,7 +175,8 @@ func airbrushed() recipe.Wish {
 	burst := recipe.Layer{ID: "burst", Effect: recipe.EffectColour, As: "burst", Carrier: "airbrush", Colours: []string{"violet", "ink"}}
 	last := clear("water-clear", "satin")
 	last.As = "as-it-is"
-	b := bodyOf("poplar-tulip", "462 mm", "324 mm", "43 mm", []recipe.RegionWish{{Name: "top", Wood: "maple-figured-veneer"}}, on(burst, "top"), last)
+	b := bodyOf("poplar-tulip", "462 mm", "324 mm", "43 mm", []recipe.RegionWish{{Name: "top", Wood: "maple-figured-veneer"}},
+		on(burst, "top"), last)
 	return recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{b}}
 }
 
@@ -178,7 +188,8 @@ func strips() recipe.Wish {
 	b := bodyOf("poplar-tulip", "466 mm", "330 mm", "42 mm",
 		[]recipe.RegionWish{strip("ochre strips", 2, "28 mm", ""), strip("rust strips", 3, "24 mm", "ash-northern")},
 		on(recipe.Layer{ID: "accents", Effect: recipe.EffectFlame, As: "accents"}, "top"),
-		on(colour("ochre", "water", "ochre"), "ochre strips"), on(colour("rust", "spirit", "rust"), "rust strips"), clear("water-clear", "matte"))
+		on(colour("ochre", "water", "ochre"), "ochre strips"), on(colour("rust", "spirit", "rust"), "rust strips"),
+		clear("water-clear", "matte"))
 	return recipe.Wish{Pieces: []recipe.PieceWish{b}, Cavities: "paint"}
 }
 
@@ -208,15 +219,18 @@ func wornCream() recipe.Wish {
 		return recipe.Layer{ID: id, Effect: recipe.EffectWear, Of: of, Places: places}
 	}
 	b := bodyOf("alder-red", "472 mm", "331 mm", "44 mm", nil, colour("base", "opaque", "cream"), clear("nitro", "gloss"),
-		worn("dents", "dents", "lower-edge", "horns"), worn("worn", "wear-wood", "forearm", "belt"), worn("dull", "dull-all"), worn("dirt", "dirt", "edges"))
-	return recipe.Wish{Pieces: []recipe.PieceWish{b}, Parts: []recipe.PartWish{{Kind: recipe.Plastics, Of: "abs-part", Name: "covers and knobs", Do: []string{"dull", "stain"}},
+		worn("dents", "dents", "lower-edge", "horns"), worn("worn", "wear-wood", "forearm", "belt"), worn("dull", "dull-all"),
+		worn("dirt", "dirt", "edges"))
+	return recipe.Wish{Pieces: []recipe.PieceWish{b}, Parts: []recipe.PartWish{{Kind: recipe.Plastics, Of: "abs-part",
+		Name: "covers and knobs", Do: []string{"dull", "stain"}},
 		{Kind: recipe.Hardware, Of: "brass-bare", Name: "bridge plate"}}}
 }
 
 // o: an old lacquer that stays: a chip at the edge filled, its back sprayed again.
 func chippedOld() recipe.Wish {
 	patch := func(id, as, region string) recipe.Layer {
-		return recipe.Layer{ID: id, Effect: recipe.EffectPatch, As: as, Family: "nitro", Regions: []string{region}, Colours: []string{"amber"}}
+		return recipe.Layer{ID: id, Effect: recipe.EffectPatch, As: as, Family: "nitro", Regions: []string{region},
+			Colours: []string{"amber"}}
 	}
 	b := bodyOf("mahogany-genuine", "452 mm", "326 mm", "46 mm", nil, patch("chip", "drop", "sides"), patch("back", "panel", "back"))
 	b.Found = "old-thinner"

@@ -153,13 +153,16 @@ func changed(t *testing.T, old, new string) string {
 
 func TestWhatCannotBeAcceptedIsSaidWithItsPlace(t *testing.T) {
 	for name, test := range map[string]struct{ text, path, message string }{
-		"not JSON":         {"{", "", "it is not JSON"},
-		"another format":   {changed(t, `"umberfrost-schedule"`, `"something-else"`), "/format", "umberfrost-schedule"},
-		"a later version":  {changed(t, `"version": 3`, `"version": 9`), "/version", "4"},
-		"no such kind":     {changed(t, `"kind": "mask-on"`, `"kind": "varnish"`), "/instruments/0/pieces/0/steps/0/kind", "mask-on"},
-		"no such family":   {changed(t, `"family": "hardwax-oil"`, `"family": "treacle"`), "/instruments/0/pieces/0/steps/2/family", "treacle"},
-		"no such wood":     {changed(t, `"wood": "maple-hard"`, `"wood": "driftwood"`), "/instruments/0/pieces/0/regions/0/wood", "driftwood"},
-		"a hot room":       {changed(t, `"temperatureC": 11`, `"temperatureC": 200`), "/shop/places/0/versions/0/profile/knots/0/temperatureC", "60"},
+		"not JSON":        {"{", "", "it is not JSON"},
+		"another format":  {changed(t, `"umberfrost-schedule"`, `"something-else"`), "/format", "umberfrost-schedule"},
+		"a later version": {changed(t, `"version": 3`, `"version": 9`), "/version", "4"},
+		"no such kind":    {changed(t, `"kind": "mask-on"`, `"kind": "varnish"`), "/instruments/0/pieces/0/steps/0/kind", "mask-on"},
+		"no such family": {changed(t, `"family": "hardwax-oil"`, `"family": "treacle"`), "/instruments/0/pieces/0/steps/2/family",
+			"treacle"},
+		"no such wood": {changed(t, `"wood": "maple-hard"`, `"wood": "driftwood"`), "/instruments/0/pieces/0/regions/0/wood",
+			"driftwood"},
+		"a hot room": {changed(t, `"temperatureC": 11`, `"temperatureC": 200`),
+			"/shop/places/0/versions/0/profile/knots/0/temperatureC", "60"},
 		"an unknown field": {changed(t, `"margin": 1.25`, `"margin": 1.25, "mood": "good"`), "/shop/settings/0", "mood"},
 		"no such zone":     {changed(t, `"timeZone": "Europe/Dublin"`, `"timeZone": "Atlantis"`), "/shop/settings/0/timeZone", "IANA"},
 		"a step too long":  {changed(t, `"handsOnMin": 150`, `"handsOnMin": 15000`), "/instruments/0/pieces/0/steps/1/handsOnMin", "1,440"},
@@ -350,7 +353,8 @@ func TestWhatIsTooMuchIsRefusedBeforeItIsHeld(t *testing.T) {
 
 func TestReadingStopsAtTheFirstHundredFaultsAndWhenNobodyWaits(t *testing.T) {
 	text := `{"format":"umberfrost-schedule","version":4,"shop":{},"instruments":[` + strings.Repeat("{},", 4000) + "{}]}"
-	text = strings.Replace(text, `"shop":{}`, `"shop":{"settings":[{"name":"x","timeZone":"UTC","margin":1,"week":[[],[],[],[],[],[],[]]}],"people":[{"id":"6ba7b812-9dad-11d1-80b4-00c04fd430c8","name":"a"}]}`, 1)
+	text = strings.Replace(text, `"shop":{}`,
+		`"shop":{"settings":[{"name":"x","timeZone":"UTC","margin":1,"week":[[],[],[],[],[],[],[]]}],"people":[{"id":"6ba7b812-9dad-11d1-80b4-00c04fd430c8","name":"a"}]}`, 1)
 	_, err := Read(strings.NewReader(text))
 	var wrong *Invalid
 	require.ErrorAs(t, err, &wrong)

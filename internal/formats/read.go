@@ -119,7 +119,8 @@ func unmarshal(data []byte, into any) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &kind):
-		return invalid("/"+strings.ReplaceAll(kind.Field, ".", "/"), "what stands here (%s) is of another kind, or out of range", kind.Value)
+		return invalid("/"+strings.ReplaceAll(kind.Field, ".", "/"), "what stands here (%s) is of another kind, or out of range",
+			kind.Value)
 	}
 	return invalid("", "some of it cannot be read: %s", strings.TrimPrefix(err.Error(), "json: "))
 }

@@ -60,7 +60,8 @@ func ReadRecipe(from io.Reader) (recipe.Own, error) {
 	case head.Format != RecipeName:
 		return recipe.Own{}, invalid("/format", "must be %s", RecipeName)
 	case head.Version > RecipeVersion:
-		return recipe.Own{}, invalid("/version", "it is of version %d, written by a newer Umberfrost; this one reads version %d", head.Version, RecipeVersion)
+		return recipe.Own{}, invalid("/version", "it is of version %d, written by a newer Umberfrost; this one reads version %d",
+			head.Version, RecipeVersion)
 	case head.Version < 1:
 		return recipe.Own{}, invalid("/version", "must be %d", RecipeVersion)
 	}
@@ -68,7 +69,8 @@ func ReadRecipe(from io.Reader) (recipe.Own, error) {
 	decoder := json.NewDecoder(bytes.NewReader(data))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(&file); err != nil {
-		return recipe.Own{}, invalid("/recipe", "it says something that is not understood here: %s", strings.TrimPrefix(err.Error(), "json: "))
+		return recipe.Own{}, invalid("/recipe", "it says something that is not understood here: %s",
+			strings.TrimPrefix(err.Error(), "json: "))
 	}
 	own := file.Recipe
 	for i := range own.Versions {

@@ -16,17 +16,21 @@ import (
 
 // priel is a recipe of each kind, with two versions.
 func priel(kind recipe.OwnKind) recipe.Own {
-	p := recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "45 mm"}.From("one-colour").Ending("nitro", "gloss")
+	p := recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm",
+		Thickness: "45 mm"}.From("one-colour").Ending("nitro", "gloss")
 	var one, two recipe.OwnContent
 	switch kind {
 	case recipe.OwnStack:
 		one, two = recipe.StackOf(p), recipe.StackOf(p.Ending("nitro", "satin"))
 	case recipe.OwnSchedule:
 		one = recipe.OwnContent{Wish: &recipe.Wish{Pieces: []recipe.PieceWish{p}}}
-		two = recipe.OwnContent{Wish: one.Wish, Hand: []recipe.OwnPiece{{Kind: recipe.Body, Steps: []recipe.OwnStep{{Step: job.Step{Slot: "body:clear:clear",
-			Kind: job.Coat, Family: "nitro", Method: "spray", Title: "Klar ☂", Coats: 3, HandsOnMin: 20, Edited: true}, Regions: []string{"top"}}}}}}
+		two = recipe.OwnContent{Wish: one.Wish, Hand: []recipe.OwnPiece{{Kind: recipe.Body,
+			Steps: []recipe.OwnStep{{Step: job.Step{Slot: "body:clear:clear",
+				Kind: job.Coat, Family: "nitro", Method: "spray", Title: "Klar ☂", Coats: 3, HandsOnMin: 20, Edited: true},
+				Regions: []string{"top"}}}}}}
 	default:
-		one = recipe.OwnContent{Steps: []recipe.OwnStep{{Step: job.Step{Slot: "body:buff", Kind: job.Buff, Title: "Polieren", HandsOnMin: 20}}}}
+		one = recipe.OwnContent{Steps: []recipe.OwnStep{{Step: job.Step{Slot: "body:buff", Kind: job.Buff, Title: "Polieren",
+			HandsOnMin: 20}}}}
 		two = one
 	}
 	at := time.Date(2026, 3, 12, 16, 20, 0, 123_000, time.UTC)
@@ -50,13 +54,14 @@ func TestWhatIsNotUnderstoodOfARecipeIsRefusedByName(t *testing.T) {
 	var file bytes.Buffer
 	require.NoError(t, WriteRecipe(&file, priel(recipe.OwnStack)))
 	for name, c := range map[string]struct{ old, new, path, message string }{
-		"a newer one":       {`"version": 1,`, `"version": 7,`, "/version", "newer Umberfrost"},
-		"no version":        {`"version": 1,`, `"version": 0,`, "/version", "must be 1"},
-		"another format":    {"umberfrost-recipe", "soup", "/format", "umberfrost-recipe"},
-		"an unknown field":  {`"kind": "stack"`, `"kind": "stack", "mood": "good"`, "/recipe", "mood"},
-		"not JSON":          {`"recipe": {`, `"recipe" {`, "", "not JSON"},
-		"an unknown effect": {`"effect": "clear"`, `"effect": "glitter"`, "/recipe/versions[0].content.pieces[0].layers[2].effect", "choose one of"},
-		"a nameless one":    {"Priel ☂", "", "/recipe/name", "1 to 60"},
+		"a newer one":      {`"version": 1,`, `"version": 7,`, "/version", "newer Umberfrost"},
+		"no version":       {`"version": 1,`, `"version": 0,`, "/version", "must be 1"},
+		"another format":   {"umberfrost-recipe", "soup", "/format", "umberfrost-recipe"},
+		"an unknown field": {`"kind": "stack"`, `"kind": "stack", "mood": "good"`, "/recipe", "mood"},
+		"not JSON":         {`"recipe": {`, `"recipe" {`, "", "not JSON"},
+		"an unknown effect": {`"effect": "clear"`, `"effect": "glitter"`, "/recipe/versions[0].content.pieces[0].layers[2].effect",
+			"choose one of"},
+		"a nameless one": {"Priel ☂", "", "/recipe/name", "1 to 60"},
 	} {
 		_, err := ReadRecipe(strings.NewReader(strings.Replace(file.String(), c.old, c.new, 1)))
 		var wrong *Invalid

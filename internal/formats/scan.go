@@ -163,7 +163,8 @@ func (s *scanner) list(path, name string, depth int) error {
 // lists themselves have its name with [] behind it.
 var mostItems = sync.OnceValue(func() map[string]int {
 	most := make(map[string]int)
-	for _, data := range [][]byte{published.ScheduleSchema1, published.ScheduleSchema2, published.ScheduleSchema3, published.ScheduleSchema} {
+	for _, data := range [][]byte{published.ScheduleSchema1, published.ScheduleSchema2, published.ScheduleSchema3,
+		published.ScheduleSchema} {
 		var schema any
 		if json.Unmarshal(data, &schema) == nil {
 			listsIn(schema, "", most)

@@ -129,7 +129,8 @@ func readHead(ctx context.Context, from io.ReaderAt, size int64) (*Stream, error
 	}
 	switch version := s.found.version; {
 	case version > Version:
-		return nil, invalid("/version", "it is of version %d, written by a newer Umberfrost; this one reads up to version %d", version, Version)
+		return nil, invalid("/version", "it is of version %d, written by a newer Umberfrost; this one reads up to version %d", version,
+			Version)
 	case version == 1 || version == 2:
 		err = s.readEarlier(size)
 	default:
@@ -165,7 +166,8 @@ func (s *Stream) fillHead(size int64) error {
 	}
 	faults := &faultsOf{}
 	for _, err := range []error{
-		into(s, faults, "/products", &s.Head.Products), into(s, faults, "/recipes", &s.Head.Recipes), into(s, faults, "/instruments", &s.Head.Instruments),
+		into(s, faults, "/products", &s.Head.Products), into(s, faults, "/recipes", &s.Head.Recipes),
+		into(s, faults, "/instruments", &s.Head.Instruments),
 		into(s, faults, "/order", &s.Head.Order), into(s, faults, "/pins", &s.Head.Pins), into(s, faults, "/begun", &s.Head.Begun),
 		into(s, faults, "/sittings", &s.Head.Sittings), into(s, faults, "/shop/readings", &s.Head.Shop.Readings),
 	} {

@@ -70,7 +70,8 @@ func (s *Server) Watch(ctx context.Context, log *slog.Logger) {
 			return
 		case <-p.over:
 		}
-		log.ErrorContext(ctx, "the database server has ended by itself; it is started again", "ended", fmt.Sprint(p.err), "its log", s.logTail())
+		log.ErrorContext(ctx, "the database server has ended by itself; it is started again", "ended", fmt.Sprint(p.err), "its log",
+			s.logTail())
 		for wait := againFrom; ; wait = min(2*wait, againMost) {
 			err := s.again(ctx, p)
 			if err == nil {

@@ -337,7 +337,8 @@ func (s *Server) initialise() error {
 			}
 		}
 	}
-	args := []string{"--pgdata", raw, "--username", owner, "--auth", "scram-sha-256", "--pwfile", handed, "--encoding", "UTF8", "--locale", "C"}
+	args := []string{"--pgdata", raw, "--username", owner, "--auth", "scram-sha-256", "--pwfile", handed, "--encoding", "UTF8", "--locale",
+		"C"}
 	if s.options.Throwaway {
 		args = append(args, "--no-sync")
 	}

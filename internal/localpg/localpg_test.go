@@ -121,11 +121,13 @@ func TestTheApplicationMayMakeATrialAndNothingMore(t *testing.T) {
 	conn, err := pgx.Connect(ctx, server.URL("shop"))
 	require.NoError(t, err)
 	defer conn.Close(ctx)
-	for _, may := range []string{`create table coat (n int)`, `create database umberfrost_trial_1 template template0`, `drop database umberfrost_trial_1 with (force)`} {
+	for _, may := range []string{`create table coat (n int)`, `create database umberfrost_trial_1 template template0`,
+		`drop database umberfrost_trial_1 with (force)`} {
 		_, err = conn.Exec(ctx, may)
 		assert.NoError(t, err, may)
 	}
-	for _, mayNot := range []string{`copy coat to program 'true'`, `copy coat to '/tmp/coat'`, `select pg_read_file('/etc/passwd')`, `create role other`,
+	for _, mayNot := range []string{`copy coat to program 'true'`, `copy coat to '/tmp/coat'`, `select pg_read_file('/etc/passwd')`,
+		`create role other`,
 		`alter role umberfrost_app superuser`, `set role umberfrost`, `alter system set fsync = off`, `create extension file_fdw`} {
 		_, err = conn.Exec(ctx, mayNot)
 		assert.ErrorContains(t, err, "42501", mayNot) // insufficient privilege
@@ -165,9 +167,12 @@ func TestAFolderOfAnEarlierVersionIsHandedOver(t *testing.T) {
 		var film float64
 		require.NoError(t, conn.QueryRow(ctx, `select film from shiny`).Scan(&film))
 		assert.Equal(t, 24.5, film)
-		for _, may := range []string{`alter table coat add x int`, `alter table coat drop x`, `alter sequence loose restart`, `alter type sheen add value 'satin'`,
-			`alter type sheen rename value 'satin' to 'silk'`, `alter function keep() cost 2`, `alter domain micron set not null`, `alter domain micron drop not null`,
-			`create table another (id int)`, `drop table another`, `insert into coat (film) values (1)`, `alter table piece alter id restart`} {
+		for _, may := range []string{`alter table coat add x int`, `alter table coat drop x`, `alter sequence loose restart`,
+			`alter type sheen add value 'satin'`,
+			`alter type sheen rename value 'satin' to 'silk'`, `alter function keep() cost 2`, `alter domain micron set not null`,
+			`alter domain micron drop not null`,
+			`create table another (id int)`, `drop table another`, `insert into coat (film) values (1)`,
+			`alter table piece alter id restart`} {
 			if _, err = conn.Exec(ctx, may); err != nil {
 				assert.ErrorContains(t, err, "already exists", may)
 			}
@@ -175,7 +180,8 @@ func TestAFolderOfAnEarlierVersionIsHandedOver(t *testing.T) {
 		_, err = conn.Exec(ctx, `delete from coat`)
 		assert.ErrorContains(t, err, "kept")
 		var left int
-		require.NoError(t, conn.QueryRow(ctx, `select count(*) from pg_class where relowner <> 'umberfrost_app'::regrole and relnamespace = 'public'::regnamespace`).Scan(&left))
+		require.NoError(t, conn.QueryRow(ctx,
+			`select count(*) from pg_class where relowner <> 'umberfrost_app'::regrole and relnamespace = 'public'::regnamespace`).Scan(&left))
 		assert.Zero(t, left, "all of it is the application's")
 		assert.Eventually(t, func() bool { // once whoever handed it over has left it
 			_, err = conn.Exec(ctx, `drop database if exists umberfrost_trial_left with (force)`)

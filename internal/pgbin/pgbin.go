@@ -42,7 +42,8 @@ func (i Installed) Of(version int) (string, error) {
 	if bin, there := i[version]; there {
 		return bin, nil
 	}
-	return "", fmt.Errorf("%w: %d, and installed here is %s; install Debian's package: apt-get install postgresql-%d", ErrOtherVersion, version, i, version)
+	return "", fmt.Errorf("%w: %d, and installed here is %s; install Debian's package: apt-get install postgresql-%d", ErrOtherVersion,
+		version, i, version)
 }
 
 // Newest is the folder of the newest version's programs.

@@ -26,8 +26,9 @@ func (s Reader) Archive(ctx context.Context) ([]views.ArchivedLine, error) {
 		}
 		for i := range m.Archive.Instruments {
 			in := &m.Archive.Instruments[i]
-			line := views.ArchivedLine{ID: in.ID, Name: in.Name, Serial: in.Serial, Woods: views.WoodsOf(in), Own: views.OutlineOf(in.Own), Outline: in.Outline,
-				Since: m.Moment(*in.Archived)}
+			line := views.ArchivedLine{ID: in.ID, Name: in.Name, Serial: in.Serial, Woods: views.WoodsOf(in), Own: views.OutlineOf(in.Own),
+				Outline: in.Outline,
+				Since:   m.Moment(*in.Archived)}
 			line.Done, line.Total = views.Progress(m, in)
 			lines = append(lines, line)
 		}
@@ -43,7 +44,8 @@ func (s Decider) Delete(ctx context.Context, in views.Deletion) (views.Deleted, 
 	gone := views.Deleted{Moved: []changes.MovedForecast{}}
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		kept := w.Before.FindArchived(in.InstrumentID)
-		if at := slices.IndexFunc(w.Before.Workshop.Instruments, func(one recipe.Instrument) bool { return one.ID == in.InstrumentID }); at >= 0 {
+		if at := slices.IndexFunc(w.Before.Workshop.Instruments,
+			func(one recipe.Instrument) bool { return one.ID == in.InstrumentID }); at >= 0 {
 			kept = &w.Before.Workshop.Instruments[at]
 		}
 		if kept == nil {

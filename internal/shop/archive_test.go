@@ -39,7 +39,8 @@ func TestAPromiseIsChangedAndStandsInItsHistory(t *testing.T) {
 	assert.Contains(t, asked.Sum, "later than promised")
 
 	kept := r.keepChange(asJob(view, changes.JobForm{Name: "Dünnläufer 二", Serial: "SR 26-040", Promise: "2026-05-04", Show: "2026-05-01"}))
-	assert.Equal(t, []string{"Dunlin: now called Dünnläufer 二, serial SR 26-040, promised Mon 4 May instead of Mon 1 June, shown Fri 1 May"}, []string{unit.Unmarked(kept.Changes[0])})
+	assert.Equal(t, []string{"Dunlin: now called Dünnläufer 二, serial SR 26-040, promised Mon 4 May instead of Mon 1 June, shown Fri 1 " +
+		"May"}, []string{unit.Unmarked(kept.Changes[0])})
 	after, err := r.service.Instrument(ctx, view.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "2026-05-04", after.Outlook.Promise.Date)
@@ -181,7 +182,8 @@ func TestOnlyAWrongInstrumentIsDeleted(t *testing.T) {
 	assert.Equal(t, before, r.exported())
 	logged := r.log(used, used.Pieces[0].Steps[0].Title)
 	r.seq++
-	_, err = r.service.Log(ctx, changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
+	_, err = r.service.Log(ctx, changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, PersonID: r.person,
+		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq})
 	require.NoError(t, err)
 	_, err = r.service.Delete(ctx, views.Deletion{InstrumentID: used.ID, Name: "Knot"})
 	assert.ErrorContains(t, err, "put it aside instead", "what is struck is logged too")

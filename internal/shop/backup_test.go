@@ -125,7 +125,8 @@ func TestABackupADayIsKeptForFourteenDays(t *testing.T) {
 	r.service.KeepBackupsIn(folder)
 	require.NoError(t, os.Mkdir(folder, 0o700))
 	for days := 1; days <= 15; days++ {
-		require.NoError(t, os.WriteFile(filepath.Join(folder, "umberfrost-"+r.now.AddDate(0, 0, -days).Format("2006-01-02")+".backup"), []byte("x"), 0o600))
+		require.NoError(t, os.WriteFile(filepath.Join(folder, "umberfrost-"+r.now.AddDate(0, 0, -days).Format("2006-01-02")+".backup"),
+			[]byte("x"), 0o600))
 	}
 	require.NoError(t, os.WriteFile(filepath.Join(folder, "before the move.backup"), []byte("x"), 0o600))
 	require.NoError(t, r.service.Daily(ctx))

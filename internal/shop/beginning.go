@@ -83,7 +83,8 @@ type PlaceWord struct {
 	Title string `json:"title"`
 }
 
-var placeWords = []PlaceWord{{"bench", "a bench: all handwork"}, {"booth", "a booth: spraying"}, {"wheel", "a buffing wheel"}, {"drying", "a place to dry"}}
+var placeWords = []PlaceWord{{"bench", "a bench: all handwork"}, {"booth", "a booth: spraying"}, {"wheel", "a buffing wheel"},
+	{"drying", "a place to dry"}}
 
 // weekWay is a week with the same hours on all weekdays and on both days of the weekend, none where it is closed.
 func weekWay(weekdays, weekends []calendar.Hours) []string {
@@ -108,17 +109,21 @@ var defaultAirs = []struct {
 	air            [4]climate.Air
 }{
 	{"heated", "Heated all year", "about as a house is: dry while the heating is on",
-		[4]climate.Air{{Temperature: 20, Humidity: 40}, {Temperature: 20, Humidity: 50}, {Temperature: 22, Humidity: 60}, {Temperature: 20, Humidity: 50}}},
+		[4]climate.Air{{Temperature: 20, Humidity: 40}, {Temperature: 20, Humidity: 50}, {Temperature: 22, Humidity: 60},
+			{Temperature: 20, Humidity: 50}}},
 	{"when-used", "Heated while somebody works there", "about the mean of day and night: films go on drying when the heater is off",
-		[4]climate.Air{{Temperature: 13, Humidity: 65}, {Temperature: 16, Humidity: 60}, {Temperature: 21, Humidity: 60}, {Temperature: 16, Humidity: 65}}},
+		[4]climate.Air{{Temperature: 13, Humidity: 65}, {Temperature: 16, Humidity: 60}, {Temperature: 21, Humidity: 60},
+			{Temperature: 16, Humidity: 65}}},
 	{"unheated", "Not heated", "about as the weather is under a roof; many films cannot be put on in its winter",
-		[4]climate.Air{{Temperature: 6, Humidity: 80}, {Temperature: 11, Humidity: 70}, {Temperature: 19, Humidity: 65}, {Temperature: 12, Humidity: 80}}},
+		[4]climate.Air{{Temperature: 6, Humidity: 80}, {Temperature: 11, Humidity: 70}, {Temperature: 19, Humidity: 65},
+			{Temperature: 12, Humidity: 80}}},
 }
 
 // Beginning tells whether the shop has begun, and offers what it may begin from.
 func (s Reader) Beginning(ctx context.Context) (BeginningView, error) {
 	view := BeginningView{Rooms: roomWays, Kinds: placeWords, Most: formats.MaxBytes, Hours: []HoursWay{
-		{"evenings", "Evenings and weekends", weekWay([]calendar.Hours{{Open: 19 * 60, Close: 22 * 60}}, []calendar.Hours{{Open: 10 * 60, Close: 17 * 60}})},
+		{"evenings", "Evenings and weekends", weekWay([]calendar.Hours{{Open: 19 * 60, Close: 22 * 60}},
+			[]calendar.Hours{{Open: 10 * 60, Close: 17 * 60}})},
 		{"workdays", "Workshop days", weekWay([]calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}, nil)},
 	}}
 	for _, way := range defaultAirs {
@@ -157,7 +162,8 @@ func (in *Beginning) start() (Start, []string, error) {
 	fault := func(field, message string, value any) {
 		bad.Faults = append(bad.Faults, refuse.Field(field, message, value).Faults...)
 	}
-	start := Start{Setting: settings.Setting{Name: strings.TrimSpace(in.Name), TimeZone: in.TimeZone, Margin: schedule.DefaultMargin, Notation: in.Notation}}
+	start := Start{Setting: settings.Setting{Name: strings.TrimSpace(in.Name), TimeZone: in.TimeZone, Margin: schedule.DefaultMargin,
+		Notation: in.Notation}}
 	if n := len([]rune(start.Name)); n < 1 || n > 80 {
 		fault("name", "give it a name of 1 to 80 characters", in.Name)
 	}

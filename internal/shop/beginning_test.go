@@ -39,7 +39,8 @@ func TestAShopBeginsOnce(t *testing.T) {
 	assert.False(t, view.Begun)
 	for i := range 3 { // every guess is one that may be kept
 		hours, room, air := view.Hours[i%len(view.Hours)], view.Rooms[i%len(view.Rooms)], view.Airs[i%len(view.Airs)]
-		_, err := unbegun(t).Begin(ctx, shop.Beginning{Name: "A", TimeZone: "UTC", Week: hours.Week, People: []string{"B"}, Places: room.Places, Air: air.Air})
+		_, err := unbegun(t).Begin(ctx, shop.Beginning{Name: "A", TimeZone: "UTC", Week: hours.Week, People: []string{"B"},
+			Places: room.Places, Air: air.Air})
 		require.NoError(t, err, "%s, %s, %s", hours.ID, room.ID, air.ID)
 	}
 	in := beginning(view)
@@ -61,7 +62,8 @@ func TestAShopBeginsOnce(t *testing.T) {
 	file, err := s.Export(ctx, nil)
 	require.NoError(t, err)
 	months := file.Shop.Places[0].Versions[0].Profile.Months
-	for month, warmer := range map[time.Month]unit.Celsius{time.December: 6, time.January: 6, time.February: 6, time.March: 0, time.June: -6, time.August: -6, time.September: 0} {
+	for month, warmer := range map[time.Month]unit.Celsius{time.December: 6, time.January: 6, time.February: 6, time.March: 0,
+		time.June: -6, time.August: -6, time.September: 0} {
 		assert.InDelta(t, float64(warmer), float64(months[month-1].Temperature), 1e-9, month)
 	}
 	_, err = s.Begin(ctx, in)

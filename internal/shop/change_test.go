@@ -83,8 +83,9 @@ func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
 		"a product": {changes.Change{Kind: "material", StepID: ruffsOwn, Material: "25830fda-9158-509a-873e-c741256ce468"},
 			"with Harbour Clear", true},
 		"later": {changes.Change{Kind: "start", InstrumentID: ruff, Date: "2026-03-02"}, "Ruff not before Mon 2 March", true},
-		"more caution": {changes.Change{Kind: "shop", Shop: &changes.ShopForm{Name: "A finishing room", TimeZone: "Europe/Berlin", Margin: "1,6",
-			Week: everyWeekday}}, "caution × 1.6 instead of × 1.25", true},
+		"more caution": {changes.Change{Kind: "shop", Shop: &changes.ShopForm{Name: "A finishing room", TimeZone: "Europe/Berlin",
+			Margin: "1,6",
+			Week:   everyWeekday}}, "caution × 1.6 instead of × 1.25", true},
 		"a bigger booth": {changes.Change{Kind: "place", PlaceID: booth,
 			Place: &changes.PlaceForm{Name: "the big booth", Kind: "booth", Capacity: "3",
 				HangsIn: drying, OwnHours: true, Week: everyWeekday}}, "the big booth, changed", true},
@@ -93,9 +94,10 @@ func TestWhatIsKeptIsWhatWasAskedAbout(t *testing.T) {
 		"air": {changes.Change{Kind: "profile", PlaceID: drying,
 			Knots: []climate.Knot{{Hour: 12, Air: climate.Air{Temperature: 14, Humidity: 60}}}}, "other usual air in the drying room",
 			true},
-		"short days": {changes.Change{Kind: "person", Person: &changes.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"),
-			Name: "Ada", OwnHours: true,
-			Week: []string{"", "9-11", "", "", "", "", ""}}}, "Ada, with hours of their own", true},
+		"short days": {changes.Change{Kind: "person",
+			Person: &changes.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"),
+				Name: "Ada", OwnHours: true,
+				Week: []string{"", "9-11", "", "", "", "", ""}}}, "Ada, with hours of their own", true},
 		"somebody leaves": {changes.Change{Kind: "person",
 			Person: &changes.PersonForm{ID: uuid.MustParse("938e3053-fac1-59da-a2c3-264399183d84"), Name: "Ada", Left: true}},
 			"Ada works here no more", true},
@@ -159,24 +161,26 @@ func TestWhatCannotBeIsSaid(t *testing.T) {
 		change      changes.Change
 		field, says string
 	}{
-		"no such step":     {changes.Change{Kind: "pin", StepID: knot, Coat: 1, At: ptr(r.now)}, "stepId", "must be a step"},
-		"no time":          {changes.Change{Kind: "pin", StepID: level, Coat: 1}, "at", "say when"},
-		"the past":         {changes.Change{Kind: "pin", StepID: level, Coat: 1, At: ptr(r.now.Add(-time.Hour))}, "at", "that is past"},
-		"not pinned":       {changes.Change{Kind: "unpin", StepID: sanding, Coat: 1}, "stepId", "is not pinned"},
-		"no day":           {changes.Change{Kind: "day", Date: "soon"}, "date", "write it like"},
-		"a day gone":       {changes.Change{Kind: "day", Date: "2026-02-01"}, "date", "from today on"},
-		"no such place":    {changes.Change{Kind: "day", Date: "2026-02-10", PlaceID: knot}, "placeId", "must be a place"},
-		"hours":            {changes.Change{Kind: "week", Weekday: 1, Hours: "early"}, "hours", "write it like 09:00–12:30"},
-		"overlapping":      {changes.Change{Kind: "week", Weekday: 1, Hours: "9-12, 11-13"}, "hours", "overlap"},
-		"a name taken":     {changes.Change{Kind: "hands", Name: "bo"}, "person.name", "has that name already"},
-		"no degrees":       {changes.Change{Kind: "warmer"}, "degreesC", "how many degrees"},
-		"no known air":     {changes.Change{Kind: "warmer", PlaceID: bench, Degrees: 2}, "placeId", "nobody has said"},
-		"too many coats":   {changes.Change{Kind: "coats", StepID: clear, Coats: 50}, "coats", "from 1 to 50"},
-		"not coats":        {changes.Change{Kind: "coats", StepID: sanding, Coats: 1}, "stepId", "is not done in coats"},
-		"another group":    {changes.Change{Kind: "material", StepID: clear, Material: "water-dye"}, "material", "is not of the group clear"},
+		"no such step":   {changes.Change{Kind: "pin", StepID: knot, Coat: 1, At: ptr(r.now)}, "stepId", "must be a step"},
+		"no time":        {changes.Change{Kind: "pin", StepID: level, Coat: 1}, "at", "say when"},
+		"the past":       {changes.Change{Kind: "pin", StepID: level, Coat: 1, At: ptr(r.now.Add(-time.Hour))}, "at", "that is past"},
+		"not pinned":     {changes.Change{Kind: "unpin", StepID: sanding, Coat: 1}, "stepId", "is not pinned"},
+		"no day":         {changes.Change{Kind: "day", Date: "soon"}, "date", "write it like"},
+		"a day gone":     {changes.Change{Kind: "day", Date: "2026-02-01"}, "date", "from today on"},
+		"no such place":  {changes.Change{Kind: "day", Date: "2026-02-10", PlaceID: knot}, "placeId", "must be a place"},
+		"hours":          {changes.Change{Kind: "week", Weekday: 1, Hours: "early"}, "hours", "write it like 09:00–12:30"},
+		"overlapping":    {changes.Change{Kind: "week", Weekday: 1, Hours: "9-12, 11-13"}, "hours", "overlap"},
+		"a name taken":   {changes.Change{Kind: "hands", Name: "bo"}, "person.name", "has that name already"},
+		"no degrees":     {changes.Change{Kind: "warmer"}, "degreesC", "how many degrees"},
+		"no known air":   {changes.Change{Kind: "warmer", PlaceID: bench, Degrees: 2}, "placeId", "nobody has said"},
+		"too many coats": {changes.Change{Kind: "coats", StepID: clear, Coats: 50}, "coats", "from 1 to 50"},
+		"not coats":      {changes.Change{Kind: "coats", StepID: sanding, Coats: 1}, "stepId", "is not done in coats"},
+		"another group": {changes.Change{Kind: "material", StepID: clear, Material: "water-dye"}, "material",
+			"is not of the group clear"},
 		"no such material": {changes.Change{Kind: "material", StepID: clear, Material: "honey"}, "material", "a product on the shelf"},
 		"not done":         {changes.Change{Kind: "redo", StepID: clear, Coat: 1}, "coat", "only what is done"},
-		"no instrument":    {changes.Change{Kind: "start", InstrumentID: clear, Date: "2026-03-02"}, "instrumentId", "must be an instrument"},
+		"no instrument": {changes.Change{Kind: "start", InstrumentID: clear, Date: "2026-03-02"}, "instrumentId",
+			"must be an instrument"},
 		"a shop": {changes.Change{Kind: "shop",
 			Shop: &changes.ShopForm{Name: "x", TimeZone: "Mars", Margin: "0.5", Week: everyWeekday}}, "shop.timeZone", "IANA"},
 		"never open": {changes.Change{Kind: "shop",
@@ -247,7 +251,8 @@ func TestNotationIsKept(t *testing.T) {
 func TestWarmerAsTyped(t *testing.T) {
 	t.Parallel()
 	r := imported(t, twoPeople)
-	for typed, says := range map[string]string{"4": "the room 4 °C warmer", "-9 °F": "the room 5 °C colder", "2,5 C": "the room 2.5 °C warmer"} {
+	for typed, says := range map[string]string{"4": "the room 4 °C warmer", "-9 °F": "the room 5 °C colder",
+		"2,5 C": "the room 2.5 °C warmer"} {
 		asked, err := r.whatIf(changes.Change{Kind: "warmer", Warmer: typed})
 		require.NoError(t, err)
 		assert.Equal(t, says, unit.Unmarked(asked.Changes[0]))

@@ -35,7 +35,8 @@ func (s Decider) Keep(ctx context.Context, in changes.NewInstrument) (views.Inst
 			return err
 		}
 		if in.Promise == "" && after.Last().Impossible != "" {
-			return refuse.Field("promise", "name a day: it cannot be said when it can be ready, because "+after.Last().Impossible, in.Promise)
+			return refuse.Field("promise", "name a day: it cannot be said when it can be ready, because "+after.Last().Impossible,
+				in.Promise)
 		}
 		stored.CreatedAt = s.clock()
 		b, err := changes.Bend(w.Before, nil, uuid.Nil)

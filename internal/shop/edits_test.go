@@ -85,7 +85,8 @@ func TestAScheduleIsChangedByHand(t *testing.T) {
 	before := r.view(view.ID)
 	kept, err := r.keepChanges(asked...)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"Dunlin: “Drei feinere Filme” added after “" + last.Title + "”", fmt.Sprintf("Dunlin: “%s”: %d coats", clear.Title, clear.Coats+2),
+	assert.Equal(t, []string{"Dunlin: “Drei feinere Filme” added after “" + last.Title + "”",
+		fmt.Sprintf("Dunlin: “%s”: %d coats", clear.Title, clear.Coats+2),
 		"Dunlin: “Buff” left out, because nur bis zum Film"}, kept.Changes)
 	after := r.view(view.ID)
 	assert.Equal(t, whatIf.Edited.Outlook.Finish, after.Outlook.Finish, "what is kept is what was asked")
@@ -126,7 +127,8 @@ func TestWhatIsLoggedStaysWhateverIsChanged(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	in := glossBody("Knot")
-	in.Wish.Pieces[0] = recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("natural").Ending("finishing-oil", "satin")
+	in.Wish.Pieces[0] = recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm",
+		Thickness: "44 mm"}.From("natural").Ending("finishing-oil", "satin")
 	view := r.keep(in)
 	oil := stepNamed(t, view, "Oil, up to satin")
 	for _, s := range view.Pieces[0].Steps {
@@ -149,7 +151,8 @@ func TestWhatIsLoggedStaysWhateverIsChanged(t *testing.T) {
 		assert.Empty(t, line.Meant, "%s: nothing has been changed yet", line.Title)
 	}
 
-	_, err = r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: oil.StepID, Fields: &edit.Fields{Material: ptr("hardwax-oil"), Title: ptr("Hartwachs")}})...)
+	_, err = r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: oil.StepID,
+		Fields: &edit.Fields{Material: ptr("hardwax-oil"), Title: ptr("Hartwachs")}})...)
 	require.NoError(t, err)
 	after := r.view(view.ID)
 	assert.Equal(t, title, after.Log[0].Title, "the log says what it said")
@@ -175,7 +178,8 @@ func TestALostUpdateShowsBothVersions(t *testing.T) {
 	view := r.keep(glossBody("Ruff"))
 	clear := clearOf(t, view)
 	seen := clear.Fields.Version
-	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: clear.StepID, Version: seen, Fields: &edit.Fields{Note: ptr("erst die Flanken")}})...)
+	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: clear.StepID, Version: seen,
+		Fields: &edit.Fields{Note: ptr("erst die Flanken")}})...)
 	require.NoError(t, err)
 
 	mine := edit.Edit{Op: edit.Set, Step: clear.StepID, Version: seen, Fields: &edit.Fields{Coats: ptr(clear.Coats + 3)}}
@@ -221,7 +225,8 @@ func TestWhatIsLeftOutIsNotPlannedAndNotLogged(t *testing.T) {
 	_, err = r.keepChanges(changes.Change{Kind: "wish", InstrumentID: view.ID, Wish: &wish, Version: view.Version})
 	require.NoError(t, err)
 	assert.Equal(t, "keine Taschen", stepNamed(t, r.view(view.ID), mask.Title).Out)
-	_, err = r.keepChanges(changes.Change{Kind: "mend", InstrumentID: view.ID, Rule: "mask-missing", StepID: view.Objections[slices.Index(rules, "mask-missing")].StepID})
+	_, err = r.keepChanges(changes.Change{Kind: "mend", InstrumentID: view.ID, Rule: "mask-missing",
+		StepID: view.Objections[slices.Index(rules, "mask-missing")].StepID})
 	require.NoError(t, err)
 	assert.Empty(t, stepNamed(t, r.view(view.ID), mask.Title).Out)
 	assert.Len(t, slices.DeleteFunc(titles(r.view(view.ID), 0), func(s string) bool { return s != mask.Title }), 1, "it is the same step")

@@ -62,7 +62,8 @@ func busy(t *testing.T) (*room, views.InstrumentView) {
 		PersonID: r.person})
 	require.NoError(t, err)
 	r.decide(func(w *workshop.Workshop) {
-		w.Pins = append(w.Pins, job.Pin{Event: job.Event{Step: steps["First coat of oil"], Coat: 1}, At: r.now.Add(48 * time.Hour), MadeAt: r.now,
+		w.Pins = append(w.Pins, job.Pin{Event: job.Event{Step: steps["First coat of oil"], Coat: 1}, At: r.now.Add(48 * time.Hour),
+			MadeAt: r.now,
 			Person: &r.person})
 	})
 	return r, view
@@ -81,7 +82,8 @@ func TestAShopGoesOutAndComesBackWithoutLoss(t *testing.T) {
 	file, err := r.service.Export(ctx, nil)
 	require.NoError(t, err)
 	text := written(t, file)
-	for _, part := range []string{`"skipped"`, `"moved"`, `"tested"`, `"void"`, `"65 °F, 55 %"`, `"pins"`, `"snapshots"`, `"a knot near the heel"`} {
+	for _, part := range []string{`"skipped"`, `"moved"`, `"tested"`, `"void"`, `"65 °F, 55 %"`, `"pins"`, `"snapshots"`,
+		`"a knot near the heel"`} {
 		assert.Contains(t, text, part)
 	}
 	read, err := formats.Read(bytes.NewBufferString(text))

@@ -27,7 +27,8 @@ func TestOnlyWhatFitsIsLeft(t *testing.T) {
 			r.now = r.now.Add(97 * time.Minute)
 		}
 		before := r.exported()
-		for of, long := range map[string]time.Duration{"half-hour": 30 * time.Minute, "two-hours": 2 * time.Hour, "evening": 7 * time.Hour} {
+		for of, long := range map[string]time.Duration{"half-hour": 30 * time.Minute, "two-hours": 2 * time.Hour,
+			"evening": 7 * time.Hour} {
 			having, err := r.service.Have(ctx, of, r.person)
 			require.NoError(t, err)
 			last := r.now.Truncate(time.Minute)

@@ -62,7 +62,8 @@ func each[T any](list []T) iter.Seq2[T, error] {
 	}
 }
 
-func (s Decider) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error], snapshots iter.Seq2[job.ForecastChange, error]) (Imported, error) {
+func (s Decider) takeIn(ctx context.Context, file *formats.File, log iter.Seq2[job.Entry, error],
+	snapshots iter.Seq2[job.ForecastChange, error]) (Imported, error) {
 	var done Imported
 	if bad := importable(file); len(bad.Faults) > 0 {
 		return done, bad
@@ -307,7 +308,8 @@ func (i *importing) instruments(was, next *workshop.Workshop) error {
 		at := was.Find(in.ID)
 		switch {
 		case at >= 0 && was.Instruments[at].Archived == nil:
-			return &refuse.Taken{Message: fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n, in.Name)}
+			return &refuse.Taken{Message: fmt.Sprintf("instruments[%d]: %s is in this shop already; an import never overwrites", n,
+				in.Name)}
 		case at >= 0:
 			return changes.Named(store.ErrConflict, "instruments", in.Name)
 		}

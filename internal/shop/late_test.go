@@ -40,7 +40,8 @@ func TestARefusedEntryChangesNothing(t *testing.T) {
 	nobody.PersonID = uuid.New()
 	empty := r.says("note", changes.EventRef{})
 	empty.InstrumentID = view.ID
-	for name, in := range map[string]changes.Entry{"out of order": doubtful, "no such coat": malformed, "by nobody": nobody, "a note of nothing": empty} {
+	for name, in := range map[string]changes.Entry{"out of order": doubtful, "no such coat": malformed, "by nobody": nobody,
+		"a note of nothing": empty} {
 		_, err := r.service.Log(ctx, in)
 		require.Error(t, err, name)
 		assert.Equal(t, 1, r.aside(), name)
@@ -73,7 +74,8 @@ func TestABenchDeviceLogsForWhatIsPutAside(t *testing.T) {
 	_, err := r.service.Log(bench, both)
 	require.NoError(t, err)
 	assert.Zero(t, r.aside(), "what was done along brings its own back too")
-	_, err = r.service.KeepChanges(bench, changes.Changes{Changes: []changes.Change{{Kind: "archive", InstrumentID: first.ID}}, PersonID: r.person})
+	_, err = r.service.KeepChanges(bench, changes.Changes{Changes: []changes.Change{{Kind: "archive", InstrumentID: first.ID}},
+		PersonID: r.person})
 	var forbidden *access.Forbidden
 	assert.ErrorAs(t, err, &forbidden, "which lets it decide no more than before")
 }
@@ -83,7 +85,8 @@ func TestWhatComesLateIsAlwaysKept(t *testing.T) {
 	r := open(t)
 	view := r.keep(neck("Dunlin", "2026-06-01"))
 	first, added := view.Pieces[0].Steps[0], uuid.New()
-	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Add, Step: added, Piece: view.Pieces[0].ID, After: first.StepID, What: "level"})...)
+	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Add, Step: added, Piece: view.Pieces[0].ID, After: first.StepID,
+		What: "level"})...)
 	require.NoError(t, err)
 	view = r.view(view.ID)
 	at := slices.IndexFunc(view.Pieces[0].Steps, func(s views.StepRow) bool { return s.StepID == added })
@@ -104,10 +107,13 @@ func TestWhatComesLateIsAlwaysKept(t *testing.T) {
 		"a coat too many":              late("done", event(first.StepID, 40)),
 		"rounds of what has none":      late("settled", event(first.StepID, 1)),
 		"a check that is none":         late("failed", event(first.StepID, 1)),
-		"a piece that is gone":         late("moved", func(in *changes.Entry) { in.PieceID, in.PlaceID = uuid.New(), shop.PlaceID("room") }),
-		"a place that is gone":         late("moved", func(in *changes.Entry) { in.PieceID, in.PlaceID = view.Pieces[0].ID, uuid.New() }),
-		"a struck entry nobody has":    late("void", func(in *changes.Entry) { in.Voids = uuid.New() }),
-		"a timer nobody started":       late("stopped", func(in *changes.Entry) { in.Stops = uuid.New() }),
+		"a piece that is gone": late("moved", func(in *changes.Entry) {
+			in.PieceID, in.PlaceID = uuid.New(),
+				shop.PlaceID("room")
+		}),
+		"a place that is gone":      late("moved", func(in *changes.Entry) { in.PieceID, in.PlaceID = view.Pieces[0].ID, uuid.New() }),
+		"a struck entry nobody has": late("void", func(in *changes.Entry) { in.Voids = uuid.New() }),
+		"a timer nobody started":    late("stopped", func(in *changes.Entry) { in.Stops = uuid.New() }),
 		"a note on a step that is gone": late("note", func(in *changes.Entry) {
 			in.StepID, in.Coat, in.Note = added, 1, "zu weich"
 		}),
@@ -185,7 +191,8 @@ func TestFieldsOfAnotherKind(t *testing.T) {
 			assert.Contains(t, f.Message, "does not belong to an entry of the kind "+kind, f.Path)
 		}
 	}
-	for name, change := range map[string]func(*changes.Entry){"late": func(in *changes.Entry) { in.Late = true }, "older": func(in *changes.Entry) { in.Older = true }} {
+	for name, change := range map[string]func(*changes.Entry){"late": func(in *changes.Entry) { in.Late = true },
+		"older": func(in *changes.Entry) { in.Older = true }} {
 		in := full("moved")
 		change(&in)
 		logged := r.put(in)

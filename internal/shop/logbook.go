@@ -16,7 +16,8 @@ func (s Reader) LogPage(ctx context.Context, in views.LogAsked) (views.LogPage, 
 	if count == 0 {
 		count = 100
 	}
-	asked := store.LogAsked{Instrument: in.InstrumentID, Piece: in.Piece, Kind: in.Kind, Product: in.ProductID, Person: in.PersonID, Count: count + 1}
+	asked := store.LogAsked{Instrument: in.InstrumentID, Piece: in.Piece, Kind: in.Kind, Product: in.ProductID, Person: in.PersonID,
+		Count: count + 1}
 	m, err := s.now(ctx)
 	if err != nil {
 		return page, err

@@ -64,7 +64,8 @@ func (s Devices) MakeCode(ctx context.Context, in CodeAsked) (CodeMade, error) {
 		letters[i] = codeLetters[int(b)%len(codeLetters)]
 	}
 	now := s.clock()
-	code := store.PairingCode{Code: digest(string(letters)), Role: string(in.Role), Person: in.PersonID, MadeAt: now, ExpiresAt: now.Add(codeFor)}
+	code := store.PairingCode{Code: digest(string(letters)), Role: string(in.Role), Person: in.PersonID, MadeAt: now,
+		ExpiresAt: now.Add(codeFor)}
 	if err := s.store.Write(ctx, func(tx *store.Tx) error { return tx.AddPairingCode(ctx, code) }); err != nil {
 		return CodeMade{}, err
 	}
@@ -83,7 +84,8 @@ type PairAsked struct {
 	Bearer bool   `json:"bearer,omitempty" doc:"the device is no browser: it gets a token in the answer, to send as Authorization: Bearer"`
 }
 
-const unknownCode = "this code is not known here, or has lapsed: make another under Shop, Devices; it is good for ten minutes and one device"
+const unknownCode = "this code is not known here, or has lapsed: make another under Shop, Devices; it is good for ten minutes and one " +
+	"device"
 
 // Pair lets a device in by its code. It gives what the device shows from then on. It fails with *Invalid on a code that
 // there is not, or not any more, and with *Busy where too many were wrong.
@@ -209,8 +211,9 @@ func (s Devices) Pairings(ctx context.Context) ([]PairingView, error) {
 		return list, err
 	}
 	for _, p := range rows {
-		view := PairingView{ID: p.ID, Name: p.Name, Role: access.Role(p.Role), PersonID: p.Person, Person: m.PersonName(p.Person), Paired: m.Moment(p.PairedAt),
-			Seen: m.Moment(p.SeenAt), This: p.ID == access.CallerOf(ctx).Pairing}
+		view := PairingView{ID: p.ID, Name: p.Name, Role: access.Role(p.Role), PersonID: p.Person, Person: m.PersonName(p.Person),
+			Paired: m.Moment(p.PairedAt),
+			Seen:   m.Moment(p.SeenAt), This: p.ID == access.CallerOf(ctx).Pairing}
 		if p.WithdrawnAt != nil {
 			at := m.Moment(*p.WithdrawnAt)
 			view.Withdrawn = &at

@@ -60,7 +60,8 @@ func (r *room) tag(name string) views.Tag {
 func (r *room) done(tag views.Tag) changes.Logged {
 	r.t.Helper()
 	r.seq++
-	logged, err := r.service.Log(ctx, changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: tag.Event.StepID, Coat: tag.Event.Coat,
+	logged, err := r.service.Log(ctx, changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: "done", StepID: tag.Event.StepID,
+		Coat:     tag.Event.Coat,
 		PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq, Confirm: []string{"too-soon", "out-of-order"}})
 	require.NoError(r.t, err)
 	return logged

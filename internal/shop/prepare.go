@@ -71,7 +71,8 @@ func (s Decider) Prepare(ctx context.Context, start Start, people ...string) (bo
 		first := &workshop.Workshop{Shop: settings.Shop{Settings: []settings.Setting{start.Setting}, Places: start.Places}}
 		first.Shop.Settings[0].ValidFrom = always
 		for _, name := range people {
-			first.Shop.People = append(first.Shop.People, settings.Person{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("person "+name)), Name: name})
+			first.Shop.People = append(first.Shop.People, settings.Person{ID: uuid.NewSHA1(uuid.NameSpaceOID, []byte("person "+name)),
+				Name: name})
 		}
 		_, err = w.Tx.Keep(ctx, &workshop.Workshop{}, first)
 		prepared = err == nil

@@ -31,7 +31,8 @@ func (s Recorder) AddReadings(ctx context.Context, in changes.NewReadings) (chan
 		var bad refuse.Invalid
 		rows := make([]settings.Reading, len(in.Readings))
 		for i, r := range in.Readings {
-			rows[i] = settings.Reading{Place: r.PlaceID, At: now, RecordedAt: now, Air: climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)},
+			rows[i] = settings.Reading{Place: r.PlaceID, At: now, RecordedAt: now,
+				Air:     climate.Air{Temperature: unit.Celsius(r.Temperature), Humidity: unit.Percent(r.Humidity)},
 				Surface: (*unit.Celsius)(r.Surface)}
 			rows[i].ID = uuid.NewSHA1(in.ID, fmt.Appendf(nil, "reading %d", i))
 			if r.At != nil {
@@ -88,7 +89,8 @@ func (s Recorder) TypeReading(ctx context.Context, in changes.TypedReading) (cha
 	})
 }
 
-func (s Recorder) keepReadings(ctx context.Context, id uuid.UUID, asked any, confirm []string, make func(*snapshot.Snapshot) ([]settings.Reading, error)) (changes.ReadingsKept, error) {
+func (s Recorder) keepReadings(ctx context.Context, id uuid.UUID, asked any, confirm []string,
+	make func(*snapshot.Snapshot) ([]settings.Reading, error)) (changes.ReadingsKept, error) {
 	kept := changes.ReadingsKept{Moved: []changes.MovedForecast{}}
 	err := s.onShop(ctx, func(w *changes.Unit) error {
 		if err := w.Once(ctx, "readings", id, asked, s.clock()); err != nil {

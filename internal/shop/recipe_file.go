@@ -42,7 +42,8 @@ func (s Decider) TakeRecipe(ctx context.Context, r recipe.Own) (views.RecipeView
 		for i, v := range r.Versions[:min(len(r.Versions), len(known.Versions))] {
 			if !changes.Alike(known.Versions[i].Content, v.Content) {
 				return refuse.Field(fmt.Sprintf("recipe.versions[%d]", i),
-					fmt.Sprintf("version %d of %s says something else here: give the one in the file an id of its own", v.Version, known.Name), v.Version)
+					fmt.Sprintf("version %d of %s says something else here: give the one in the file an id of its own", v.Version,
+						known.Name), v.Version)
 			}
 		}
 		known.Versions = append(slices.Clone(known.Versions), r.Versions[min(len(r.Versions), len(known.Versions)):]...)

@@ -28,7 +28,8 @@ func (s Decider) SaveRecipe(ctx context.Context, in changes.RecipeSaved) (views.
 		}
 		known, there := w.Before.Own(in.ID)
 		made := recipe.Own{ID: in.ID, Name: strings.TrimSpace(in.Name), Kind: in.Kind}
-		v := recipe.OwnVersion{Version: 1, At: s.clock().UTC().Truncate(time.Microsecond), Note: strings.TrimSpace(in.Note), Content: content}
+		v := recipe.OwnVersion{Version: 1, At: s.clock().UTC().Truncate(time.Microsecond), Note: strings.TrimSpace(in.Note),
+			Content: content}
 		if in.PersonID != uuid.Nil {
 			if err := w.Before.IsOfShop("personId", in.PersonID); err != nil {
 				return err

@@ -22,7 +22,8 @@ import (
 func glossBody(name string) changes.NewInstrument {
 	return changes.NewInstrument{ID: uuid.New(), Name: name, Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss")}}}
+			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm",
+				Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss")}}}
 }
 
 func titles(view views.InstrumentView, piece int) []string {

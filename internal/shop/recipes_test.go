@@ -72,9 +72,13 @@ func TestAnOwnRecipeIsSavedUsedBetteredAndOffered(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, slices.ContainsFunc(now.Uses, func(u views.RecipeUse) bool { return u.Offered }), "it uses the latest")
 
-	lines, err := r.service.CompareRecipes(ctx, views.RecipePair{A: recipe.OwnUse{ID: id, Version: 1}, B: recipe.OwnUse{ID: id, Version: 2}})
+	lines, err := r.service.CompareRecipes(ctx, views.RecipePair{A: recipe.OwnUse{ID: id, Version: 1},
+		B: recipe.OwnUse{ID: id, Version: 2}})
 	require.NoError(t, err)
-	assert.True(t, slices.ContainsFunc(lines.Lines, func(d recipe.Difference) bool { return d.A != d.B && strings.Contains(d.B, "11 coats") }))
+	assert.True(t, slices.ContainsFunc(lines.Lines, func(d recipe.Difference) bool {
+		return d.A != d.B && strings.Contains(d.B,
+			"11 coats")
+	}))
 
 	_, err = r.service.NameRecipe(ctx, changes.RecipeNamed{ID: id, Name: "Watt", Retired: true})
 	require.NoError(t, err)
@@ -92,9 +96,11 @@ func TestAFragmentIsUsedAndBettered(t *testing.T) {
 	from, to := r.keep(glossBody("Uferschnepfe")), r.keep(glossBody("Pfuhlschnepfe"))
 	steps := from.Pieces[0].Steps
 	id := uuid.New()
-	r.save(changes.RecipeSaved{ID: id, Name: "Schluss", Kind: recipe.OwnFragment, InstrumentID: from.ID, StepIDs: []uuid.UUID{steps[len(steps)-2].StepID}})
+	r.save(changes.RecipeSaved{ID: id, Name: "Schluss", Kind: recipe.OwnFragment, InstrumentID: from.ID,
+		StepIDs: []uuid.UUID{steps[len(steps)-2].StepID}})
 	after := to.Pieces[0].Steps[2]
-	_, err := r.keepChanges(edits(to.ID, edit.Edit{Op: edit.Add, Step: uuid.New(), Piece: to.Pieces[0].ID, After: after.StepID, What: "own-" + id.String()})...)
+	_, err := r.keepChanges(edits(to.ID, edit.Edit{Op: edit.Add, Step: uuid.New(), Piece: to.Pieces[0].ID, After: after.StepID,
+		What: "own-" + id.String()})...)
 	require.NoError(t, err)
 	list := titles(r.view(to.ID), 0)
 	assert.Equal(t, steps[len(steps)-2].Title, list[3])
@@ -117,7 +123,8 @@ func TestAWholeScheduleIsTheBeginningOfAnother(t *testing.T) {
 	r := open(t)
 	view := r.keep(glossBody("Kampfläufer"))
 	clear := clearOf(t, view)
-	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: clear.StepID, Fields: &edit.Fields{Title: ptr("Klar nach Art des Hauses"), Coats: ptr(3)}})...)
+	_, err := r.keepChanges(edits(view.ID, edit.Edit{Op: edit.Set, Step: clear.StepID,
+		Fields: &edit.Fields{Title: ptr("Klar nach Art des Hauses"), Coats: ptr(3)}})...)
 	require.NoError(t, err)
 	id := uuid.New()
 	saved := r.save(changes.RecipeSaved{ID: id, Name: "Ganz", Kind: recipe.OwnSchedule, InstrumentID: view.ID})
@@ -160,7 +167,8 @@ func TestTheShopsSchoolsAreFollowedWhereNobodyChooses(t *testing.T) {
 	assert.Equal(t, titles(before, 0), titles(r.keep(dry), 0), "what somebody has chosen goes before, also where it is the usual way")
 	asked, err := r.service.Schools(ctx, views.SchoolsAsked{Instrument: glossBody("x"), Topic: "levelling", Piece: "body"})
 	require.NoError(t, err)
-	assert.True(t, slices.ContainsFunc(asked.Ways, func(w views.WayView) bool { return w.Option == "wet" && w.Chosen }), "schools are compared with what would be done")
+	assert.True(t, slices.ContainsFunc(asked.Ways, func(w views.WayView) bool { return w.Option == "wet" && w.Chosen }),
+		"schools are compared with what would be done")
 	form.Ways = map[string]string{"levelling": "by moonlight"}
 	_, err = r.keepChanges(changes.Change{Kind: "shop", Shop: &form})
 	assert.ErrorContains(t, err, "one of the schools")

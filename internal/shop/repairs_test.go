@@ -38,13 +38,15 @@ func TestEveryWayThatHoldsCanBePlanned(t *testing.T) {
 	for _, family := range []string{"nitro", "water-clear", "finishing-oil"} {
 		r := open(t)
 		in := glossBody("Kiebitz")
-		in.Wish.Pieces[0] = recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending(family, "satin")
+		in.Wish.Pieces[0] = recipe.PieceWish{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm",
+			Thickness: "44 mm"}.From("one-colour").Ending(family, "satin")
 		view := r.keep(in)
 		r.allDone(view, "Open the holes and fit the hardware")
 		top := view.Pieces[0].Regions[0].ID
 		held := 0
 		for _, damage := range []repair.Damage{repair.Chip, repair.Run, repair.Burn, repair.Dent, repair.Scratch, repair.Panel} {
-			asked := views.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: damage, Depth: repair.InColour,
+			asked := views.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: damage,
+				Depth:   repair.InColour,
 				Regions: []uuid.UUID{top}}}
 			ways, err := r.service.Repairs(ctx, asked)
 			require.NoError(t, err)
@@ -80,7 +82,8 @@ func TestABurnThroughIsMendedAndMovesTheDate(t *testing.T) {
 	view := r.keep(glossBody("Sanderling"))
 	r.allDone(view, "Buff")
 	side := view.Pieces[0].Regions[2].ID
-	a := repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: repair.Burn, Depth: repair.InWood, Regions: []uuid.UUID{side}, Way: "touch-up"}
+	a := repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: repair.Burn, Depth: repair.InWood, Regions: []uuid.UUID{side},
+		Way: "touch-up"}
 	before := r.view(view.ID)
 	kept, err := r.keepChanges(changes.Change{Kind: "repair", InstrumentID: view.ID, Repair: &a})
 	require.NoError(t, err)
@@ -123,7 +126,8 @@ func TestAFailedCheckBringsWhatItAsksFor(t *testing.T) {
 	require.NoError(t, err, "sent twice, asked once")
 	assert.Equal(t, list, titles(r.view(view.ID), 0))
 
-	strike := changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Void, Voids: e.ID, PersonID: r.person, DeviceID: e.DeviceID, DeviceSeq: e.DeviceSeq + 1000}
+	strike := changes.Entry{ID: uuid.Must(uuid.NewV7()), Kind: job.Void, Voids: e.ID, PersonID: r.person, DeviceID: e.DeviceID,
+		DeviceSeq: e.DeviceSeq + 1000}
 	_, err = r.service.Log(ctx, strike)
 	require.NoError(t, err)
 	assert.Equal(t, titles(before, 0), titles(r.view(view.ID), 0), "nothing was wrong, nothing is asked")
@@ -137,7 +141,8 @@ func TestARefinishGoesByWhatTheTestsTell(t *testing.T) {
 	in.Wish.Pieces[0].Found = "old-unknown"
 	view := r.keep(in)
 	assert.Equal(t, "lead-test", r.sheetOf(view.Pieces[0].Steps[0].StepID).Check.ID, "nothing is sanded before the lead test")
-	asked := views.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID, Damage: repair.Refinish}}
+	asked := views.RepairAsked{InstrumentID: view.ID, Repair: repair.Asked{ID: uuid.New(), Piece: view.Pieces[0].ID,
+		Damage: repair.Refinish}}
 	ways, err := r.service.Repairs(ctx, asked)
 	require.NoError(t, err)
 	i := slices.IndexFunc(ways.Ways, func(w views.RepairWay) bool { return w.ID == "old-thinner" })

@@ -87,7 +87,8 @@ type budget struct {
 // repeatable.
 func New(s *store.Store, clock func() time.Time) (*Service, error) {
 	for _, check := range []func() error{wood.Check, material.Check, labour.Check, abrasive.Check, caution.Check, check.Valid,
-		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, aging.Check, colour.Check, recipe.Check} {
+		layering.Check, outline.Check, flake.Check, leaf.Check, resin.Check, glue.Check, mask.Check, surface.Check, part.Check, aging.Check,
+		colour.Check, recipe.Check} {
 		if err := check(); err != nil {
 			return nil, fmt.Errorf("reference data: %w", err)
 		}

@@ -172,7 +172,8 @@ func TestEveryStepHasASheetWithItsWorking(t *testing.T) {
 	r := open(t)
 	view := r.keep(changes.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Pieces: []recipe.PieceWish{
-			recipe.PieceWish{Kind: recipe.Body, Wood: "wenge", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
+			recipe.PieceWish{Kind: recipe.Body, Wood: "wenge", Length: "480 mm", Width: "330 mm",
+				Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 			neck("", "").Wish.Pieces[0]}}})
 	for _, piece := range view.Pieces {
 		for _, step := range piece.Steps {
@@ -208,7 +209,8 @@ func TestAWholeWaitsUntilItsPiecesAreDone(t *testing.T) {
 	r := open(t)
 	r.keep(changes.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "slab", Promise: "2026-09-01",
 		Wish: recipe.Wish{Frets: "mirror", Cavities: "paint", Pieces: []recipe.PieceWish{
-			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
+			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm",
+				Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
 			neck("", "").Wish.Pieces[0]}}})
 	rack, err := r.service.Rack(ctx)
 	require.NoError(t, err)

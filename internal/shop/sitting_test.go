@@ -18,7 +18,8 @@ import (
 // says is an entry about an event, as a device makes it.
 func (r *room) says(kind string, event changes.EventRef) changes.Entry {
 	r.seq++
-	return changes.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
+	return changes.Entry{ID: uuid.New(), Kind: kind, StepID: event.StepID, Coat: event.Coat, PersonID: r.person,
+		DeviceID: uuid.NameSpaceURL, DeviceSeq: r.seq}
 }
 
 func (r *room) put(in changes.Entry) changes.Logged {
@@ -140,7 +141,8 @@ func TestASittingOfTwoNecks(t *testing.T) {
 	_, err = r.service.BeginSitting(ctx, begin)
 	assert.ErrorContains(t, err, "must be work that is planned and not done")
 
-	r.put(changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, CaughtUp: true, PersonID: r.person, DeviceID: uuid.NameSpaceURL, DeviceSeq: 900})
+	r.put(changes.Entry{ID: uuid.New(), Kind: "void", Voids: logged.ID, CaughtUp: true, PersonID: r.person, DeviceID: uuid.NameSpaceURL,
+		DeviceSeq: 900})
 	undone, err := r.service.Sitting(ctx, begun.ID)
 	require.NoError(t, err)
 	assert.False(t, undone.Work[0].Works[0].Done)
@@ -216,14 +218,16 @@ func TestWhatIsTrueOfACoat(t *testing.T) {
 
 	in := r.says("done", dunlin)
 	in.Minutes, in.HappenedAt = ptr(22), ptr(r.now.Add(-90*time.Minute))
-	in.Actual = &changes.ActualForm{PlaceID: reference.Places[0].ID, Lot: "7-Ä", Thin: "10 %", Passes: 2, Wet: "1.5 mil", Temperature: "64.4 °F", Humidity: "55"}
+	in.Actual = &changes.ActualForm{PlaceID: reference.Places[0].ID, Lot: "7-Ä", Thin: "10 %", Passes: 2, Wet: "1.5 mil",
+		Temperature: "64.4 °F", Humidity: "55"}
 	r.put(in)
 	page, err := r.service.LogPage(ctx, views.LogAsked{InstrumentID: shown[0].ID, Count: 1})
 	require.NoError(t, err)
 	require.Len(t, page.Lines, 1)
 	assert.True(t, page.More)
 	line := page.Lines[0]
-	assert.Equal(t, []string{"lot 7-Ä", "thinned 10 %", "2 passes", "\u206038 µm wet", "at " + reference.Places[0].Name, "air \u206018 °C", "55 % humidity"}, line.Details)
+	assert.Equal(t, []string{"lot 7-Ä", "thinned 10 %", "2 passes", "\u206038 µm wet", "at " + reference.Places[0].Name, "air \u206018 °C",
+		"55 % humidity"}, line.Details)
 	assert.Equal(t, "10 %", line.Entered.Thin)
 	assert.True(t, line.CanCorrect)
 

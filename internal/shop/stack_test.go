@@ -37,7 +37,8 @@ func TestAForecastSaysHowTheLayersLie(t *testing.T) {
 	f, err := r.service.Forecast(ctx, grainBody("Avocet"))
 	require.NoError(t, err)
 	rows := rowsOf(f.Stacks, recipe.Body)
-	assert.Equal(t, []string{"Colour, left in the grain", "Thin washcoat", "Colour", "Pores filled", "Seal", "Toner over the colour", "Waterborne clear, satin"}, titlesOf(rows),
+	assert.Equal(t, []string{"Colour, left in the grain", "Thin washcoat", "Colour", "Pores filled", "Seal", "Toner over the colour",
+		"Waterborne clear, satin"}, titlesOf(rows),
 		"from the wood upwards, what the rules add where it lies")
 	for _, row := range rows {
 		added := row.Layer == ""
@@ -55,8 +56,10 @@ func TestAForecastSaysHowTheLayersLie(t *testing.T) {
 	for _, c := range f.Choices {
 		topics[c.Topic] = c.Layer
 	}
-	assert.Equal(t, map[string]string{"figure": "dark", "colour-as": "colour", "pores": "fill", "fill-order": "fill", "method": "clear", "grain": "", "holes": ""},
-		map[string]string{"figure": topics["figure"], "colour-as": topics["colour-as"], "pores": topics["pores"], "fill-order": topics["fill-order"], "method": topics["method"],
+	assert.Equal(t, map[string]string{"figure": "dark", "colour-as": "colour", "pores": "fill", "fill-order": "fill", "method": "clear",
+		"grain": "", "holes": ""},
+		map[string]string{"figure": topics["figure"], "colour-as": topics["colour-as"], "pores": topics["pores"],
+			"fill-order": topics["fill-order"], "method": topics["method"],
 			"grain": topics["grain"], "holes": topics["holes"]}, "each choice stands with the layer that it is one of")
 	for _, role := range f.Roles {
 		if role.ID == "body:clear" {

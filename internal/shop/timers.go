@@ -31,8 +31,9 @@ func (s Reader) Timers(ctx context.Context) ([]views.TimerView, error) {
 			if _, done := m.Facts[e.Event()]; done && timer.Within(e.Timer.Kind) {
 				continue
 			}
-			view := views.TimerView{ID: e.ID, Event: changes.EventRef{StepID: *e.Step, Coat: *e.Coat}, Name: at.Instrument().Name, Piece: at.Piece().Kind,
-				Step: at.Planned().EventTitle(*e.Coat), Timer: *e.Timer, StartedAt: e.HappenedAt, By: m.PersonName(e.Person)}
+			view := views.TimerView{ID: e.ID, Event: changes.EventRef{StepID: *e.Step, Coat: *e.Coat}, Name: at.Instrument().Name,
+				Piece: at.Piece().Kind,
+				Step:  at.Planned().EventTitle(*e.Coat), Timer: *e.Timer, StartedAt: e.HappenedAt, By: m.PersonName(e.Person)}
 			if e.Sitting != nil {
 				view.SittingID = *e.Sitting
 			}

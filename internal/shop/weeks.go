@@ -54,7 +54,8 @@ func (s Reader) Starts(ctx context.Context, step uuid.UUID, coat int, until *tim
 			end = *until
 		}
 		at, _ := m.Find(step)
-		view = views.StartsView{Event: changes.Ref(event), Title: at.Planned().EventTitle(coat), Name: at.Instrument().Name, Piece: at.Piece().Kind,
+		view = views.StartsView{Event: changes.Ref(event), Title: at.Planned().EventTitle(coat), Name: at.Instrument().Name,
+			Piece:   at.Piece().Kind,
 			Minutes: "about " + at.Planned().HandsOnMin.String(), Start: m.MomentOf(e), Stretches: []views.StretchView{}}
 		_, view.Pinned = m.Input.Pins[event]
 		for _, st := range explain.Starts(m.Plan, event, end) {

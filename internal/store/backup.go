@@ -78,8 +78,10 @@ func (s *Store) dumpTo(ctx context.Context, to io.Writer, snapshot string, made 
 }
 
 // tables are those that keep a shop, but for how far the schema has come.
-var tables = []string{"change_kept", "completion", "forecast_snapshot", "instrument", "log_entry", "own_recipe", "own_recipe_version", "pairing",
-	"pairing_code", "person", "piece", "pin", "place", "place_version", "product", "product_version", "proposal_dismissed", "reading", "region",
+var tables = []string{"change_kept", "completion", "forecast_snapshot", "instrument", "log_entry", "own_recipe", "own_recipe_version",
+	"pairing",
+	"pairing_code", "person", "piece", "pin", "place", "place_version", "product", "product_version", "proposal_dismissed", "reading",
+	"region",
 	"request", "revision", "schedule_edit", "shop_setting", "sitting", "step", "step_after", "step_region", "work_order"}
 
 // tablesOf are those tables with their columns, in the order of their names.
@@ -130,7 +132,8 @@ func copyOf(table backup.Table) string {
 // connect is a connection for what takes as long as it takes, on which values are written one way on every server.
 func (s *Store) connect(ctx context.Context) (*pgx.Conn, error) {
 	config := s.config.Copy()
-	for name, value := range map[string]string{"client_encoding": "UTF8", "datestyle": "ISO, YMD", "intervalstyle": "postgres", "timezone": "UTC",
+	for name, value := range map[string]string{"client_encoding": "UTF8", "datestyle": "ISO, YMD", "intervalstyle": "postgres",
+		"timezone":           "UTC",
 		"extra_float_digits": "1", "bytea_output": "hex", "xmloption": "content", "lock_timeout": "20000"} {
 		config.RuntimeParams[name] = value
 	}

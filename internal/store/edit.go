@@ -32,7 +32,8 @@ type editRow struct {
 // AddScheduleEdit keeps what a change did. What was taken back cannot be made again after it, and what is
 // older than a moment is forgotten.
 func (tx *Tx) AddScheduleEdit(ctx context.Context, e ScheduleEdit, oldest time.Time) error {
-	if _, err := tx.sql.ExecContext(ctx, `delete from schedule_edit where (instrument_id = $1 and undone) or at < $2`, e.Instrument, oldest); err != nil {
+	if _, err := tx.sql.ExecContext(ctx, `delete from schedule_edit where (instrument_id = $1 and undone) or at < $2`, e.Instrument,
+		oldest); err != nil {
 		return explain(err)
 	}
 	row := editRow{e, jsonb[[]string]{e.Said}, jsonb[edit.Delta]{e.Delta}, jsonb[edit.BothSeats]{e.Seats}}

@@ -135,7 +135,8 @@ func (tx *Tx) instruments(ctx context.Context) ([]recipe.Instrument, error) {
 	pieces, err2 := all[pieceRow](ctx, tx, most, `select * from piece order by instrument_id, position limit $1`)
 	regions, err3 := all[regionRow](ctx, tx, most, `select * from region order by piece_id, position limit $1`)
 	steps, err4 := all[stepRow](ctx, tx, most, `select * from step order by piece_id, position limit $1`)
-	stepRegions, err5 := all[pair](ctx, tx, 10*most, `select step_id as a, region_id as b from step_region order by step_id, region_id limit $1`)
+	stepRegions, err5 := all[pair](ctx, tx, 10*most,
+		`select step_id as a, region_id as b from step_region order by step_id, region_id limit $1`)
 	stepAfter, err6 := all[pair](ctx, tx, 10*most, `select step_id as a, after_id as b from step_after order by step_id, after_id limit $1`)
 	if err := cmp.Or(err1, err2, err3, err4, err5, err6); err != nil {
 		return nil, err
@@ -282,7 +283,8 @@ func (tx *Tx) changePieces(ctx context.Context, was, in *recipe.Instrument) erro
 	for p := range in.Pieces {
 		piece := &in.Pieces[p]
 		row, old := pieceRowOf(in.ID, p, *piece), pieceOf(was, piece.ID)
-		if p >= len(was.Pieces) || was.Pieces[p].ID != piece.ID || !reflect.DeepEqual(row, pieceRowOf(in.ID, p, withParts(was.Pieces[p], piece))) {
+		if p >= len(was.Pieces) || was.Pieces[p].ID != piece.ID || !reflect.DeepEqual(row,
+			pieceRowOf(in.ID, p, withParts(was.Pieces[p], piece))) {
 			pieces = append(pieces, row)
 		}
 		for i, region := range regionRows(piece) {
@@ -293,7 +295,8 @@ func (tx *Tx) changePieces(ctx context.Context, was, in *recipe.Instrument) erro
 	}
 	if len(pieces) > 0 {
 		const apart = 1000 // positions are unique at every moment
-		if _, err := tx.sql.ExecContext(ctx, `update piece set position = position + $2::int where instrument_id = $1`, in.ID, apart); err != nil {
+		if _, err := tx.sql.ExecContext(ctx, `update piece set position = position + $2::int where instrument_id = $1`, in.ID,
+			apart); err != nil {
 			return explain(err)
 		}
 		pieces = pieces[:0]
@@ -514,7 +517,8 @@ func (tx *Tx) linkSteps(ctx context.Context, steps []stepRow) error {
 		insert into step_region (step_id, region_id) select * from unnest($1::uuid[], $2::uuid[])`, done, regions); err != nil {
 		return err
 	}
-	if _, err := tx.sql.ExecContext(ctx, `insert into step_after (step_id, after_id) select * from unnest($1::uuid[], $2::uuid[])`, waits, after); err != nil {
+	if _, err := tx.sql.ExecContext(ctx, `insert into step_after (step_id, after_id) select * from unnest($1::uuid[], $2::uuid[])`, waits,
+		after); err != nil {
 		return err
 	}
 	_, err := tx.sql.ExecContext(ctx, `

@@ -35,7 +35,8 @@ func entryRows(entries []job.Entry) []entryRow {
 
 func (row entryRow) entry() job.Entry {
 	e := row.Entry
-	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures, e.Planned = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V, row.ToBe.V
+	e.HappenedAt, e.RecordedAt, e.Flags, e.Figures, e.Planned = e.HappenedAt.UTC(), e.RecordedAt.UTC(), row.Marks.V, row.Resolved.V,
+		row.ToBe.V
 	e.Actual, e.Timer, e.Entered = row.WasSo.V, row.Clock.V, row.On.V
 	return e
 }
@@ -155,7 +156,8 @@ const changeColumns = `revision, at, cause, entry_id, instrument_id, finish_befo
 
 // changeOf is how a forecast moved, as it is read: in UTC.
 func changeOf(row job.ForecastChange) job.ForecastChange {
-	row.At, row.FinishBefore, row.FinishAfter, row.PlannedStart = row.At.UTC(), utc(row.FinishBefore), utc(row.FinishAfter), utc(row.PlannedStart)
+	row.At, row.FinishBefore, row.FinishAfter, row.PlannedStart = row.At.UTC(), utc(row.FinishBefore), utc(row.FinishAfter),
+		utc(row.PlannedStart)
 	return row
 }
 
@@ -277,7 +279,8 @@ func (tx *Tx) AddForecastChanges(ctx context.Context, rows []job.ForecastChange)
 // ForecastChangesOf reads how an instrument's forecast moved, the newest first.
 func (tx *Tx) ForecastChangesOf(ctx context.Context, instrument uuid.UUID) ([]job.ForecastChange, error) {
 	var rows []job.ForecastChange
-	err := tx.sql.SelectContext(ctx, &rows, `select `+changeColumns+` from forecast_snapshot where instrument_id = $1 order by id desc limit $2`,
+	err := tx.sql.SelectContext(ctx, &rows,
+		`select `+changeColumns+` from forecast_snapshot where instrument_id = $1 order by id desc limit $2`,
 		instrument, logPage)
 	for i := range rows {
 		rows[i] = changeOf(rows[i])

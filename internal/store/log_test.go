@@ -22,7 +22,8 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 	s := pgtest.Store(t)
 	room := uuid.New()
 	reading := func(hour int, temperature unit.Celsius, recorded time.Time) settings.Reading {
-		return settings.Reading{Place: room, At: noon.Add(time.Duration(hour) * time.Hour), RecordedAt: recorded, Air: climate.Air{Temperature: temperature, Humidity: 50}}
+		return settings.Reading{Place: room, At: noon.Add(time.Duration(hour) * time.Hour), RecordedAt: recorded,
+			Air: climate.Air{Temperature: temperature, Humidity: 50}}
 	}
 	var many []settings.Reading
 	for h := range 2500 {
@@ -30,7 +31,8 @@ func TestReadingsAreOnlyAddedTo(t *testing.T) {
 	}
 	who := settings.Person{ID: uuid.New(), Name: "Mara"}
 	require.NoError(t, keep(s, func(w *workshop.Workshop) {
-		w.Shop.Places = []settings.Place{{ID: room, Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the room", Kind: settings.Bench}}}}
+		w.Shop.Places = []settings.Place{{ID: room, Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the room",
+			Kind: settings.Bench}}}}
 		w.Shop.People = []settings.Person{who}
 	}))
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
@@ -93,7 +95,8 @@ func TestWhatIsTestedMovedAndSettledStandsUntilStruck(t *testing.T) {
 	void := job.Entry{ID: uuid.New(), Kind: job.Void, Instrument: in.ID, Voids: &settled.ID, HappenedAt: noon, RecordedAt: noon,
 		Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 4}
 	require.NoError(t, keep(s, func(w *workshop.Workshop) {
-		w.Shop.Places = []settings.Place{{ID: room, Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the room", Kind: settings.Bench}}}}
+		w.Shop.Places = []settings.Place{{ID: room, Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the room",
+			Kind: settings.Bench}}}}
 	}))
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		for _, e := range []job.Entry{tested, moved, settled, void} {

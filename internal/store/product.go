@@ -43,7 +43,8 @@ func (tx *Tx) keepProducts(ctx context.Context, before, after []material.Product
 	}
 	for _, p := range after {
 		if _, there := known[p.ID]; !there {
-			if _, err := tx.sql.ExecContext(ctx, `insert into product (id, name, family_id) values ($1, $2, $3)`, p.ID, p.Name, p.Family); err != nil {
+			if _, err := tx.sql.ExecContext(ctx, `insert into product (id, name, family_id) values ($1, $2, $3)`, p.ID, p.Name,
+				p.Family); err != nil {
 				return unkept("products", p.Name, explain(err))
 			}
 		}

@@ -126,7 +126,8 @@ func (s *Store) Take(ctx context.Context, trial *Store) error {
 			return err
 		}
 		var number int64 // one that nobody has seen
-		if err := tx.QueryRow(ctx, `update revision set number = greatest(number, $1) + 1 returning number`, stood).Scan(&number); err != nil {
+		if err := tx.QueryRow(ctx, `update revision set number = greatest(number, $1) + 1 returning number`,
+			stood).Scan(&number); err != nil {
 			return err
 		}
 		_, err = tx.Exec(ctx, `select pg_notify('revision', $1::text)`, fmt.Sprint(number))

@@ -70,8 +70,9 @@ func TestBackupsOfEverySchemaAreRead(t *testing.T) {
 
 func counted(t *testing.T, s *store.Store) map[string]int {
 	counts := make(map[string]int)
-	for name, query := range map[string]string{"instrument": `select count(*) from instrument`, "log_entry": `select count(*) from log_entry`,
-		"person": `select count(*) from person`, "reading": `select count(*) from reading`,
+	for name, query := range map[string]string{"instrument": `select count(*) from instrument`,
+		"log_entry": `select count(*) from log_entry`,
+		"person":    `select count(*) from person`, "reading": `select count(*) from reading`,
 		"open": `select (select count(*) from pairing where withdrawn_at is null) + (select count(*) from pairing_code)`} {
 		var n int
 		require.NoError(t, s.Raw().Get(&n, query))
@@ -194,7 +195,8 @@ func TestACraftedDumpRunsNothing(t *testing.T) {
 		"a check":            {sql: evil + `; alter table person add check (evil())`},
 		"a default":          {sql: evil + `; alter table person alter column name set default evil()::text`},
 		"a generated column": {sql: `create function e2(text) returns text immutable language sql as $$ select pg_read_file('/etc/passwd') $$; alter table person add x text generated always as (e2(name)) stored`},
-		"a trigger":          {sql: evil + `; create function fire() returns trigger language plpgsql as $$ begin perform evil(); return new; end $$; create trigger evil before insert on person execute function fire()`},
+		"a trigger": {sql: evil +
+			`; create function fire() returns trigger language plpgsql as $$ begin perform evil(); return new; end $$; create trigger evil before insert on person execute function fire()`},
 		"an extension":       {sql: `create extension hstore`},
 		"a function":         {sql: evil},
 		"a view":             {sql: `create view spy as select 1`},
@@ -202,7 +204,8 @@ func TestACraftedDumpRunsNothing(t *testing.T) {
 		"a column more":      {sql: `alter table person add column "name) from program 'touch MARKER'; --" int`},
 		"a table of another": {sql: `create schema other; create table other.person (id int)`},
 		"a large object":     {sql: `select lo_from_bytea(0, 'x')`},
-		"a line for psql":    {data: [2]string{"Somebody else who works here at times, and has left a longer name than most have, and longer still, for a path must fit in", "x\t1\t\\N\tf\t\\N\n\\.\n\\! touch MARKER\n"}},
+		"a line for psql": {data: [2]string{"Somebody else who works here at times, and has left a longer name than most have, and " +
+			"longer still, for a path must fit in", "x\t1\t\\N\tf\t\\N\n\\.\n\\! touch MARKER\n"}},
 		"a check of its own": {sql: `alter table person add check (pg_read_file('/etc/passwd') <> '')`, taken: true},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -242,7 +245,8 @@ func TestACraftedDumpRunsNothing(t *testing.T) {
 			err = s.Trial(ctx, path, func(trial *store.Store) error {
 				assert.True(t, craft.taken, "refused")
 				var checks int
-				require.NoError(t, trial.Raw().Get(&checks, `select count(*) from pg_constraint where pg_get_constraintdef(oid) like '%passwd%'`))
+				require.NoError(t, trial.Raw().Get(&checks,
+					`select count(*) from pg_constraint where pg_get_constraintdef(oid) like '%passwd%'`))
 				assert.Zero(t, checks, "what the file says of a table is not looked at")
 				return nil
 			})
@@ -251,7 +255,8 @@ func TestACraftedDumpRunsNothing(t *testing.T) {
 			}
 			assert.NoFileExists(t, marker)
 			if name == "a check" { // and it would have run
-				restore := exec.Command(program(t, "pg_restore"), "--clean", "--if-exists", "--dbname="+pgtest.Superuser(t, pgtest.URL(t)), path)
+				restore := exec.Command(program(t, "pg_restore"), "--clean", "--if-exists", "--dbname="+pgtest.Superuser(t, pgtest.URL(t)),
+					path)
 				restore.CombinedOutput()
 				assert.FileExists(t, marker)
 			}

@@ -238,7 +238,8 @@ func (tx *Tx) AddReadings(ctx context.Context, readings []settings.Reading) (add
 
 // StrikeReading lets a reading count no more. ErrNotFound when there is none, or it is struck.
 func (tx *Tx) StrikeReading(ctx context.Context, id, by uuid.UUID, at time.Time) error {
-	return some(tx.sql.ExecContext(ctx, `update reading set struck_at = $3, struck_by = $2 where uid = $1 and struck_at is null`, id, by, at))
+	return some(tx.sql.ExecContext(ctx, `update reading set struck_at = $3, struck_by = $2 where uid = $1 and struck_at is null`, id, by,
+		at))
 }
 
 // readingsSince lists the readings from a moment on, by place and time.

@@ -60,7 +60,8 @@ func (tx *Tx) Sitting(ctx context.Context, id uuid.UUID) (job.Sitting, error) {
 
 // ChangeSitting keeps what became of a sitting: its end, what is to be done in it, the cautions that were seen.
 func (tx *Tx) ChangeSitting(ctx context.Context, s job.Sitting) error {
-	_, err := tx.sql.NamedExecContext(ctx, `update sitting set ended_at = :ended_at, events = :events, seen = :seen where id = :id`, sittingRowOf(s))
+	_, err := tx.sql.NamedExecContext(ctx, `update sitting set ended_at = :ended_at, events = :events, seen = :seen where id = :id`,
+		sittingRowOf(s))
 	return explain(err)
 }
 

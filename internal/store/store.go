@@ -266,7 +266,8 @@ func explain(err error) error {
 	var connect *pgconn.ConnectError
 	var network net.Error
 	switch {
-	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict), errors.Is(err, ErrRefused), errors.Is(err, ErrSlow):
+	case err == nil, errors.Is(err, ErrUnavailable), errors.Is(err, ErrNotFound), errors.Is(err, ErrConflict), errors.Is(err, ErrRefused),
+		errors.Is(err, ErrSlow):
 		return err
 	case fullOf(err) != nil:
 		return fullOf(err)

@@ -143,7 +143,8 @@ func TestAPlaceOfNoKindIsRefused(t *testing.T) {
 	t.Parallel()
 	s := pgtest.Store(t)
 	err := keep(s, func(w *workshop.Workshop) {
-		w.Shop.Places = []settings.Place{{ID: uuid.New(), Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the attic", Kind: "attic"}}}}
+		w.Shop.Places = []settings.Place{{ID: uuid.New(), Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the attic",
+			Kind: "attic"}}}}
 	})
 	assert.ErrorIs(t, err, store.ErrRefused)
 	assert.Empty(t, kept(t, s).Shop.Places)
@@ -286,10 +287,12 @@ func TestAPieceOfWhichTheLogSpeaksStays(t *testing.T) {
 	neck.Regions[0].AreaM2 = 0.05
 	require.NoError(t, keep(s, func(w *workshop.Workshop) {
 		w.Own(0).Pieces = append(w.Instruments[0].Pieces, neck)
-		w.Shop.Places = []settings.Place{{ID: place, Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the rack", Kind: settings.Drying}}}}
+		w.Shop.Places = []settings.Place{{ID: place, Versions: []settings.PlaceVersion{{ValidFrom: noon, Name: "the rack",
+			Kind: settings.Drying}}}}
 	}))
-	moved := job.Entry{ID: uuid.New(), Kind: job.Moved, Instrument: in.ID, Piece: &neck.ID, Place: &place, HappenedAt: noon, RecordedAt: noon,
-		Person: who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 1}
+	moved := job.Entry{ID: uuid.New(), Kind: job.Moved, Instrument: in.ID, Piece: &neck.ID, Place: &place, HappenedAt: noon,
+		RecordedAt: noon,
+		Person:     who.ID, Device: uuid.NameSpaceOID, DeviceSeq: 1}
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.AddEntry(ctx, moved); err != nil {
 			return err

@@ -56,7 +56,8 @@ const (
 var localNames = []string{"local", "localhost", "home.arpa", "internal", "lan"}
 
 // localNets are the addresses of local networks.
-var localNets = []string{"127.0.0.0/8", "10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "100.64.0.0/10", "::1/128", "fc00::/7", "fe80::/10"}
+var localNets = []string{"127.0.0.0/8", "10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "100.64.0.0/10", "::1/128",
+	"fc00::/7", "fe80::/10"}
 
 // Kept is a certificate to serve with, which is kept good for as long as it is served with.
 type Kept struct {
@@ -204,7 +205,8 @@ func (k *Kept) issue(names []string) error {
 	}
 	now := k.clock()
 	template := &x509.Certificate{
-		SerialNumber: serial(), Subject: pkix.Name{CommonName: "Umberfrost"}, NotBefore: now.Add(-backdated), NotAfter: now.AddDate(0, 0, serverDays),
+		SerialNumber: serial(), Subject: pkix.Name{CommonName: "Umberfrost"}, NotBefore: now.Add(-backdated),
+		NotAfter: now.AddDate(0, 0, serverDays),
 		KeyUsage: x509.KeyUsageDigitalSignature, ExtKeyUsage: []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth},
 	}
 	if template.NotAfter.After(k.Authority.NotAfter) {

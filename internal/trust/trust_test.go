@@ -33,7 +33,8 @@ func served(t *testing.T, k *trust.Kept, name string, at time.Time) (*x509.Certi
 	}()
 	pool := x509.NewCertPool()
 	pool.AddCert(k.Authority)
-	client, err := tls.Dial("tcp", listener.Addr().String(), &tls.Config{ServerName: name, RootCAs: pool, Time: func() time.Time { return at }})
+	client, err := tls.Dial("tcp", listener.Addr().String(), &tls.Config{ServerName: name, RootCAs: pool,
+		Time: func() time.Time { return at }})
 	if err != nil {
 		return nil, err
 	}
@@ -47,7 +48,8 @@ func TestAnAuthorityVouchesForItsServer(t *testing.T) {
 	require.ErrorIs(t, err, trust.ErrNone)
 	k, err := trust.Make(folder, []string{"shop.local", "192.168.1.20", "localhost", "saltmarsh.example"}, clock)
 	require.NoError(t, err)
-	for name, knows := range map[string]bool{"shop.local": true, "192.168.1.20": true, "saltmarsh.example": true, "evil.example": false, "192.168.1.21": false, "": false} {
+	for name, knows := range map[string]bool{"shop.local": true, "192.168.1.20": true, "saltmarsh.example": true, "evil.example": false,
+		"192.168.1.21": false, "": false} {
 		assert.Equal(t, knows, k.Named(name), name)
 	}
 	assert.Equal(t, []string{"saltmarsh.example", "shop.local", "192.168.1.20"}, k.Names())

@@ -35,7 +35,8 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 
 	var wrong problem
 	bad := changes.Change{Kind: "week", Weekday: 1, Hours: "nine to five"}
-	require.Equal(t, 422, r.post("/api/changes", changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{more, bad}}, &wrong))
+	require.Equal(t, 422, r.post("/api/changes", changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{more, bad}},
+		&wrong))
 	assert.Contains(t, wrong.at("body.changes[1].hours"), "write it like 09:00–12:30")
 	require.Equal(t, 422, r.post("/api/changes", changes.Changes{ID: uuid.New(), Changes: []changes.Change{more}}, &wrong))
 	assert.Contains(t, wrong.at("body.personId"), "one of the people")
@@ -46,7 +47,8 @@ func TestChangesAreAskedKeptAndRefusedByField(t *testing.T) {
 	assert.Equal(t, step.Coats, r.step("Clear, to the levelling").Coats, "nothing of it was kept")
 
 	var kept views.Kept
-	require.Equal(t, 201, r.post("/api/changes", changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{more}}, &kept))
+	require.Equal(t, 201, r.post("/api/changes", changes.Changes{ID: uuid.New(), PersonID: r.person, Changes: []changes.Change{more}},
+		&kept))
 	require.Equal(t, 200, r.get("/api/instruments/"+r.instrument.ID.String(), &r.instrument))
 	assert.Equal(t, step.Coats+2, r.step("Clear, to the levelling").Coats)
 

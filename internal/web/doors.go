@@ -30,13 +30,15 @@ type doors struct {
 	log     *slog.Logger
 }
 
-var errForeign = fiber.NewError(http.StatusForbidden, "This can only be asked by the shop's own pages, by a tool on the same machine, or by a paired device.")
+var errForeign = fiber.NewError(http.StatusForbidden,
+	"This can only be asked by the shop's own pages, by a tool on the same machine, or by a paired device.")
 
 func (d doors) guard(c *fiber.Ctx) error {
 	host := string(c.Context().Host())
 	if !d.known(host) {
 		return fiber.NewError(http.StatusMisdirectedRequest,
-			fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by a name of its certificate.", host))
+			fmt.Sprintf("This server does not answer to the name %q; ask for it as localhost, 127.0.0.1, or by a name of its certificate.",
+				host))
 	}
 	reads := c.Method() == fiber.MethodGet || c.Method() == fiber.MethodHead || c.Method() == fiber.MethodOptions
 	if reads && !isFile(c.Path()) {

@@ -201,7 +201,8 @@ func TestNoInputOfAnyOperationBreaksTheServer(t *testing.T) {
 		if o.body == nil {
 			continue
 		}
-		for _, body := range []string{"", "{", "[]", `"x"`, "null", "7", "{}", `{"a":1}`, "\xff\xfe{\x00}\x00", `{"note":"` + "\xff" + `"}`, strings.Repeat(`{"a":`, 3000) + "1" + strings.Repeat("}", 3000)} {
+		for _, body := range []string{"", "{", "[]", `"x"`, "null", "7", "{}", `{"a":1}`, "\xff\xfe{\x00}\x00", `{"note":"` + "\xff" + `"}`,
+			strings.Repeat(`{"a":`, 3000) + "1" + strings.Repeat("}", 3000)} {
 			status, _ := send(o.asked(r, body))
 			if whole := o.path == "/api/log-pages" && body == "{}"; !whole { // all of the log
 				assert.GreaterOrEqual(t, status, 400, "%s with %.40q", name, body)

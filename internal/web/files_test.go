@@ -20,7 +20,8 @@ import (
 )
 
 func reading(place uuid.UUID, temperature, humidity float64, at *time.Time) changes.NewReadings {
-	return changes.NewReadings{ID: uuid.New(), Readings: []changes.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity, At: at}}}
+	return changes.NewReadings{ID: uuid.New(), Readings: []changes.NewReading{{PlaceID: place, Temperature: temperature, Humidity: humidity,
+		At: at}}}
 }
 
 func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
@@ -35,13 +36,14 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 		status        int
 		where, accept string
 	}{
-		"no such place":    {reading(uuid.New(), 18, 50, nil), 422, "body.readings[0].placeId", "a place of this shop"},
-		"too hot":          {reading(room, 99, 50, nil), 422, "body.readings[0].temperatureC", "from −30 to 60 °C"},
-		"no humidity":      {reading(room, 18, 0, nil), 422, "body.readings[0].humidityPct", "from 1 to 100 %"},
-		"far ahead":        {reading(room, 18, 50, &far), 422, "body.readings[0].at", "within the next 60 days"},
-		"none at all":      {changes.NewReadings{ID: uuid.New(), Readings: []changes.NewReading{}}, 422, "body.readings", "1"},
-		"not JSON":         {`{"readings":`, 400, "body", "unexpected"},
-		"words for digits": {`{"readings":[{"placeId":"` + room.String() + `","temperatureC":"warm","humidityPct":50}]}`, 422, "body.readings[0].temperatureC", "number"},
+		"no such place": {reading(uuid.New(), 18, 50, nil), 422, "body.readings[0].placeId", "a place of this shop"},
+		"too hot":       {reading(room, 99, 50, nil), 422, "body.readings[0].temperatureC", "from −30 to 60 °C"},
+		"no humidity":   {reading(room, 18, 0, nil), 422, "body.readings[0].humidityPct", "from 1 to 100 %"},
+		"far ahead":     {reading(room, 18, 50, &far), 422, "body.readings[0].at", "within the next 60 days"},
+		"none at all":   {changes.NewReadings{ID: uuid.New(), Readings: []changes.NewReading{}}, 422, "body.readings", "1"},
+		"not JSON":      {`{"readings":`, 400, "body", "unexpected"},
+		"words for digits": {`{"readings":[{"placeId":"` + room.String() + `","temperatureC":"warm","humidityPct":50}]}`, 422,
+			"body.readings[0].temperatureC", "number"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			var p problem
@@ -56,7 +58,8 @@ func TestReadingsAreKeptOrRefusedByField(t *testing.T) {
 func TestATypedReadingSaysWhatWouldBeAccepted(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %", PersonID: r.person}
+	typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: "18,6 °C", Humidity: "52 %",
+		PersonID: r.person}
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil))
 	assert.Equal(t, "18,6 °C, 52 %", r.file().Shop.Readings[0].Entered, "what was entered is kept beside what it means")
 	require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), "after a lost answer")

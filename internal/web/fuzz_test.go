@@ -11,7 +11,8 @@ import (
 
 // FuzzBody looks through whatever a body may be: a text that no database keeps is found, and nothing else is refused.
 func FuzzBody(f *testing.F) {
-	for _, body := range []string{`{"note":"a\u0000b"}`, `[["\u0000"]]`, `{"\u0000":1}`, "{\x00}", "\xff", `"\\u0000"`, strings.Repeat("[", 9999)} {
+	for _, body := range []string{`{"note":"a\u0000b"}`, `[["\u0000"]]`, `{"\u0000":1}`, "{\x00}", "\xff", `"\\u0000"`,
+		strings.Repeat("[", 9999)} {
 		f.Add([]byte(body))
 	}
 	f.Fuzz(func(t *testing.T, body []byte) {
@@ -25,7 +26,8 @@ func FuzzBody(f *testing.F) {
 		if json.Unmarshal(body, &whole) != nil || !utf8.Valid(body) {
 			return
 		}
-		if again, err := json.Marshal(whole); err == nil && strings.Contains(string(again), `\u0000`) && !strings.Contains(string(again), `\\u0000`) && len(faults) == 0 {
+		if again, err := json.Marshal(whole); err == nil && strings.Contains(string(again), `\u0000`) &&
+			!strings.Contains(string(again), `\\u0000`) && len(faults) == 0 {
 			t.Fatalf("%q is kept", body)
 		}
 	})
@@ -45,7 +47,8 @@ func FuzzHost(f *testing.F) {
 		f.Add(host)
 	}
 	f.Fuzz(func(t *testing.T, host string) {
-		if name := hostName(host); Loopback(name) && name != "localhost" && !strings.Contains(name, ":") && !strings.HasPrefix(name, "127.") {
+		if name := hostName(host); Loopback(name) && name != "localhost" && !strings.Contains(name, ":") &&
+			!strings.HasPrefix(name, "127.") {
 			t.Fatalf("%q is this machine", host)
 		}
 	})

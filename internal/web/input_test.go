@@ -50,7 +50,8 @@ func TestARefusalEchoesNothing(t *testing.T) {
 		if o.body == nil {
 			continue
 		}
-		for _, body := range []string{`{"correct horse battery":"staple secret"}`, `["staple secret"]`, `"staple secret"`, `{"id":"staple secret","code":["staple secret"],"changes":"staple secret","readings":"staple secret"}`} {
+		for _, body := range []string{`{"correct horse battery":"staple secret"}`, `["staple secret"]`, `"staple secret"`,
+			`{"id":"staple secret","code":["staple secret"],"changes":"staple secret","readings":"staple secret"}`} {
 			status, answer, _ := r.read(o.asked(r, body))
 			assert.GreaterOrEqual(t, status, 400, o.path)
 			assert.NotContains(t, string(answer), "staple secret", "%s with %s", o.path, body)
@@ -84,7 +85,8 @@ func TestAnIdKeepsOneThing(t *testing.T) {
 			e.Kind, e.InstrumentID, e.StepID, e.Coat, e.Note = "note", r.instrument.ID, uuid.Nil, 0, "grain raised"
 			return e
 		}(), func(b map[string]any) { b["note"] = "grain laid" }},
-		"a sitting": {"/api/sittings", views.SittingBegun{PersonID: r.person, Events: []changes.EventRef{{StepID: r.instrument.Pieces[0].Steps[1].StepID, Coat: 1}}},
+		"a sitting": {"/api/sittings", views.SittingBegun{PersonID: r.person,
+			Events: []changes.EventRef{{StepID: r.instrument.Pieces[0].Steps[1].StepID, Coat: 1}}},
 			func(b map[string]any) { b["seen"] = []string{"x"} }},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -113,7 +115,8 @@ func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
 	t.Parallel()
 	r := open(t)
 	for _, air := range [][2]string{{"-30 °C", "50"}, {"20", "1 %"}, {"46", "50"}, {"20", "99.5"}} {
-		typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
+		typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1],
+			PersonID: r.person}
 		var p problem
 		require.Equal(t, 409, r.post("/api/readings/typed", typed, &p), air)
 		assert.Equal(t, "/problems/doubtful", p.Type)
@@ -123,7 +126,8 @@ func TestAirThatIsUnlikelyIsAskedAbout(t *testing.T) {
 		require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), air)
 	}
 	for _, air := range [][2]string{{"0", "10"}, {"45 °C", "99"}} {
-		typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1], PersonID: r.person}
+		typed := changes.TypedReading{ID: uuid.New(), PlaceID: shop.PlaceID("room"), Temperature: air[0], Humidity: air[1],
+			PersonID: r.person}
 		require.Equal(t, 201, r.post("/api/readings/typed", typed, nil), air)
 	}
 	var p problem
@@ -182,11 +186,20 @@ func TestOneRuleOfDates(t *testing.T) {
 
 	good := r.file()
 	for what, change := range map[string]func(*formats.File){
-		"log[0].happenedAt":                      func(f *formats.File) { f.Log[0].HappenedAt = time.Date(1, 1, 1, 1, 0, 0, 0, time.UTC) },
-		"log[0].recordedAt":                      func(f *formats.File) { f.Log[0].RecordedAt = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC) },
-		"instruments[0].promise":                 func(f *formats.File) { f.Instruments[0].Promise.Year = 9999 },
-		"instruments[0].createdAt":               func(f *formats.File) { f.Instruments[0].CreatedAt = time.Date(1999, 12, 31, 0, 0, 0, 0, time.UTC) },
-		"shop.settings[0].validFrom":             func(f *formats.File) { f.Shop.Settings[0].ValidFrom = time.Date(1900, 1, 1, 0, 0, 0, 0, time.UTC) },
+		"log[0].happenedAt": func(f *formats.File) { f.Log[0].HappenedAt = time.Date(1, 1, 1, 1, 0, 0, 0, time.UTC) },
+		"log[0].recordedAt": func(f *formats.File) {
+			f.Log[0].RecordedAt = time.Date(9999, 1, 1, 0, 0, 0, 0,
+				time.UTC)
+		},
+		"instruments[0].promise": func(f *formats.File) { f.Instruments[0].Promise.Year = 9999 },
+		"instruments[0].createdAt": func(f *formats.File) {
+			f.Instruments[0].CreatedAt = time.Date(1999, 12, 31, 0, 0, 0, 0,
+				time.UTC)
+		},
+		"shop.settings[0].validFrom": func(f *formats.File) {
+			f.Shop.Settings[0].ValidFrom = time.Date(1900, 1, 1, 0, 0, 0, 0,
+				time.UTC)
+		},
 		"shop.settings[0].exceptions.0200-01-01": func(f *formats.File) { f.Shop.Settings[0].Exceptions = map[string][]calendar.Hours{"0200-01-01": nil} },
 	} {
 		t.Run(what, func(t *testing.T) {
@@ -247,8 +260,9 @@ func TestEarlyRefusalsHaveTheirHeaders(t *testing.T) {
 		"a length that is none":   {"POST /api/log HTTP/1.1\r\n" + host + "Content-Length: -7\r\n\r\n", 400},
 		"headers without end":     {"GET /api/rack HTTP/1.1\r\n" + host + "X: " + strings.Repeat("x", 20_000) + "\r\n\r\n", 431},
 		"a host of somebody else": {"GET /api/rack HTTP/1.1\r\nHost: evil.example\r\n\r\n", 421},
-		"too much":                {"POST /api/log HTTP/1.1\r\n" + host + "Content-Type: application/json\r\nContent-Length: 99999999\r\n\r\n", 413},
-		"no such thing":           {"GET /api/nothing HTTP/1.1\r\n" + host + "\r\n", 404},
+		"too much": {"POST /api/log HTTP/1.1\r\n" + host +
+			"Content-Type: application/json\r\nContent-Length: 99999999\r\n\r\n", 413},
+		"no such thing": {"GET /api/nothing HTTP/1.1\r\n" + host + "\r\n", 404},
 	} {
 		t.Run(name, func(t *testing.T) {
 			conn, err := net.Dial("tcp", r.address)

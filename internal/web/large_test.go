@@ -65,7 +65,8 @@ func TestWhoSendsTooMuchIsTold(t *testing.T) {
 func TestAFileWithTooMuchOfEverythingIsRefused(t *testing.T) {
 	t.Parallel()
 	r := open(t)
-	status, p := r.send("/api/schedule-file", "application/json", []byte(`{"format":"umberfrost-schedule","version":4,"instruments":[`+strings.Repeat("{},", 999_999)+"{}]}"))
+	status, p := r.send("/api/schedule-file", "application/json",
+		[]byte(`{"format":"umberfrost-schedule","version":4,"instruments":[`+strings.Repeat("{},", 999_999)+"{}]}"))
 	assert.Equal(t, 422, status)
 	assert.Contains(t, p.at("/instruments"), "more than the 5000 items")
 	status, p = r.send("/api/schedule-file", "application/json", []byte(`{"format":"umberfrost-schedule","version":7,"fleet":[]}`))
@@ -83,7 +84,8 @@ func TestWhoLeavesHoldsUpNobodysFile(t *testing.T) {
 		}
 	}
 	var asked sync.WaitGroup
-	for _, path := range []string{"/api/backup-file", "/api/schedule-file", "/api/instruments/" + r.instrument.ID.String() + "/schedule-file"} {
+	for _, path := range []string{"/api/backup-file", "/api/schedule-file",
+		"/api/instruments/" + r.instrument.ID.String() + "/schedule-file"} {
 		asked.Go(func() {
 			status, answer, _ := r.read(httptest.NewRequest("GET", "http://localhost"+path, nil))
 			assert.Equal(t, 200, status, "%s: %.200s", path, answer)
@@ -141,7 +143,8 @@ func FuzzParameters(f *testing.F) {
 		}
 	}
 	for n := range gets {
-		for _, value := range []string{"", "\x00", "-1", "99999999999999999999", "2026-03-12T15:20:00Z", "0001-01-01", "9999-12-31", "ö", "%", "evening", r.person.String()} {
+		for _, value := range []string{"", "\x00", "-1", "99999999999999999999", "2026-03-12T15:20:00Z", "0001-01-01", "9999-12-31", "ö",
+			"%", "evening", r.person.String()} {
 			f.Add(n, value)
 		}
 	}
@@ -230,12 +233,14 @@ func TestWhoDecidesIsSomebodyOfTheShop(t *testing.T) {
 		"/api/proposal/dismiss": views.Decision{ID: "x", PersonID: uuid.New()},
 		"/api/undo":             changes.TakenBack{InstrumentID: r.instrument.ID, PersonID: uuid.New()},
 		"/api/redo":             changes.TakenBack{InstrumentID: r.instrument.ID, PersonID: uuid.New()},
-		"/api/changes":          changes.Changes{ID: uuid.New(), PersonID: uuid.New(), Changes: []changes.Change{{Kind: "back", InstrumentID: r.instrument.ID}}},
-		"/api/sittings":         views.SittingBegun{ID: uuid.New(), PersonID: uuid.New(), Events: []changes.EventRef{{StepID: r.step("Sand the bare wood").StepID, Coat: 1}}},
-		"/api/pairing-codes":    shop.CodeAsked{Role: access.RoleLook, PersonID: uuid.New()},
-		"/api/people/pin":       shop.PinSet{PersonID: uuid.New(), Pin: "4711"},
-		"/api/door/person":      shop.OnDevice{PersonID: uuid.New()},
-		"/api/readings/strike":  changes.ReadingStruck{ID: uuid.New(), PersonID: uuid.New()},
+		"/api/changes": changes.Changes{ID: uuid.New(), PersonID: uuid.New(),
+			Changes: []changes.Change{{Kind: "back", InstrumentID: r.instrument.ID}}},
+		"/api/sittings": views.SittingBegun{ID: uuid.New(), PersonID: uuid.New(),
+			Events: []changes.EventRef{{StepID: r.step("Sand the bare wood").StepID, Coat: 1}}},
+		"/api/pairing-codes":   shop.CodeAsked{Role: access.RoleLook, PersonID: uuid.New()},
+		"/api/people/pin":      shop.PinSet{PersonID: uuid.New(), Pin: "4711"},
+		"/api/door/person":     shop.OnDevice{PersonID: uuid.New()},
+		"/api/readings/strike": changes.ReadingStruck{ID: uuid.New(), PersonID: uuid.New()},
 	} {
 		var p problem
 		assert.Equal(t, 422, r.post(path, body, &p), path)

@@ -81,7 +81,8 @@ func (l *Listener) Accept() (net.Conn, error) {
 // passing reports whether an error says nothing of the next connection: the machine is out of descriptors or memory
 // for now, or a client has gone while it waited.
 func passing(err error) bool {
-	for _, one := range []syscall.Errno{syscall.EMFILE, syscall.ENFILE, syscall.ENOMEM, syscall.ENOBUFS, syscall.ECONNABORTED, syscall.EINTR} {
+	for _, one := range []syscall.Errno{syscall.EMFILE, syscall.ENFILE, syscall.ENOMEM, syscall.ENOBUFS, syscall.ECONNABORTED,
+		syscall.EINTR} {
 		if errors.Is(err, one) {
 			return true
 		}

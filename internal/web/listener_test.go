@@ -69,7 +69,8 @@ func TestAListenerWaitsForDescriptors(t *testing.T) {
 	_, err = l.Accept()
 	assert.ErrorIs(t, err, syscall.EBADF, "what does not pass is told")
 
-	l = listening(t, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE)
+	l = listening(t, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE, syscall.EMFILE,
+		syscall.EMFILE)
 	time.AfterFunc(20*time.Millisecond, func() { l.Close() })
 	_, err = l.Accept()
 	assert.True(t, errors.Is(err, net.ErrClosed), "it is closed while it waits: %v", err)

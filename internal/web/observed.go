@@ -103,7 +103,8 @@ func NewMetrics() *Metrics {
 			[]string{"method", "route", "status"}),
 		streams: prometheus.NewGauge(prometheus.GaugeOpts{Name: "umberfrost_streams", Help: "Pages that are told of changes now."}),
 	}
-	m.registry.MustRegister(m.requests, m.streams, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	m.registry.MustRegister(m.requests, m.streams, collectors.NewGoCollector(),
+		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
 	return m
 }
 

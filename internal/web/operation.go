@@ -82,7 +82,8 @@ func get[In, Out any](r registrar, id string, least access.Role, path, summary s
 }
 
 // post registers an operation that takes a body.
-func post[In, Out any](r registrar, id string, least access.Role, path, summary string, status int, do func(context.Context, *In) (Out, error)) {
+func post[In, Out any](r registrar, id string, least access.Role, path, summary string, status int,
+	do func(context.Context, *In) (Out, error)) {
 	huma.Register(r.api, operation(id, least, http.MethodPost, path, summary, status),
 		func(ctx context.Context, in *body[In]) (*body[Out], error) {
 			if err := refuse.Implausible(in.Body, r.now()); err != nil {
@@ -101,7 +102,8 @@ func once[In interface{ Once() uuid.UUID }, Out any](do func(context.Context, *I
 	return func(ctx context.Context, in *In) (Out, error) {
 		if (*in).Once() == uuid.Nil {
 			var none Out
-			return none, &refuse.Invalid{Faults: []recipe.Fault{{Path: "id", Message: "give it an id of its own, a UUID that the device makes: it is kept once under that, however often it is sent"}}}
+			return none, &refuse.Invalid{Faults: []recipe.Fault{{Path: "id",
+				Message: "give it an id of its own, a UUID that the device makes: it is kept once under that, however often it is sent"}}}
 		}
 		return do(ctx, in)
 	}

@@ -27,7 +27,8 @@ type DoorView struct {
 }
 
 func doorOf(ctx context.Context, service *shop.Service, caller access.Caller, options Options) (view DoorView, err error) {
-	view = DoorView{Withdrawn: caller.Withdrawn, Paired: caller.Device != "", Here: caller.Device == "" && caller.Role != "", Role: caller.Role, Device: caller.Device,
+	view = DoorView{Withdrawn: caller.Withdrawn, Paired: caller.Device != "", Here: caller.Device == "" && caller.Role != "",
+		Role: caller.Role, Device: caller.Device,
 		Authority: options.Authority != nil, Addresses: []string{}, Pins: []uuid.UUID{}}
 	if view.Paired {
 		view.PersonID = caller.Person.String()
@@ -48,7 +49,8 @@ type doorAnswer struct {
 
 // registerDoor adds what a device asks for at the door.
 func registerDoor(r registrar, service *shop.Service, options Options) {
-	huma.Register(r.api, openOperation("get-door", http.MethodGet, "/api/door", "What this device is to the shop, and what it may do", http.StatusOK),
+	huma.Register(r.api, openOperation("get-door", http.MethodGet, "/api/door", "What this device is to the shop, and what it may do",
+		http.StatusOK),
 		func(ctx context.Context, _ *struct{}) (*body[DoorView], error) {
 			view, err := doorOf(ctx, service, access.CallerOf(ctx), options)
 			if err != nil {
@@ -56,7 +58,8 @@ func registerDoor(r registrar, service *shop.Service, options Options) {
 			}
 			return &body[DoorView]{view}, nil
 		})
-	huma.Register(r.api, openOperation("pair-device", http.MethodPost, "/api/pair", "Let this device in by its one-time code", http.StatusCreated),
+	huma.Register(r.api, openOperation("pair-device", http.MethodPost, "/api/pair", "Let this device in by its one-time code",
+		http.StatusCreated),
 		func(ctx context.Context, in *body[shop.PairAsked]) (*doorAnswer, error) {
 			token, caller, err := service.Pair(ctx, in.Body)
 			answer := &doorAnswer{}
@@ -81,7 +84,8 @@ func registerDoor(r registrar, service *shop.Service, options Options) {
 		func(ctx context.Context, _ *struct{}) ([]shop.PairingView, error) {
 			return service.Pairings(ctx)
 		})
-	post(r, "change-pairing", whole, "/api/pairings/change", "Call a device something else, let it do other things, or let it in no more", http.StatusOK,
+	post(r, "change-pairing", whole, "/api/pairings/change", "Call a device something else, let it do other things, or let it in no more",
+		http.StatusOK,
 		func(ctx context.Context, in *shop.PairingChanged) ([]shop.PairingView, error) {
 			return service.ChangePairing(ctx, *in)
 		})

@@ -70,7 +70,8 @@ func (r *room) pair(role access.Role, person uuid.UUID, name string) device {
 	r.t.Helper()
 	var code shop.CodeMade
 	require.Equal(r.t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: role, PersonID: person}, &code))
-	status, answer, header := device{room: r}.asks("POST", "/api/pair", shop.PairAsked{Code: strings.ToLower(code.Code), Name: name, Bearer: true})
+	status, answer, header := device{room: r}.asks("POST", "/api/pair",
+		shop.PairAsked{Code: strings.ToLower(code.Code), Name: name, Bearer: true})
 	require.Equal(r.t, 201, status, string(answer))
 	require.Empty(r.t, header.Get("Set-Cookie"))
 	var door web.DoorView
@@ -134,7 +135,8 @@ func TestEveryOperationIsForPairedDevicesOfItsRole(t *testing.T) {
 			assert.Equal(t, 401, status, "%s, %s", name, who)
 			var p problem
 			require.NoError(t, json.Unmarshal(answer, &p))
-			assert.Equal(t, map[string]string{"unpaired": "/problems/unpaired", "withdrawn": "/problems/withdrawn", "unheard of": "/problems/unpaired"}[who], p.Type)
+			assert.Equal(t, map[string]string{"unpaired": "/problems/unpaired", "withdrawn": "/problems/withdrawn",
+				"unheard of": "/problems/unpaired"}[who], p.Type)
 		}
 		for role, d := range devices {
 			if path == "/api/events" && role.May(access.Role(least)) {
@@ -181,17 +183,20 @@ func TestWhoDidItIsWhoIsOnTheDevice(t *testing.T) {
 	assert.Equal(t, "Tobin", line.By, "who has worked is chosen")
 	assert.Equal(t, "Bench tablet by Mara", line.EnteredBy)
 
-	status, answer, _ = tablet.asks("POST", "/api/readings/typed", map[string]any{"id": uuid.New(), "placeId": reference.Places[0].ID, "temperature": "19", "humidity": "50", "personId": tobin})
+	status, answer, _ = tablet.asks("POST", "/api/readings/typed", map[string]any{"id": uuid.New(), "placeId": reference.Places[0].ID,
+		"temperature": "19", "humidity": "50", "personId": tobin})
 	require.Equal(t, 201, status, string(answer))
 	file, err := r.service.Export(t.Context(), nil)
 	require.NoError(t, err)
 	assert.Equal(t, mara, *file.Shop.Readings[0].Person, "a request that claims another is not believed")
 	assert.Equal(t, "Bench tablet", file.Log[0].Entered.Device)
 
-	changes := map[string]any{"id": uuid.New(), "personId": tobin, "changes": []any{map[string]any{"kind": "day", "date": "2026-03-20", "open": false}}}
+	changes := map[string]any{"id": uuid.New(), "personId": tobin, "changes": []any{map[string]any{"kind": "day", "date": "2026-03-20",
+		"open": false}}}
 	status, answer, _ = tablet.asks("POST", "/api/changes", changes)
 	assert.Equal(t, 403, status, "the bench moves work, and closes no days: %s", answer)
-	changes["changes"] = []any{map[string]any{"kind": "pin", "stepId": r.instrument.Pieces[0].Steps[len(r.instrument.Pieces[0].Steps)-1].StepID, "coat": 1, "at": "2026-04-14T09:00:00Z"}}
+	changes["changes"] = []any{map[string]any{"kind": "pin",
+		"stepId": r.instrument.Pieces[0].Steps[len(r.instrument.Pieces[0].Steps)-1].StepID, "coat": 1, "at": "2026-04-14T09:00:00Z"}}
 	status, answer, _ = tablet.asks("POST", "/api/changes", changes)
 	assert.Equal(t, 201, status, string(answer))
 }
@@ -210,7 +215,8 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 	assert.NotContains(t, string(answer), code.Code, "what was entered is not echoed")
 
 	require.Equal(t, 201, r.post("/api/pairing-codes", shop.CodeAsked{Role: access.RoleLook, PersonID: r.person}, &code))
-	status, _, header := stranger.asks("POST", "/api/pair", shop.PairAsked{Code: " " + strings.ReplaceAll(code.Code, "-", " "), Name: "Phone"})
+	status, _, header := stranger.asks("POST", "/api/pair", shop.PairAsked{Code: " " + strings.ReplaceAll(code.Code, "-", " "),
+		Name: "Phone"})
 	require.Equal(t, 201, status)
 	cookie := header.Get("Set-Cookie")
 	for _, part := range []string{"__Host-umberfrost-device=", "Path=/", "HttpOnly", "Secure", "SameSite=Strict"} {
@@ -226,7 +232,8 @@ func TestACodeLetsOneDeviceInOnce(t *testing.T) {
 	_, answer, header = r.read(request)
 	var door web.DoorView
 	require.NoError(t, json.Unmarshal(answer, &door))
-	assert.Equal(t, web.DoorView{Paired: true, Role: "look", Device: "Phone", PersonID: r.person.String(), Authority: true, Addresses: []string{}, Pins: []uuid.UUID{}}, door)
+	assert.Equal(t, web.DoorView{Paired: true, Role: "look", Device: "Phone", PersonID: r.person.String(), Authority: true,
+		Addresses: []string{}, Pins: []uuid.UUID{}}, door)
 	assert.Contains(t, header.Get("Set-Cookie"), "Max-Age=34560000", "and stays paired while it is used")
 
 	for range 10 {
@@ -264,7 +271,8 @@ func TestOfFortyPinsAtOnceFiveAreJudged(t *testing.T) {
 	var asked sync.WaitGroup
 	for n := range 40 {
 		asked.Go(func() {
-			if status, _, _ := tablet.asks("POST", "/api/door/person", shop.OnDevice{PersonID: tobin, Pin: fmt.Sprint(1000 + n)}); status == 422 {
+			if status, _, _ := tablet.asks("POST", "/api/door/person", shop.OnDevice{PersonID: tobin,
+				Pin: fmt.Sprint(1000 + n)}); status == 422 {
 				judged.Add(1)
 			}
 		})

@@ -45,8 +45,10 @@ func openBusy(b *testing.B, notes int) *busy {
 	database := pgtest.URL(b)
 	r := openAt(b, database)
 	wish := recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-		recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
-		recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "480 mm", Width: "50 mm", Thickness: "22 mm"}.From("natural").Ending("water-clear", "satin")}}
+		recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm",
+			Thickness: "44 mm"}.From("one-colour").Ending("water-clear", "gloss"),
+		recipe.PieceWish{Kind: recipe.Neck, Wood: "maple-hard", Length: "480 mm", Width: "50 mm",
+			Thickness: "22 mm"}.From("natural").Ending("water-clear", "satin")}}
 	var kept views.InstrumentView
 	require.Equal(b, 201, r.post("/api/instruments",
 		changes.NewInstrument{ID: uuid.New(), Name: "Dunlin", Outline: "two-horned", Promise: "2026-12-01", Wish: wish}, &kept))
@@ -245,7 +247,8 @@ func BenchmarkPagesAfterYears(b *testing.B) {
 		"instrument": {http.MethodGet, "/api/instruments/" + s.first.String(), ""},
 		"log":        {http.MethodPost, "/api/log-pages", `{}`},
 		"log-deep":   {http.MethodPost, "/api/log-pages", `{"after":"` + deep + `"}`},
-		"log-person": {http.MethodPost, "/api/log-pages", `{"personId":"` + s.person.String() + `","instrumentId":"` + s.first.String() + `"}`},
+		"log-person": {http.MethodPost, "/api/log-pages", `{"personId":"` + s.person.String() + `","instrumentId":"` + s.first.String() +
+			`"}`},
 	} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {

@@ -45,9 +45,11 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	var full *refuse.Full
 	switch {
 	case errors.Is(err, shop.ErrUnpaired):
-		return problemOf(http.StatusUnauthorized, problemUnpaired, "This device is not paired with the shop. Make a code under Shop, Devices on one that is, and enter it here.")
+		return problemOf(http.StatusUnauthorized, problemUnpaired,
+			"This device is not paired with the shop. Make a code under Shop, Devices on one that is, and enter it here.")
 	case errors.Is(err, shop.ErrWithdrawn):
-		return problemOf(http.StatusUnauthorized, problemWithdrawn, "This device's pairing was withdrawn. What it has not sent yet stays on it; pair it again to send that.")
+		return problemOf(http.StatusUnauthorized, problemWithdrawn,
+			"This device's pairing was withdrawn. What it has not sent yet stays on it; pair it again to send that.")
 	case errors.As(err, &forbidden):
 		return problemOf(http.StatusForbidden, problemRole, forbidden.Error())
 	case errors.As(err, &busy):
@@ -68,17 +70,22 @@ func (r registrar) problem(ctx context.Context, operation string, err error) err
 	case errors.As(err, &taken):
 		p := problemOf(http.StatusConflict, problemTaken, taken.Error())
 		for _, c := range taken.Clashes { // both versions, to choose from
-			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: fmt.Sprintf("body.changes[%d].edit.version", c.Change), Message: taken.Error(), Value: c})
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Location: fmt.Sprintf("body.changes[%d].edit.version", c.Change),
+				Message: taken.Error(), Value: c})
 		}
 		return p
 	case errors.Is(err, snapshot.ErrNotBegun):
-		return problemOf(http.StatusConflict, problemNotBegun, "This shop has not begun yet: say what it is like first, or restore a backup.")
+		return problemOf(http.StatusConflict, problemNotBegun,
+			"This shop has not begun yet: say what it is like first, or restore a backup.")
 	case errors.Is(err, shop.ErrNotEmpty):
-		return problemOf(http.StatusConflict, problemTaken, "This shop has instruments or a log already. A backup goes into an empty shop only.")
+		return problemOf(http.StatusConflict, problemTaken,
+			"This shop has instruments or a log already. A backup goes into an empty shop only.")
 	case errors.Is(err, shop.ErrNoBackup):
-		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This file is no backup of Umberfrost that can be read. The shop is as it was.")
+		return problemOf(http.StatusUnprocessableEntity, "about:blank",
+			"This file is no backup of Umberfrost that can be read. The shop is as it was.")
 	case errors.Is(err, shop.ErrNewer):
-		return problemOf(http.StatusUnprocessableEntity, "about:blank", "This backup was made by a newer Umberfrost; update this one first. The shop is as it was.")
+		return problemOf(http.StatusUnprocessableEntity, "about:blank",
+			"This backup was made by a newer Umberfrost; update this one first. The shop is as it was.")
 	case errors.Is(err, refuse.ErrRefused):
 		r.log.ErrorContext(ctx, "refused by the database only", "operation", operation, "error", err)
 		return problemOf(http.StatusUnprocessableEntity, "about:blank", "Some of what was entered cannot be kept. Nothing was saved.")
@@ -168,7 +175,8 @@ func noOperation(routes []fiber.Route) fiber.Handler {
 	return func(c *fiber.Ctx) error {
 		var methods []string
 		for _, route := range routes {
-			fits := strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path, fiber.Config{CaseSensitive: true})
+			fits := strings.HasPrefix(route.Path, "/api/") && fiber.RoutePatternMatch(c.Path(), route.Path,
+				fiber.Config{CaseSensitive: true})
 			if fits && !slices.Contains(methods, route.Method) {
 				methods = append(methods, route.Method)
 			}

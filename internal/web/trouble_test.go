@@ -29,7 +29,8 @@ func TestADiskThatIsFullIsSaidToBeFull(t *testing.T) {
 			create trigger no_room before insert on `+table+` for each row execute function no_room()`)
 		require.NoError(t, err)
 		entry := r.entry("Sand the bare wood", 1)
-		entry.ID, entry.Kind, entry.InstrumentID, entry.Note, entry.StepID, entry.Coat = uuid.New(), "note", r.instrument.ID, "ö", uuid.Nil, 0
+		entry.ID, entry.Kind, entry.InstrumentID, entry.Note, entry.StepID, entry.Coat = uuid.New(), "note", r.instrument.ID, "ö", uuid.Nil,
+			0
 		if table == "forecast_snapshot" {
 			entry = r.entry("Sand the bare wood", 1)
 		}

@@ -74,12 +74,14 @@ func New(service *shop.Service, files fs.FS, options Options) *fiber.App {
 // middleware is what every request passes before anything answers it.
 func middleware(service *shop.Service, options Options) *fiber.App {
 	app := fiber.New(fiber.Config{
-		AppName: "Umberfrost", DisableStartupMessage: true, CaseSensitive: true, BodyLimit: readLimit, ErrorHandler: handleError(options.Log),
-		ReadTimeout: readWait, IdleTimeout: idleWait,
+		AppName: "Umberfrost", DisableStartupMessage: true, CaseSensitive: true, BodyLimit: readLimit,
+		ErrorHandler: handleError(options.Log),
+		ReadTimeout:  readWait, IdleTimeout: idleWait,
 		ReduceMemoryUsage: true, // or a connection that a browser opens ahead counts as a request, and no stop waits it out
 	})
 	app.Server().HeaderReceived = requestConfig
-	app.Use(observed(options.Log, options.Metrics), recovered(options.Log), headers, doors{options.Named, service, options.Log}.guard, within,
+	app.Use(observed(options.Log, options.Metrics), recovered(options.Log), headers, doors{options.Named, service, options.Log}.guard,
+		within,
 		compress.New(compress.Config{Next: func(c *fiber.Ctx) bool { return c.Path() == liveEvents }}))
 	app.Use("/api", doors{options.Named, service, options.Log}.identify, tellTime(service.Now), localize(service.Notation))
 	return app
@@ -233,7 +235,8 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 		func(ctx context.Context, _ *struct{}) ([]views.ArchivedLine, error) {
 			return service.Archive(ctx)
 		})
-	post(r, "delete-instrument", whole, "/api/instruments/delete", "Delete an instrument of which nothing is logged, by its name", http.StatusOK,
+	post(r, "delete-instrument", whole, "/api/instruments/delete", "Delete an instrument of which nothing is logged, by its name",
+		http.StatusOK,
 		func(ctx context.Context, in *views.Deletion) (views.Deleted, error) {
 			return service.Delete(ctx, *in)
 		})
@@ -261,7 +264,8 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 		once(func(ctx context.Context, in *changes.NewInstrument) (views.InstrumentView, error) {
 			return service.Keep(ctx, *in)
 		}))
-	post(r, "add-readings", bench, "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move", http.StatusCreated,
+	post(r, "add-readings", bench, "/api/readings", "Keep what devices read, or a forecast; dates that rest on the air move",
+		http.StatusCreated,
 		once(func(ctx context.Context, in *changes.NewReadings) (changes.ReadingsKept, error) {
 			return service.AddReadings(ctx, *in)
 		}))
@@ -297,7 +301,8 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 		func(ctx context.Context, _ *struct{}) ([]views.RecipeLine, error) {
 			return service.Recipes(ctx)
 		})
-	get(r, "get-recipe", look, "/api/recipes/{id}", "One of them with its versions, and what the latest would do where an earlier one is used",
+	get(r, "get-recipe", look, "/api/recipes/{id}",
+		"One of them with its versions, and what the latest would do where an earlier one is used",
 		func(ctx context.Context, in *byID) (views.RecipeView, error) {
 			return service.Recipe(ctx, in.ID)
 		})
@@ -356,7 +361,8 @@ func register(api huma.API, service *shop.Service, options Options, files fs.FS)
 		func(ctx context.Context, in *byID) (views.SittingView, error) {
 			return service.Sitting(ctx, in.ID)
 		})
-	get(r, "get-planned-sitting", look, "/api/steps/{id}/coats/{coat}/sitting", "The sitting that an event is planned in, as it could be begun",
+	get(r, "get-planned-sitting", look, "/api/steps/{id}/coats/{coat}/sitting",
+		"The sitting that an event is planned in, as it could be begun",
 		func(ctx context.Context, in *byEvent) (views.SittingView, error) {
 			return service.PlannedSitting(ctx, changes.EventRef{StepID: in.ID, Coat: in.Coat})
 		})

@@ -99,7 +99,8 @@ func serve(t testing.TB, s *store.Store) *room {
 func curlew() changes.NewInstrument {
 	return changes.NewInstrument{ID: uuid.New(), Name: "Curlew", Outline: "two-horned", Promise: "2026-07-01",
 		Wish: recipe.Wish{Standard: "gift", Pieces: []recipe.PieceWish{
-			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "13 in", Thickness: "44"}.From("one-colour").Ending("water-clear", "gloss")}}}
+			recipe.PieceWish{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "13 in",
+				Thickness: "44"}.From("one-colour").Ending("water-clear", "gloss")}}}
 }
 
 // problem is what an error answers with.
@@ -379,7 +380,8 @@ func TestMalformedEntriesAreRefusedByField(t *testing.T) {
 		"no such coat":     {func(e *changes.Entry) { e.Coat = 9 }, "body.coat", "coats 1 to 1"},
 		"no reason":        {func(e *changes.Entry) { e.Kind = "skipped" }, "body.note", "say why"},
 		"only checks fail": {func(e *changes.Entry) { e.Kind = "failed" }, "body.kind", "only a check"},
-		"nothing to void":  {func(e *changes.Entry) { e.Kind, e.Voids, e.StepID, e.Coat = "void", uuid.New(), uuid.Nil, 0 }, "body.voids", "an entry of the log"},
+		"nothing to void": {func(e *changes.Entry) { e.Kind, e.Voids, e.StepID, e.Coat = "void", uuid.New(), uuid.Nil, 0 }, "body.voids",
+			"an entry of the log"},
 		"long ago": {func(e *changes.Entry) { at := now.AddDate(-30, 0, 0); e.HappenedAt = &at }, "body.happenedAt",
 			"from the year 2000 to ten years from now"},
 		"unknown kind": {func(e *changes.Entry) { e.Kind = "eaten" }, "body.kind", "done, skipped, failed, note, void"},

@@ -86,7 +86,8 @@ func (g *gathered) goParts(pkg string) error {
 		return err
 	}
 	version := strings.TrimPrefix(runtime.Version(), "go")
-	if err := g.add(web.Part{Kind: "go", Name: "Go and its standard library", Version: version}, strings.TrimSpace(string(root))); err != nil {
+	if err := g.add(web.Part{Kind: "go", Name: "Go and its standard library", Version: version},
+		strings.TrimSpace(string(root))); err != nil {
 		return err
 	}
 	list, err := exec.Command("go", "list", "-deps", "-json=Module", pkg).Output()

@@ -34,5 +34,6 @@ func TestEveryTextIsKeptOnceAndNoneIsMissing(t *testing.T) {
 	require.NoError(t, found.add(web.Part{Name: "three", Licence: "MIT"}, folder("readme", "x")))
 	assert.Error(t, found.add(web.Part{Name: "four"}, folder("license.go", "Apache License")), "says nothing of its licence")
 	assert.Equal(t, []string{"Apache License"}, found.notices.Texts)
-	assert.Equal(t, []web.Part{{Name: "one", Licence: "Apache-2.0"}, {Name: "two", Licence: "Apache-2.0"}, {Name: "three", Licence: "MIT", Text: -1}}, found.notices.Parts)
+	assert.Equal(t, []web.Part{{Name: "one", Licence: "Apache-2.0"}, {Name: "two", Licence: "Apache-2.0"},
+		{Name: "three", Licence: "MIT", Text: -1}}, found.notices.Parts)
 }

@@ -49,7 +49,8 @@ func Check() error { return loadError }
 
 // order is the order in which what is done to a film follows one another: dents before wear, so that dirt
 // finds them; fine scratches and dulling over wear; dirt last.
-var order = []string{"dents", "buckle", "chips-edge", "check-cold", "check-cut", "check-rub", "wear-clear", "wear-colour", "wear-wood", "arm",
+var order = []string{"dents", "buckle", "chips-edge", "check-cold", "check-cut", "check-rub", "wear-clear", "wear-colour", "wear-wood",
+	"arm",
 	"neck-play", "swirl-fine", "dull-all", "haze-hand", "dirt"}
 
 // All lists what may be done to a film, in the order in which it is done.
@@ -86,8 +87,10 @@ type Place struct {
 
 // places are where hands, clothes and floors come to an instrument. Shares are estimates.
 var places = []Place{
-	{"forearm", "under the forearm", "top", 0.08}, {"upper-edge", "along the upper edge", "top", 0.05}, {"strum", "beside the strings", "top", 0.06},
-	{"controls", "round the controls", "top", 0.04}, {"lower-edge", "where it stands on the floor", "sides", 0.06}, {"horns", "tips of the horns", "sides", 0.05},
+	{"forearm", "under the forearm", "top", 0.08}, {"upper-edge", "along the upper edge", "top", 0.05},
+	{"strum", "beside the strings", "top", 0.06},
+	{"controls", "round the controls", "top", 0.04}, {"lower-edge", "where it stands on the floor", "sides", 0.06},
+	{"horns", "tips of the horns", "sides", 0.05},
 	{"belt", "at the belt", "back", 0.08}, {"ribs", "against the ribs", "back", 0.06}, {"edges", "all edges, a little", "sides", 0.10},
 	{"neck-back", "where the hand slides", "shaft", 0.35}, {"head-tip", "tip of the headstock", "headstock", 0.08},
 }
@@ -108,8 +111,10 @@ func FindPlace(id string) (Place, error) {
 func parse(text string) ([]Work, error) {
 	var list []Work
 	err := table.Read("aging", text, func(r table.Row) {
-		w := Work{ID: r.Needed("id"), Effect: r.Needed("effect"), Grits: strings.Fields(r.Text("grits")), Least: r.Number("min_per_dm2_least", 0, 60),
-			Most: r.Number("min_per_dm2_most", 0, 60), Films: strings.Fields(r.Text("films")), After: r.Text("after"), Cautions: strings.Fields(r.Text("cautions")), Note: r.Text("note")}
+		w := Work{ID: r.Needed("id"), Effect: r.Needed("effect"), Grits: strings.Fields(r.Text("grits")),
+			Least: r.Number("min_per_dm2_least", 0, 60),
+			Most:  r.Number("min_per_dm2_most", 0, 60), Films: strings.Fields(r.Text("films")), After: r.Text("after"),
+			Cautions: strings.Fields(r.Text("cautions")), Note: r.Text("note")}
 		for tool := range strings.SplitSeq(r.Text("tools"), ",") {
 			w.Tools = append(w.Tools, strings.TrimSpace(tool))
 		}

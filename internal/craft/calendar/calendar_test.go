@@ -97,8 +97,10 @@ func TestHoursAsPeopleWriteThem(t *testing.T) {
 	for text, says := range map[string]string{
 		"early": "write it like", "9": "write it like", "9-": "write it like", "9-25": "write it like", "9:70-10": "write it like",
 		"-3-4": "write it like",
-		"12-9": "12-9 means 12:00–21:00? Write it so", "9-5": "9-5 means 09:00–17:00?", "13am-14": "write it like", "0pm-3pm": "write it like",
-		"15-2": "15:00–02:00 is not within one day", "23-22": "not within one day", "9-9": "9-9 means 09:00–21:00?", "9-12, 11-13": "overlap", "9-12,": "write it like",
+		"12-9": "12-9 means 12:00–21:00? Write it so", "9-5": "9-5 means 09:00–17:00?", "13am-14": "write it like",
+		"0pm-3pm": "write it like",
+		"15-2":    "15:00–02:00 is not within one day", "23-22": "not within one day", "9-9": "9-9 means 09:00–21:00?",
+		"9-12, 11-13": "overlap", "9-12,": "write it like",
 	} {
 		_, err := ParseHours(text)
 		assert.Contains(t, unit.Unmarked(err.Error()), says, text)

@@ -82,7 +82,8 @@ func (w Wait) Working(from, to time.Time, speed working.Source) working.Working 
 		inputs = append(inputs, working.Input{Name: "speed in this room, on the whole",
 			Value: fmt.Sprintf("× %.2f", w.Hours()/took.Hours()), Source: speed})
 	}
-	return working.New("Wait until "+w.Milestone.Text(), "hours at "+climate.Reference.String()+" × the margin ÷ the room's speed", DurationText(took),
+	return working.New("Wait until "+w.Milestone.Text(), "hours at "+climate.Reference.String()+" × the margin ÷ the room's speed",
+		DurationText(took),
 		inputs...)
 }
 

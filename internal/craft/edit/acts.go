@@ -94,7 +94,8 @@ func (w *working) move(at place, e Edit) error {
 		return fault("afterId", "a step cannot come behind itself")
 	}
 	if with := w.sittingOf(at); with != "" {
-		return fault("stepId", "%s is one sitting with %s: leave both out, and put them in elsewhere", phrase.Quoted(s.Title), phrase.Quoted(with))
+		return fault("stepId", "%s is one sitting with %s: leave both out, and put them in elsewhere", phrase.Quoted(s.Title),
+			phrase.Quoted(with))
 	}
 	w.in.Pieces[at.p].Steps = slices.Delete(w.in.Pieces[at.p].Steps, at.s, at.s+1)
 	s.Edited, s.Moved = true, true
@@ -169,7 +170,8 @@ func (w *working) join(at place, e Edit) error {
 		return fault("withId", "must be another step of the same piece")
 	case w.done(at) > 0 || w.done(other) > 0:
 		return fault("withId", "what is begun or done is not joined any more")
-	case a.Kind != b.Kind || a.Family != b.Family || a.Method != b.Method || a.MaterialKey() != b.MaterialKey() || max(a.Coats, 1) != max(b.Coats, 1):
+	case a.Kind != b.Kind || a.Family != b.Family || a.Method != b.Method || a.MaterialKey() != b.MaterialKey() ||
+		max(a.Coats, 1) != max(b.Coats, 1):
 		return fault("withId", "must be work of the same kind, with the same material and as many coats")
 	case a.Out != "" || b.Out != "":
 		return fault("withId", "what is left out is not joined")

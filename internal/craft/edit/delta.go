@@ -118,7 +118,8 @@ func sameWork(a, b *job.Step) bool {
 }
 
 func samePiece(a, b job.Piece) bool {
-	return slices.EqualFunc(a.Steps, b.Steps, recipe.SameStep) && slices.EqualFunc(a.Regions, b.Regions, func(x, y job.Region) bool { return x == y })
+	return slices.EqualFunc(a.Steps, b.Steps, recipe.SameStep) && slices.EqualFunc(a.Regions, b.Regions,
+		func(x, y job.Region) bool { return x == y })
 }
 
 func pieceOf(in recipe.Instrument, id uuid.UUID) *job.Piece {

@@ -16,7 +16,8 @@ import (
 func plover(t require.TestingT) recipe.Instrument {
 	wish := recipe.Wish{Pieces: []recipe.PieceWish{
 		{Kind: recipe.Body, Wood: "ash-swamp", Length: "480 mm", Width: "330 mm", Thickness: "45 mm", Layers: []recipe.Layer{
-			{ID: "dye", Effect: recipe.EffectColour, Carrier: "water"}, {ID: "clear", Effect: recipe.EffectClear, Family: "water-clear", Sheen: "satin"}}},
+			{ID: "dye", Effect: recipe.EffectColour, Carrier: "water"},
+			{ID: "clear", Effect: recipe.EffectClear, Family: "water-clear", Sheen: "satin"}}},
 		{Kind: recipe.Neck, Wood: "maple-hard", Length: "680 mm", Width: "50 mm", Layers: []recipe.Layer{
 			{ID: "clear", Effect: recipe.EffectClear, Family: "finishing-oil", Sheen: "satin"}}}}}
 	return composed(t, uuid.MustParse("00000000-0000-0000-0000-00000000a1a1"), wish)
@@ -129,7 +130,8 @@ func TestAStepThatIsBegunIsParted(t *testing.T) {
 		}
 	}
 	rest := next.Pieces[0].Steps[at+1]
-	assert.Equal(t, []any{step.Coats - 1, "nitro", step.Title}, []any{rest.Coats, rest.Family, rest.Title}, "the coats asked for are all of them, what is done with them")
+	assert.Equal(t, []any{step.Coats - 1, "nitro", step.Title}, []any{rest.Coats, rest.Family, rest.Title},
+		"the coats asked for are all of them, what is done with them")
 	assert.NotEqual(t, step.ID, rest.ID)
 
 	more := do(t, in, log, Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(9)}})
@@ -143,7 +145,8 @@ func TestAStepIsPartedTwice(t *testing.T) {
 	in := plover(t)
 	step := bySlot(t, in, clear)
 	log := logOf(map[uuid.UUID]int{step.ID: 2})
-	in = do(t, in, log, Edit{Op: Set, Step: step.ID, Fields: &Fields{Title: some("anders")}}, Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(4)}},
+	in = do(t, in, log, Edit{Op: Set, Step: step.ID, Fields: &Fields{Title: some("anders")}},
+		Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(4)}},
 		Edit{Op: Set, Step: step.ID, Fields: &Fields{Title: some("noch anders")}})
 	ids, slots := make(map[uuid.UUID]bool), make(map[string]bool)
 	for _, s := range in.Pieces[0].Steps {
@@ -162,7 +165,8 @@ func TestAddMoveDuplicateSplitJoinRemove(t *testing.T) {
 
 	in = do(t, in, log, Edit{Op: Add, Step: more, Piece: body.ID, After: step.ID, What: "clear"})
 	added := *stepOf(in, more)
-	assert.Equal(t, []any{step.Family, step.Method, 1, true}, []any{added.Family, added.Method, added.Coats, added.Edited}, "the clear that lies there")
+	assert.Equal(t, []any{step.Family, step.Method, 1, true}, []any{added.Family, added.Method, added.Coats, added.Edited},
+		"the clear that lies there")
 	assert.Len(t, added.Regions, len(body.Regions))
 
 	in = do(t, in, log, Edit{Op: Move, Step: more})
@@ -198,7 +202,8 @@ func TestAnEffectComesWithAllItsSteps(t *testing.T) {
 	for _, x := range recipe.Extras() {
 		in := plover(t)
 		id := uuid.New()
-		next, err := Apply(in, Edit{Op: Add, Step: id, Piece: in.Pieces[0].ID, After: in.Pieces[0].Steps[4].ID, What: x.ID}, logOf(nil), nil)
+		next, err := Apply(in, Edit{Op: Add, Step: id, Piece: in.Pieces[0].ID, After: in.Pieces[0].Steps[4].ID, What: x.ID}, logOf(nil),
+			nil)
 		if x.ID == "effect-flake" { // rough flake lies in two-part clear only
 			assert.ErrorContains(t, err, "urethane-2k")
 			continue
@@ -223,28 +228,31 @@ func TestWhatCannotBe(t *testing.T) {
 		edit  Edit
 		field string
 	}{
-		"a step of another instrument":       {Edit{Op: Move, Step: uuid.New()}, "stepId"},
-		"no such edit":                       {Edit{Op: "fold", Step: step.ID}, "op"},
-		"what is done is not moved":          {Edit{Op: Move, Step: sand.ID}, "stepId"},
-		"what is done is no other work":      {Edit{Op: Set, Step: sand.ID, Fields: &Fields{Title: some("Polish")}}, "stepId"},
-		"fewer coats than are done":          {Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(0)}}, "fields.coats"},
-		"more than fifty":                    {Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(51)}}, "fields.coats"},
-		"no such material":                   {Edit{Op: Set, Step: step.ID, Fields: &Fields{Material: some("honey")}}, "fields.material"},
-		"no such product":                    {Edit{Op: Set, Step: step.ID, Fields: &Fields{Material: some(uuid.NewString())}}, "fields.material"},
+		"a step of another instrument":  {Edit{Op: Move, Step: uuid.New()}, "stepId"},
+		"no such edit":                  {Edit{Op: "fold", Step: step.ID}, "op"},
+		"what is done is not moved":     {Edit{Op: Move, Step: sand.ID}, "stepId"},
+		"what is done is no other work": {Edit{Op: Set, Step: sand.ID, Fields: &Fields{Title: some("Polish")}}, "stepId"},
+		"fewer coats than are done":     {Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(0)}}, "fields.coats"},
+		"more than fifty":               {Edit{Op: Set, Step: step.ID, Fields: &Fields{Coats: some(51)}}, "fields.coats"},
+		"no such material":              {Edit{Op: Set, Step: step.ID, Fields: &Fields{Material: some("honey")}}, "fields.material"},
+		"no such product": {Edit{Op: Set, Step: step.ID, Fields: &Fields{Material: some(uuid.NewString())}},
+			"fields.material"},
 		"a film is not dropped in by a pour": {Edit{Op: Set, Step: step.ID, Fields: &Fields{Method: some("pour")}}, "fields.method"},
-		"a coat has no grits":                {Edit{Op: Set, Step: step.ID, Fields: &Fields{Ladder: &[]string{"fepa:P320"}}}, "fields.ladder"},
-		"nothing said":                       {Edit{Op: Set, Step: step.ID}, "fields"},
-		"behind a step of another piece":     {Edit{Op: Move, Step: bySlot(t, in, "body:dye:colour").ID, After: neck.ID}, "afterId"},
-		"a place that a step has itself":     {Edit{Op: Add, Step: step.ID, Piece: in.Pieces[0].ID, What: "clear"}, "stepId"},
-		"no such addition":                   {Edit{Op: Add, Step: uuid.New(), Piece: in.Pieces[0].ID, What: "snow"}, "what"},
-		"no reason":                          {Edit{Op: LeaveOut, Step: bySlot(t, in, "body:dye:colour").ID, Reason: "  "}, "reason"},
-		"nothing to take back":               {Edit{Op: TakeBack, Step: step.ID}, "stepId"},
-		"a recipe's step":                    {Edit{Op: Remove, Step: bySlot(t, in, "body:dye:colour").ID}, "stepId"},
-		"what is logged":                     {Edit{Op: Remove, Step: sand.ID}, "stepId"},
-		"all of its regions":                 {Edit{Op: Split, Step: step.ID, New: uuid.New(), Regions: step.Regions}, "regions"},
-		"joined with other work":             {Edit{Op: Join, Step: bySlot(t, in, "body:dye:colour").ID, With: sand.ID}, "withId"},
-		"rounds below what is done":          {Edit{Op: Set, Step: step.ID, Fields: &Fields{Rounds: &Rounds{Least: 2, Most: 1}}}, "fields.rounds"},
-		"divided coats":                      {Edit{Op: Set, Step: step.ID, Fields: &Fields{Divide: some(30)}}, "fields.divideMin"},
+		"a coat has no grits": {Edit{Op: Set, Step: step.ID, Fields: &Fields{Ladder: &[]string{"fepa:P320"}}},
+			"fields.ladder"},
+		"nothing said":                   {Edit{Op: Set, Step: step.ID}, "fields"},
+		"behind a step of another piece": {Edit{Op: Move, Step: bySlot(t, in, "body:dye:colour").ID, After: neck.ID}, "afterId"},
+		"a place that a step has itself": {Edit{Op: Add, Step: step.ID, Piece: in.Pieces[0].ID, What: "clear"}, "stepId"},
+		"no such addition":               {Edit{Op: Add, Step: uuid.New(), Piece: in.Pieces[0].ID, What: "snow"}, "what"},
+		"no reason":                      {Edit{Op: LeaveOut, Step: bySlot(t, in, "body:dye:colour").ID, Reason: "  "}, "reason"},
+		"nothing to take back":           {Edit{Op: TakeBack, Step: step.ID}, "stepId"},
+		"a recipe's step":                {Edit{Op: Remove, Step: bySlot(t, in, "body:dye:colour").ID}, "stepId"},
+		"what is logged":                 {Edit{Op: Remove, Step: sand.ID}, "stepId"},
+		"all of its regions":             {Edit{Op: Split, Step: step.ID, New: uuid.New(), Regions: step.Regions}, "regions"},
+		"joined with other work":         {Edit{Op: Join, Step: bySlot(t, in, "body:dye:colour").ID, With: sand.ID}, "withId"},
+		"rounds below what is done": {Edit{Op: Set, Step: step.ID, Fields: &Fields{Rounds: &Rounds{Least: 2, Most: 1}}},
+			"fields.rounds"},
+		"divided coats": {Edit{Op: Set, Step: step.ID, Fields: &Fields{Divide: some(30)}}, "fields.divideMin"},
 	} {
 		_, err := Apply(in, c.edit, log, nil)
 		var wrong *Fault

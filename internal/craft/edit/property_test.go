@@ -193,7 +193,8 @@ func anyFields(rt *rapid.T) *Fields {
 	case 1:
 		f.Minutes = some(rapid.IntRange(0, 240).Draw(rt, "minutes"))
 	case 2:
-		f.Material = some(rapid.SampledFrom([]string{"nitro", "water-clear", "finishing-oil", "water-dye", "paste-wax"}).Draw(rt, "material"))
+		f.Material = some(rapid.SampledFrom([]string{"nitro", "water-clear", "finishing-oil", "water-dye", "paste-wax"}).Draw(rt,
+			"material"))
 	case 3:
 		f.Ladder = &[]string{"fepa:P320", "fepa:P400"}
 	case 4:

@@ -53,7 +53,8 @@ func upToFive(minutes float64) int {
 }
 
 // defaultRole is the material slot of a step that takes a family of a group.
-var defaultRole = map[string]string{"colour": "colour", "fill": "filler", "seal": "sealer", "clear": "clear", "oil-wax": "oil", "metallic": "flake"}
+var defaultRole = map[string]string{"colour": "colour", "fill": "filler", "seal": "sealer", "clear": "clear", "oil-wax": "oil",
+	"metallic": "flake"}
 
 // with puts a step on with another material: a product's id, or a family's.
 func (w *working) with(s *job.Step, text string) error {

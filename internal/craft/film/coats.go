@@ -23,7 +23,9 @@ const (
 var Regions = []Region{Face, Side, RoundOver, Arris}
 
 // String names the region.
-func (r Region) String() string { return [...]string{"faces", "sides", "round-overs", "sharp edges"}[r] }
+func (r Region) String() string {
+	return [...]string{"faces", "sides", "round-overs", "sharp edges"}[r]
+}
 
 // Share is how much of a face's film a region gets (default). Rules §3.
 func (r Region) Share() float64 { return [...]float64{1, 0.9, 0.65, 0.45}[r] }

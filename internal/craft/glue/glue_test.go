@@ -12,7 +12,8 @@ func TestGlues(t *testing.T) {
 	require.NoError(t, Check())
 	g, err := Find("pva-yellow")
 	require.NoError(t, err)
-	assert.Equal(t, Glue{ID: "pva-yellow", Name: "Yellow wood glue", Open: 5, Clamp: 45, SqueezeAfter: 20, SqueezeBefore: 60, Handle: 120, Full: 1440, Dye: "no", Note: g.Note}, g)
+	assert.Equal(t, Glue{ID: "pva-yellow", Name: "Yellow wood glue", Open: 5, Clamp: 45, SqueezeAfter: 20, SqueezeBefore: 60, Handle: 120,
+		Full: 1440, Dye: "no", Note: g.Note}, g)
 	thin, err := Find("ca-thin")
 	require.NoError(t, err)
 	assert.EqualValues(t, 1, thin.Open, "a started minute is a whole one")

@@ -13,7 +13,8 @@ func TestLeaf(t *testing.T) {
 	require.NoError(t, Check())
 	brass, err := Find("brass-oil-fast")
 	require.NoError(t, err)
-	assert.Equal(t, Leaf{ID: "brass-oil-fast", Name: "Brass leaf, sold as imitation gold", Size: "size-oil-fast", After: 150, Before: 240, Seal: "dewaxed-shellac",
+	assert.Equal(t, Leaf{ID: "brass-oil-fast", Name: "Brass leaf, sold as imitation gold", Size: "size-oil-fast", After: 150, Before: 240,
+		Seal:     "dewaxed-shellac",
 		MustSeal: true, SealCoats: 2, SealAfter: 72 * time.Hour, Note: brass.Note}, brass)
 	gold, err := Find("gold-oil-slow")
 	require.NoError(t, err)

@@ -13,7 +13,8 @@ func TestMasks(t *testing.T) {
 	require.NoError(t, Check())
 	m, err := Find("fine-line")
 	require.NoError(t, err)
-	assert.Equal(t, Mask{ID: "fine-line", Name: "Fine-line plastic tape", Kind: "tape", Solvent: 3, Water: 3, HeatMost: 120, StayMost: 48 * time.Hour, Lift: m.Lift,
+	assert.Equal(t, Mask{ID: "fine-line", Name: "Fine-line plastic tape", Kind: "tape", Solvent: 3, Water: 3, HeatMost: 120,
+		StayMost: 48 * time.Hour, Lift: m.Lift,
 		Bleed: 1, EdgeStep: 1, Note: m.Note}, m)
 	_, err = Find("newspaper")
 	assert.ErrorContains(t, err, `"newspaper"`)

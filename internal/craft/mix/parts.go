@@ -97,7 +97,8 @@ func (a Amount) String() string {
 // less than can be mixed true. It fails on a volume that is not above 0.
 func (r Recipe) Measure(wanted unit.Millilitre) (Batch, working.Working, error) {
 	if !(wanted > 0) || wanted > mostMix {
-		return Batch{}, working.Working{}, fmt.Errorf("a mix of %v mL cannot be measured: above 0 and up to %v mL can", float64(wanted), float64(mostMix))
+		return Batch{}, working.Working{}, fmt.Errorf("a mix of %v mL cannot be measured: above 0 and up to %v mL can", float64(wanted),
+			float64(mostMix))
 	}
 	var batch Batch
 	var err float64
@@ -116,13 +117,15 @@ func (r Recipe) Measure(wanted unit.Millilitre) (Batch, working.Working, error) 
 	formula := "wanted"
 	if r.Thin > 0 {
 		formula += " ÷ (1 + thinner)"
-		inputs = append(inputs, working.Input{Name: "thinner, of the material without it", Value: unit.Percent(r.Thin * 100).String(), Source: working.Family})
+		inputs = append(inputs, working.Input{Name: "thinner, of the material without it", Value: unit.Percent(r.Thin * 100).String(),
+			Source: working.Family})
 	}
 	if len(r.Parts) > 0 {
 		formula += ", by parts " + r.Parts.String()
 		inputs = append(inputs, working.Input{Name: "parts by volume", Value: r.Parts.String(), Source: working.Family})
 	}
-	inputs = append(inputs, working.Input{Name: "measured", Value: map[bool]string{false: "to 1 mL, upwards", true: "to 0.1 g"}[batch.Weighed], Source: working.Rule})
+	inputs = append(inputs, working.Input{Name: "measured", Value: map[bool]string{false: "to 1 mL, upwards",
+		true: "to 0.1 g"}[batch.Weighed], Source: working.Rule})
 	return batch, working.New("Mix of "+r.Name, formula, batch.String(), inputs...), nil
 }
 

@@ -63,8 +63,10 @@ func TestRatios(t *testing.T) {
 
 func TestAMixIsEnoughAndKeepsItsProportions(t *testing.T) {
 	proptest.Check(t, func(t *rapid.T) {
-		r := Recipe{Name: "ä", Parts: rapid.SampledFrom([]Parts{nil, {1, 1}, {2, 1}, {4, 1}, {100, 2}, {100, 2, 2}, {100, 1.5}}).Draw(t, "parts"),
-			Thin: rapid.SampledFrom([]float64{0, 0.1, 0.5}).Draw(t, "thin"), Density: rapid.SampledFrom([]float64{0, 0.9, 1.7}).Draw(t, "density")}
+		r := Recipe{Name: "ä", Parts: rapid.SampledFrom([]Parts{nil, {1, 1}, {2, 1}, {4, 1}, {100, 2}, {100, 2, 2}, {100, 1.5}}).Draw(t,
+			"parts"),
+			Thin:    rapid.SampledFrom([]float64{0, 0.1, 0.5}).Draw(t, "thin"),
+			Density: rapid.SampledFrom([]float64{0, 0.9, 1.7}).Draw(t, "density")}
 		wanted := unit.Millilitre(rapid.Float64Range(0.1, 3000).Draw(t, "wanted"))
 		batch, _, err := r.Measure(wanted)
 		require.NoError(t, err)

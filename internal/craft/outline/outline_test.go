@@ -119,10 +119,12 @@ func TestThePageDrawsTheSameShapes(t *testing.T) {
 		length, width := body.Size()
 		assert.InDelta(t, drawn.Box[2], float64(width), 0.3, id)
 		assert.InDelta(t, drawn.Box[3], float64(length), 0.3, id)
-		assert.Greater(t, float64(body.Depth(outline.Point{X: drawn.Box[0] + drawn.Box[2]/2, Y: drawn.Pocket + 50})), 20.0, "%s: below its pocket is wood", id)
+		assert.Greater(t, float64(body.Depth(outline.Point{X: drawn.Box[0] + drawn.Box[2]/2, Y: drawn.Pocket + 50})), 20.0,
+			"%s: below its pocket is wood", id)
 		assert.False(t, body.Inside(outline.Point{X: 0, Y: drawn.Pocket - 5}), "%s: its pocket is open", id)
 		for _, control := range []outline.Point{{X: 86, Y: 182}, {X: 104, Y: 220}} {
-			assert.Greater(t, float64(body.Depth(outline.Point{X: control.X, Y: drawn.Pocket + control.Y})), 10.0, "%s: its controls are on the wood", id)
+			assert.Greater(t, float64(body.Depth(outline.Point{X: control.X, Y: drawn.Pocket + control.Y})), 10.0,
+				"%s: its controls are on the wood", id)
 		}
 	}
 }
@@ -140,7 +142,8 @@ func TestScaled(t *testing.T) {
 
 func TestDepth(t *testing.T) {
 	ring := parse(t, "M0 0H100V100H0Z M40 40H60V60H40Z")
-	for p, want := range map[outline.Point]float64{{X: 10, Y: 50}: 10, {X: 30, Y: 50}: 10, {X: 50, Y: 50}: -10, {X: -3, Y: -4}: -5, {X: 20, Y: 20}: 20} {
+	for p, want := range map[outline.Point]float64{{X: 10, Y: 50}: 10, {X: 30, Y: 50}: 10, {X: 50, Y: 50}: -10, {X: -3, Y: -4}: -5,
+		{X: 20, Y: 20}: 20} {
 		assert.InDelta(t, want, float64(ring.Depth(p)), 1e-9, "%v", p)
 		assert.Equal(t, want > 0, ring.Inside(p))
 	}

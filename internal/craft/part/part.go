@@ -95,7 +95,8 @@ func parseMetals(text string) ([]Metal, error) {
 func parsePlastics(text string) ([]Plastic, error) {
 	var list []Plastic
 	err := table.Read("plastics", text, func(r table.Row) {
-		p := Plastic{ID: r.Needed("id"), Name: r.Needed("name"), Kind: r.OneOf("kind", "part", "binding", "body"), Dull: grits(r, "dull_grits"),
+		p := Plastic{ID: r.Needed("id"), Name: r.Needed("name"), Kind: r.OneOf("kind", "part", "binding", "body"),
+			Dull:     grits(r, "dull_grits"),
 			WipeBack: r.Text("wipe_back"), HeatMost: unit.Celsius(r.Number("heat_most_c", 30, 300)), Prime: family(r, "prime_family"),
 			Note: r.Text("note")}
 		if stain := r.Needed("stain_class"); !strings.HasPrefix(stain, "none") {

@@ -41,7 +41,8 @@ func TestPlastics(t *testing.T) {
 func TestWhatIsWrongInTheTablesIsNamed(t *testing.T) {
 	_, err := parseMetals(strings.Replace(metalRows, "weak-alkali,1,5", "weak-alkali,9,5", 1))
 	assert.ErrorContains(t, err, "etch_min_most")
-	_, err = parseMetals(strings.Replace(metalRows, "fepa:P240 fepa:P320 fepa:P400 nonwoven:very-fine,weak-alkali", "fepa:P7,weak-alkali", 1))
+	_, err = parseMetals(strings.Replace(metalRows, "fepa:P240 fepa:P320 fepa:P400 nonwoven:very-fine,weak-alkali", "fepa:P7,weak-alkali",
+		1))
 	assert.ErrorContains(t, err, "brush_grits")
 	_, err = parsePlastics(strings.Replace(plasticRows, ",adhesion-promoter,", ",porridge,", 1))
 	assert.ErrorContains(t, err, "prime_family")

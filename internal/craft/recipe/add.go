@@ -33,27 +33,40 @@ var extras = []extra{
 	{Extra{"sand", "Sanding", "Bare wood, or what lies there, with the papers you name."},
 		line{kind: job.Sand, title: "Sand", ladder: papers(220), how: "With a block, along the grain; dust off.", why: "Added by hand."}},
 	{Extra{"scuff", "Scuff between coats", "Evenly dull, so that the next coat holds and lies flat."},
-		line{kind: job.Scuff, title: "Scuff between coats", ladder: papers(400), how: "Evenly dull, no shiny spot, off the edges; every trace of dust off.",
+		line{kind: job.Scuff, title: "Scuff between coats", ladder: papers(400),
+			how: "Evenly dull, no shiny spot, off the edges; every trace of dust off.",
 			why: "The next coat holds on its scratches, and lies as flat as this."}},
-	{Extra{"colour", "Colour", "A coat of what colours it."}, line{kind: job.Coat, title: "Colour", role: "colour", family: "water-dye", method: material.Wipe,
-		how: "On scrap of the same wood first. Wet edge, along the grain.", why: "Added by hand."}},
-	{Extra{"fill", "Fill the pores", "One filling, wiped off across the grain."}, line{kind: job.Coat, title: "Fill the pores", role: "filler", family: "water-filler",
-		method: material.Wipe, how: "Rub in across the grain, wipe off across it.", why: "Each filling leaves the pores shallower."}},
-	{Extra{"seal", "Sealer", "A coat that shuts in what lies below."}, line{kind: job.Coat, title: "Sealer", role: "sealer", family: "dewaxed-shellac",
-		method: material.Wipe, how: "One thin, wet coat; no going back into it.", why: "It keeps what lies below from what comes over it."}},
-	{Extra{"tint", "Tinted clear", "Clear with amber or colour in it."}, line{kind: job.Coat, title: "Tinted clear", role: "toner", family: "lacquer-toner",
-		method: material.Spray, how: "Light, even passes; stop before it is dark enough.", why: "It darkens with every pass, and cannot be wiped off."}},
-	{Extra{"clear", "Clear", "More of the clear that lies there, or another."}, line{kind: job.Coat, title: "Clear", role: "clear", family: "water-clear",
-		method: material.Wipe, how: "Thin and even, with a wet edge.", why: "Added by hand."}},
-	{Extra{"oil", "Oil", "Flooded, left to soak, wiped off to the last trace."}, line{kind: job.Coat, title: "Oil", role: "oil", family: "finishing-oil",
-		method: material.Wipe, how: "Flood, let it soak, wipe off every trace. Cloths out flat or under water.", why: "Added by hand."}},
+	{Extra{"colour", "Colour", "A coat of what colours it."}, line{kind: job.Coat, title: "Colour", role: "colour", family: "water-dye",
+		method: material.Wipe,
+		how:    "On scrap of the same wood first. Wet edge, along the grain.", why: "Added by hand."}},
+	{Extra{"fill", "Fill the pores", "One filling, wiped off across the grain."},
+		line{kind: job.Coat, title: "Fill the pores", role: "filler", family: "water-filler",
+			method: material.Wipe, how: "Rub in across the grain, wipe off across it.", why: "Each filling leaves the pores shallower."}},
+	{Extra{"seal", "Sealer", "A coat that shuts in what lies below."}, line{kind: job.Coat, title: "Sealer", role: "sealer",
+		family: "dewaxed-shellac",
+		method: material.Wipe, how: "One thin, wet coat; no going back into it.",
+		why: "It keeps what lies below from what comes over it."}},
+	{Extra{"tint", "Tinted clear", "Clear with amber or colour in it."},
+		line{kind: job.Coat, title: "Tinted clear", role: "toner", family: "lacquer-toner",
+			method: material.Spray, how: "Light, even passes; stop before it is dark enough.",
+			why: "It darkens with every pass, and cannot be wiped off."}},
+	{Extra{"clear", "Clear", "More of the clear that lies there, or another."},
+		line{kind: job.Coat, title: "Clear", role: "clear", family: "water-clear",
+			method: material.Wipe, how: "Thin and even, with a wet edge.", why: "Added by hand."}},
+	{Extra{"oil", "Oil", "Flooded, left to soak, wiped off to the last trace."},
+		line{kind: job.Coat, title: "Oil", role: "oil", family: "finishing-oil",
+			method: material.Wipe, how: "Flood, let it soak, wipe off every trace. Cloths out flat or under water.",
+			why: "Added by hand."}},
 	{Extra{"wax", "Wax", "The end of all coats: nothing holds on it."}, line{kind: job.Coat, title: "Wax", role: "wax", family: "paste-wax",
 		method: material.Wipe, how: "Thin, let it haze, buff with a soft cloth.", why: "Nothing sticks to it: it comes last."}},
 	{Extra{"level", "Level", "Flat, with a block, off the edges."}, line{kind: job.Level, title: "Level", ladder: papers(800, 1200),
 		how: "A flat block, dust off often, off the edges.", why: "A flat film shines evenly."}},
-	{Extra{"buff", "Buff", "Compounds, each on its own pad or cloth."}, line{kind: job.Buff, title: "Buff", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
-		how: "One compound to a pad, little pressure, never long on one spot.", why: "Each compound takes the scratches of the one before."}},
-	{Extra{"mask-on", "Tape on", "What is to stay clean is covered."}, line{kind: job.MaskOn, title: "Tape on", how: "Press the edge down with a nail; a crisp line is a pressed one.",
+	{Extra{"buff", "Buff", "Compounds, each on its own pad or cloth."},
+		line{kind: job.Buff, title: "Buff", ladder: []string{"compound:medium", "compound:fine", "compound:swirl"},
+			how: "One compound to a pad, little pressure, never long on one spot.",
+			why: "Each compound takes the scratches of the one before."}},
+	{Extra{"mask-on", "Tape on", "What is to stay clean is covered."}, line{kind: job.MaskOn, title: "Tape on",
+		how: "Press the edge down with a nail; a crisp line is a pressed one.",
 		why: "What is covered stays clean."}},
 	{Extra{"mask-off", "Tape off", "While the film is dry to touch and not yet hard."}, line{kind: job.MaskOff, title: "Tape off",
 		how: "Slowly, flat back over itself.", why: "Too early it smears, too late it tears the film.", film: material.TouchDry}},
@@ -61,8 +74,9 @@ var extras = []extra{
 		how: "Raking light, from all sides.", why: "Added by hand."}},
 	{Extra{"gate", "Building work", "A building event that the finish waits for."}, line{kind: job.Gate, title: "Building work", fixed: 30,
 		how: "Soft mat, clean hands, tape on the bit.", why: "Added by hand."}},
-	{Extra{"rest", "Rest", "A night, or longer, in which nobody touches it."}, line{kind: job.Gate, title: "Let it rest", fixed: 5, rest: 24 * time.Hour,
-		how: "Leave it hanging.", why: "Added by hand."}},
+	{Extra{"rest", "Rest", "A night, or longer, in which nobody touches it."},
+		line{kind: job.Gate, title: "Let it rest", fixed: 5, rest: 24 * time.Hour,
+			how: "Leave it hanging.", why: "Added by hand."}},
 }
 
 // bundle is several steps, one after the other, that shops put into a schedule together.
@@ -73,39 +87,56 @@ type bundle struct {
 
 // bundles are fragments that shops use.
 var bundles = []bundle{
-	{Extra{"holes-after-film", "Open holes that film has closed", "Scored, reamed and chamfered without a chip, what is bared sealed, screws waxed."}, []line{
-		{kind: job.Gate, title: "Score and ream the holes that film has closed", tool: "knife", fixed: 20, film: material.Handle, check: "hole-gauge",
-			how: "Score each rim, ream by hand from both faces, chamfer it. Tape round the hole; never a drill at speed in film.",
-			why: "Film closes a hole by more than its own thickness, and a rim that is not scored chips outwards."},
+	{Extra{"holes-after-film", "Open holes that film has closed",
+		"Scored, reamed and chamfered without a chip, what is bared sealed, screws waxed."}, []line{
+		{kind: job.Gate, title: "Score and ream the holes that film has closed", tool: "knife", fixed: 20, film: material.Handle,
+			check: "hole-gauge",
+			how:   "Score each rim, ream by hand from both faces, chamfer it. Tape round the hole; never a drill at speed in film.",
+			why:   "Film closes a hole by more than its own thickness, and a rim that is not scored chips outwards."},
 		{kind: job.Coat, title: "Seal the bared rims", role: "sealer", family: "dewaxed-shellac", method: material.Brush, fixed: 10,
-			how: "A drop on each bared rim and into each hole, wiped off the face at once.", why: "Bare rims take up water and sweat, and the film lets go round them."},
-		{kind: job.Gate, title: "Wax the screws, try the hardware", fixed: 15, check: "hole-chamfer", how: "Paste wax on every thread; draw up by hand, out again.",
+			how: "A drop on each bared rim and into each hole, wiped off the face at once.",
+			why: "Bare rims take up water and sweat, and the film lets go round them."},
+		{kind: job.Gate, title: "Wax the screws, try the hardware", fixed: 15, check: "hole-chamfer",
+			how: "Paste wax on every thread; draw up by hand, out again.",
 			why: "A dry screw turns the film with it."}}},
 	{Extra{"logo-late", "A logo buried late", "Laid on a dull film when most of the clear is on, buried and levelled."}, []line{
-		{kind: job.Scuff, title: "Dull the face for the logo", film: material.Sand, ladder: papers(600), how: "Evenly dull where it comes to lie; dust off, spirit wipe.",
+		{kind: job.Scuff, title: "Dull the face for the logo", film: material.Sand, ladder: papers(600),
+			how: "Evenly dull where it comes to lie; dust off, spirit wipe.",
 			why: "On a shining film it slides, and its edge silvers."},
 		{kind: job.Gate, title: "Lay the logo", work: "mark", film: material.Recoat, check: "mark-proof",
-			how: "Floated or rubbed down from the middle, every bubble out; left to dry overnight.", why: "Water under it lifts it with the first coat."},
-		{kind: job.Coat, title: "Mist coats over the logo", role: "clear", family: "nitro", method: material.Spray, coats: 2, how: "Two dry mists first: a wet coat lifts or wrinkles it.",
+			how: "Floated or rubbed down from the middle, every bubble out; left to dry overnight.",
+			why: "Water under it lifts it with the first coat."},
+		{kind: job.Coat, title: "Mist coats over the logo", role: "clear", family: "nitro", method: material.Spray, coats: 2,
+			how: "Two dry mists first: a wet coat lifts or wrinkles it.",
 			why: "The film of the logo is thin, and solvent goes through it."},
-		{kind: job.Coat, title: "Bury the logo", role: "clear", family: "nitro", method: material.Spray, coats: 4, how: "Full coats over the whole face, until the edge is not felt.",
+		{kind: job.Coat, title: "Bury the logo", role: "clear", family: "nitro", method: material.Spray, coats: 4,
+			how: "Full coats over the whole face, until the edge is not felt.",
 			why: "Every edge is felt by thumb until the clear has levelled over it."},
 		{kind: job.Level, title: "Level over the logo", film: material.Buff, ladder: papers(800, 1000), check: "flat-under-block",
-			how: "A hard block across the edges, never along them; stop when they are gone.", why: "What is cut now is clear, or the logo."}}},
-	{Extra{"frets-after", "Frets after the finish", "Slots opened through the film, frets in, levelled and polished with the film covered."}, []line{
-		{kind: job.Gate, title: "Open the fret slots through the film", tool: "knife", fixed: 40, film: material.Handle, check: "slot-depth",
-			how: "Score along both edges of each slot, saw to depth with the film scored, chamfer the edges lightly.", why: "A fret that is pressed through film lifts a flake on each side."},
-		{kind: job.MaskOn, title: "Tape the board beside the slots", fixed: 20, check: "tape-pressed", how: "Low-tack tape along each slot, paper over the film.",
+			how: "A hard block across the edges, never along them; stop when they are gone.",
+			why: "What is cut now is clear, or the logo."}}},
+	{Extra{"frets-after", "Frets after the finish",
+		"Slots opened through the film, frets in, levelled and polished with the film covered."}, []line{
+		{kind: job.Gate, title: "Open the fret slots through the film", tool: "knife", fixed: 40, film: material.Handle,
+			check: "slot-depth",
+			how:   "Score along both edges of each slot, saw to depth with the film scored, chamfer the edges lightly.",
+			why:   "A fret that is pressed through film lifts a flake on each side."},
+		{kind: job.MaskOn, title: "Tape the board beside the slots", fixed: 20, check: "tape-pressed",
+			how: "Low-tack tape along each slot, paper over the film.",
 			why: "Glue and a slipping hammer mark film for good."},
-		{kind: job.Gate, title: "Frets in", fixed: 90, rest: 24 * time.Hour, how: "Bent to the board, a trace of glue, pressed or tapped from the ends inwards; ends nipped and bevelled.",
+		{kind: job.Gate, title: "Frets in", fixed: 90, rest: 24 * time.Hour,
+			how: "Bent to the board, a trace of glue, pressed or tapped from the ends inwards; ends nipped and bevelled.",
 			why: "The glue holds what the film no longer lets the wood grip."},
 		{kind: job.Gate, title: "Level, crown and polish the frets", work: "fret-crown", check: "three-fret-rocker",
-			how: "Crowns marked, levelled until the marks are gone, crowned, ends rounded, up the ladder.", why: "Metal dust in film stays: tape, and a vacuum at the file."},
-		{kind: job.MaskOff, title: "Tape off the board", fixed: 10, check: "tape-lifted", how: "Slowly, away from the frets.", why: "Its glue hardens on film within days."}}},
+			how: "Crowns marked, levelled until the marks are gone, crowned, ends rounded, up the ladder.",
+			why: "Metal dust in film stays: tape, and a vacuum at the file."},
+		{kind: job.MaskOff, title: "Tape off the board", fixed: 10, check: "tape-lifted", how: "Slowly, away from the frets.",
+			why: "Its glue hardens on film within days."}}},
 }
 
 // laid are the effects that are added with all the steps that the rules write for them.
-var laid = []Effect{EffectMend, EffectTexture, EffectFlame, EffectMark, EffectFlake, EffectCandy, EffectParticles, EffectLeaf, EffectPour, EffectCloth, EffectWear}
+var laid = []Effect{EffectMend, EffectTexture, EffectFlame, EffectMark, EffectFlake, EffectCandy, EffectParticles, EffectLeaf, EffectPour,
+	EffectCloth, EffectWear}
 
 // effectPrefix begins the id of an addition that is an effect with all its steps.
 const effectPrefix = "effect-"
@@ -179,7 +210,8 @@ func linesOf(id string) []line {
 func lastLike(piece job.Piece, role string, regions []uuid.UUID) *job.Step {
 	for i := len(piece.Steps) - 1; i >= 0 && role != ""; i-- {
 		s := &piece.Steps[i]
-		if s.Kind == job.Coat && s.Role == role && slices.ContainsFunc(piece.RegionsOf(s), func(z uuid.UUID) bool { return slices.Contains(regions, z) }) {
+		if s.Kind == job.Coat && s.Role == role && slices.ContainsFunc(piece.RegionsOf(s),
+			func(z uuid.UUID) bool { return slices.Contains(regions, z) }) {
 			return s
 		}
 	}
@@ -194,7 +226,8 @@ func additionOf(effect Effect, in Instrument, p int, regions []uuid.UUID) ([]job
 		return nil, &Fault{Path: "what", Message: "there is no such effect to add", Value: effect}, nil
 	}
 	if in.Wish == nil || in.Wish.piece(piece.Kind) == nil {
-		return nil, &Fault{Path: "what", Message: "what was wished of this piece is not known here: add the steps one by one", Value: effect}, nil
+		return nil, &Fault{Path: "what", Message: "what was wished of this piece is not known here: add the steps one by one",
+			Value: effect}, nil
 	}
 	names, ids := make([]string, 0, len(regions)), make(map[string]uuid.UUID)
 	for _, z := range piece.Regions {

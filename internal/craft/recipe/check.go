@@ -90,7 +90,8 @@ func (c *checker) whole(w Wish) {
 	if w.gluedFirst() {
 		for i, z := range w.piece(Neck).Regions {
 			if z.Name != "fretboard" && slices.Contains(w.piece(Body).names(), z.Name) {
-				c.fault(fmt.Sprintf("pieces[%d].regions[%d].name", slices.IndexFunc(w.Pieces, func(p PieceWish) bool { return p.Kind == Neck }), i),
+				c.fault(fmt.Sprintf("pieces[%d].regions[%d].name", slices.IndexFunc(w.Pieces,
+					func(p PieceWish) bool { return p.Kind == Neck }), i),
 					"body and neck are finished as one: give each region a name of its own", z.Name)
 				return
 			}

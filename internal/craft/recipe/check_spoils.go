@@ -38,7 +38,8 @@ func (c *checker) possible(path string, p *PieceWish) {
 			c.fault(at+".family", "it holds no grains; choose one of "+strings.Join(flake.Holders(), ", "), l.Family)
 		}
 		if sprayedOnly(l) && p.clear != nil && !p.sprays() && l.Effect != EffectColour {
-			c.fault(at+".effect", fmt.Sprintf("%s is sprayed: spray the clear above it, or choose another effect", l.Effect), string(p.method()))
+			c.fault(at+".effect", fmt.Sprintf("%s is sprayed: spray the clear above it, or choose another effect", l.Effect),
+				string(p.method()))
 		}
 	}
 	c.covered(path, p)
@@ -57,10 +58,13 @@ func (c *checker) uncovered(path string, p *PieceWish) {
 			case l.Off || !p.reaches(l, z):
 			case l.Effect.ends():
 				last = i
-			case last >= 0 && l.Effect.colours() && l.Effect != EffectTexture && l.Effect != EffectFlame && !slices.ContainsFunc(p.Layers[i:], func(o Layer) bool {
-				return o.Effect.ends() && !o.Off && p.reaches(&o, z)
-			}):
-				c.fault(fmt.Sprintf("%s.layers[%d].effect", path, i), fmt.Sprintf("it lies above the last clear of the %s and would be rubbed away: move it below, or lay a clear over it", name),
+			case last >= 0 && l.Effect.colours() && l.Effect != EffectTexture && l.Effect != EffectFlame &&
+				!slices.ContainsFunc(p.Layers[i:], func(o Layer) bool {
+					return o.Effect.ends() && !o.Off && p.reaches(&o, z)
+				}):
+				c.fault(fmt.Sprintf("%s.layers[%d].effect", path, i),
+					fmt.Sprintf("it lies above the last clear of the %s and would be rubbed away: move it below, or lay a clear over it",
+						name),
 					l.Effect)
 				return
 			}
@@ -122,7 +126,8 @@ func (c *checker) ends(at string, p *PieceWish) {
 func (c *checker) oils(at string, p *PieceWish) {
 	f := p.family()
 	if n := p.clear.Coats; n > 0 && p.shines() && n < oilCoats(f, "gloss") {
-		c.fault(at+".coats", fmt.Sprintf("an oil shines by its coats: %s for gloss, or choose satin or matte", phrase.Plural(oilCoats(f, "gloss"), "coat")), n)
+		c.fault(at+".coats", fmt.Sprintf("an oil shines by its coats: %s for gloss, or choose satin or matte",
+			phrase.Plural(oilCoats(f, "gloss"), "coat")), n)
 	}
 }
 
@@ -135,7 +140,8 @@ func (c *checker) flames(at string, p *PieceWish, l *Layer) {
 		}
 		found := or(z.Found, p.Found)
 		if unknownTreatment(found) {
-			c.fault(at+".regions", fmt.Sprintf("no flame on a surface found %s: nobody knows what was put on it, and it may burn or poison", found), name)
+			c.fault(at+".regions", fmt.Sprintf("no flame on a surface found %s: nobody knows what was put on it, and it may burn or poison",
+				found), name)
 			return
 		}
 		if w, err := wood.Find(or(z.Wood, p.Wood)); err == nil && !w.Drinks() && len(l.Regions) > 0 {
@@ -155,7 +161,8 @@ func (c *checker) flames(at string, p *PieceWish, l *Layer) {
 		case !below.meets(l) || below.Effect == EffectMend || below.Effect == EffectTexture || below.Effect == EffectFlame || onWood(below):
 		case dye && l.kind() == "accents" && l.Because != "":
 		case dye && l.kind() == "accents":
-			c.fault(at+".because", "accents over a water dye are burnt only when that is bone dry and unbound: say why it is wished on purpose, or move the flame below", l.Because)
+			c.fault(at+".because", "accents over a water dye are burnt only when that is bone dry and unbound: say why it is wished on "+
+				"purpose, or move the flame below", l.Because)
 			return
 		default:
 			c.fault(at+".effect", "a flame comes before spirit, oil and film: move it below "+below.ID, l.Effect)
@@ -172,7 +179,8 @@ func (c *checker) coloured(at string, p *PieceWish, l *Layer) {
 		case l.even() && w.ID == p.Wood && p.find(func(o *Layer) bool { return o.burst() }) == nil, l.grain() && w.ID == p.Wood:
 			c.fault(at+".effect", fmt.Sprintf("%s takes up no colour; choose natural, burst, solid or flake", w.Name), l.Effect)
 		case l.burst() && !l.airbrushed() && w.ID == p.Wood && !p.sprays():
-			c.fault(at+".method", fmt.Sprintf("a burst is sprayed on %s, which takes up no colour; spray the clear, or choose another effect",
+			c.fault(at+".method", fmt.Sprintf("a burst is sprayed on %s, which takes up no colour; spray the clear, or choose another "+
+				"effect",
 				w.Name), l.Effect)
 		}
 	}
@@ -180,7 +188,8 @@ func (c *checker) coloured(at string, p *PieceWish, l *Layer) {
 		c.fault(at+".family", "what stays in the grain is rubbed back: choose water-dye, solvent-dye, water-stain or oil-stain", l.Family)
 	}
 	if sprayedOnly(l) && p.clear != nil && !p.sprays() {
-		c.fault(at+".method", "base coat and airbrushed colour are sprayed; choose spray or aerosol for the clear above", string(p.method()))
+		c.fault(at+".method", "base coat and airbrushed colour are sprayed; choose spray or aerosol for the clear above",
+			string(p.method()))
 	}
 }
 

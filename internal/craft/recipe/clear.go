@@ -46,7 +46,8 @@ func (w *writer) plan() (build, error) {
 	if w.layer.FilmUm > 0 {
 		b.coats = max(needed, 1)
 	}
-	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
+	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs "+
+		"after levelling.",
 		layers.Film(film.Face, 1).String(), b.coats, left(layers, film.Face, b.coats), left(layers, film.RoundOver, b.coats))
 	if b.coats > f.UsualMost || layers.Left(film.Face, b.coats) > f.TargetMost {
 		w.note(tooMany(f, layers, target, b.coats))
@@ -99,10 +100,12 @@ func (w *writer) counted(n int, layers film.Build) build {
 			layers.Film(film.Face, 1).String(), n, layers.Film(film.Face, n).String())
 		return b
 	}
-	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs after levelling.",
+	b.why = fmt.Sprintf("Each coat leaves about %s on a face once settled. %d of them leave about %s on faces and %s on round-overs "+
+		"after levelling.",
 		layers.Film(film.Face, 1).String(), n, left(layers, film.Face, n), left(layers, film.RoundOver, n))
 	if risk := layers.Risk(film.RoundOver, n); risk > 0.03 && len(layers.Levellings) > 0 {
-		w.note(fmt.Sprintf("With %s of %s the chance of going through on a round-over is about %.0f %%. More coats, a finer start, or none of it levelled would lower it.",
+		w.note(fmt.Sprintf("With %s of %s the chance of going through on a round-over is about %.0f %%. More coats, a finer start, or "+
+			"none of it levelled would lower it.",
 			phrase.Plural(n, "coat"), w.p.family().Named(), risk*100))
 	}
 	w.divide(&b)

@@ -203,8 +203,9 @@ func (w *writer) blended(l *Layer, c line) {
 		}
 		one.terms.Within = &damp
 		w.put(one)
-		w.add(line{slot: "blend" + blendOf(one.slot), kind: job.Inspect, work: "wet-blend", title: "Draw the edge in with water", regions: c.regions,
-			how: "A damp clean cloth along the line, towards the lighter side; water where it went too far.", check: "dye-line",
+		w.add(line{slot: "blend" + blendOf(one.slot), kind: job.Inspect, work: "wet-blend", title: "Draw the edge in with water",
+			regions: c.regions,
+			how:     "A damp clean cloth along the line, towards the lighter side; water where it went too far.", check: "dye-line",
 			why:   "While it is damp the line can be moved; dry it is a line for good.",
 			terms: job.Terms{Within: &damp}})
 	}
@@ -224,7 +225,8 @@ var damp = job.Within{AfterMin: 0, BeforeMin: 10}
 
 // ground is the wood's own colour under a burst; rubbed by hand, the burst is all there is.
 func (w *writer) ground(l *Layer) {
-	c := line{slot: "colour", kind: job.Coat, title: "Ground colour", role: "colour", family: or(l.Family, or(carriers[l.Carrier], "water-dye")),
+	c := line{slot: "colour", kind: job.Coat, title: "Ground colour", role: "colour",
+		family: or(l.Family, or(carriers[l.Carrier], "water-dye")),
 		method: material.Wipe, coats: max(l.Coats, 1),
 		how: "Flood it and wipe evenly, the whole face, lighter than you want it.",
 		why: "The centre of a burst is this colour and the clear, nothing else."}
@@ -236,9 +238,11 @@ func (w *writer) ground(l *Layer) {
 
 // rubbedEdge rubs a burst in by hand, one colour after another from the edge.
 func (w *writer) rubbedEdge(l *Layer) {
-	c := line{slot: "edge", kind: job.Coat, title: "Rub the edge in", role: "edge", family: or(l.Family, or(carriers[l.Carrier], "water-dye")),
+	c := line{slot: "edge", kind: job.Coat, title: "Rub the edge in", role: "edge",
+		family: or(l.Family, or(carriers[l.Carrier], "water-dye")),
 		method: material.Wipe, coats: 2, school: "burst/rub",
-		how: "A little on the cloth, from the edge inwards while the ground is still damp; strokes towards the lighter side, water to blend.",
+		how: "A little on the cloth, from the edge inwards while the ground is still damp; strokes towards the lighter side, water to " +
+			"blend.",
 		why: "Water re-wets the ground, so the two run into one another. Centre first, dark edge last."}
 	if l.Coats > 0 {
 		c.coats = l.Coats

@@ -16,8 +16,10 @@ func (w *Wish) event(id string) bool { return slices.Contains(w.Events, id) }
 // inserts go into bare wood, sunk so that wood meets wood.
 func (w *writer) inserts() {
 	if w.wish.event("inserts") {
-		w.add(line{slot: "inserts", kind: job.Gate, title: "Threaded inserts in", fixed: 40, tool: "drill-press", check: "strap-button-depth",
-			how: "Straight in a drill press by hand, waxed, sunk a hair below the face so that wood meets wood. Plugged while film goes on.",
+		w.add(line{slot: "inserts", kind: job.Gate, title: "Threaded inserts in", fixed: 40, tool: "drill-press",
+			check: "strap-button-depth",
+			how: "Straight in a drill press by hand, waxed, sunk a hair below the face so that wood meets wood. Plugged while film goes " +
+				"on.",
 			why: "Turned in later they lift the film in a ring; proud of the wood they keep a joint apart."})
 	}
 }
@@ -25,9 +27,10 @@ func (w *writer) inserts() {
 // seated writes what is pressed in after buffing: ferrules and bushings, then magnets.
 func (w *writer) seated() {
 	if w.wish.event("ferrules") {
-		w.add(line{slot: "ferrules", kind: job.Gate, title: "Ferrules and bushings in", film: material.Handle, fixed: 30, check: "hole-gauge",
-			how: "Each seat eased by hand until it takes a light press; never a hammer on film. Straight, on paper.",
-			why: "Film narrows every seat, and a ferrule that is forced chips it in a ring."})
+		w.add(line{slot: "ferrules", kind: job.Gate, title: "Ferrules and bushings in", film: material.Handle, fixed: 30,
+			check: "hole-gauge",
+			how:   "Each seat eased by hand until it takes a light press; never a hammer on film. Straight, on paper.",
+			why:   "Film narrows every seat, and a ferrule that is forced chips it in a ring."})
 	}
 	if w.wish.event("magnets") {
 		w.add(line{slot: "magnets", kind: job.Gate, title: "Magnets in", film: material.Handle, fixed: 20, check: "pickups-away",

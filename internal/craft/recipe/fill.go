@@ -43,11 +43,13 @@ func (w *writer) fill(l *Layer) {
 	full, _ := pore.Filled(family, fills)
 	c := line{slot: "fill", kind: job.Coat, title: "Fill the pores", regions: regions, role: "filler", family: family,
 		method: material.Wipe, coats: fills, school: w.fillSchool(l),
-		how:   "Work it in across the grain with a card and scrape it clean at once, thin each time.",
-		why:   fmt.Sprintf("One filling leaves about %.0f %% of the pore, so %d thin ones fill it to %.0f %% and shrink less than one thick one.", (1-one)*100, fills, target*100),
+		how: "Work it in across the grain with a card and scrape it clean at once, thin each time.",
+		why: fmt.Sprintf("One filling leaves about %.0f %% of the pore, so %d thin ones fill it to %.0f %% and shrink less than one "+
+			"thick one.", (1-one)*100, fills, target*100),
 		terms: job.Terms{Repeat: &job.Repeat{Least: max(1, fills-1), Most: fills + 2}}}
 	if l.Coats > 0 && full < target {
-		c.why = fmt.Sprintf("One filling leaves about %.0f %% of the pore, so %d leave it about %.0f %% full.", (1-one)*100, fills, math.Floor(full*100))
+		c.why = fmt.Sprintf("One filling leaves about %.0f %% of the pore, so %d leave it about %.0f %% full.", (1-one)*100, fills,
+			math.Floor(full*100))
 	}
 	if l.Tinted {
 		c.title, c.how = "Fill the pores, tinted", c.how+" Tinted to the colour of the grain."
@@ -83,8 +85,10 @@ func (w *writer) slurry() {
 		return // under another oil below this one
 	}
 	fill := w.of(l)
-	fill.put(line{slot: "slurry", kind: job.Coat, title: "Oil wet-sanded into the pores", regions: nonNil(only(fill.regions, func(z Region) bool { return w.fillsRegion(z) && group(w.top(z)) != "oil-wax" })), role: "slurry",
-		family: "oil-slurry", method: material.Wipe, coats: 3,
+	fill.put(line{slot: "slurry", kind: job.Coat, title: "Oil wet-sanded into the pores",
+		regions: nonNil(only(fill.regions, func(z Region) bool { return w.fillsRegion(z) && group(w.top(z)) != "oil-wax" })),
+		role:    "slurry",
+		family:  "oil-slurry", method: material.Wipe, coats: 3,
 		terms: job.Terms{Repeat: &job.Repeat{Least: 2, Most: 5}},
 		how:   "P400 with plenty of oil until a paste forms, leave it to haze, wipe across the grain.",
 		why:   "Dust and oil fill small pores with the wood's own colour."})

@@ -15,14 +15,16 @@ func (w *writer) flake(l *Layer) {
 	how := "A large nozzle, stirred all the time, weighed flake per volume; wet flowing coats so that it lies flat."
 	if g, err := flake.Find(l.Of); err == nil {
 		coats, family = (g.CoatsLeast+g.CoatsMost+1)/2, g.Family
-		how = fmt.Sprintf("%g to %g g in 100 mL of clear ready to spray, weighed; a nozzle of %g mm or more, stirred all the time. Wet flowing coats so that it lies flat. %s",
+		how = fmt.Sprintf("%g to %g g in 100 mL of clear ready to spray, weighed; a nozzle of %g mm or more, stirred all the time. Wet "+
+			"flowing coats so that it lies flat. %s",
 			g.GramsLeast, g.GramsMost, g.Nozzle, g.Note)
 	}
 	if l.Coats > 0 {
 		coats = l.Coats
 	}
 	f := mustFamily(family)
-	w.put(line{slot: "flake", kind: job.Coat, title: map[string]string{"flake-clear": "Flake in clear", "pearl-clear": "Pearl in clear"}[family],
+	w.put(line{slot: "flake", kind: job.Coat, title: map[string]string{"flake-clear": "Flake in clear",
+		"pearl-clear": "Pearl in clear"}[family],
 		role: "flake", family: f.ID, method: w.by(f), coats: coats, check: "flake-coverage", how: how,
 		why: "Thin coverage shows as clouds; flake that stands up pokes through every coat above it."})
 }
@@ -55,10 +57,12 @@ func (w *writer) candy(l *Layer) {
 		coats = l.Coats
 	}
 	if w.p.find(func(o *Layer) bool { return o.meets(l) && (o.opaque() || o.Effect == EffectFlake) }) == nil {
-		w.note("Candy lives on the light that its base throws back: over plain wood it is only a tinted clear. A metallic base below it is usual.")
+		w.note("Candy lives on the light that its base throws back: over plain wood it is only a tinted clear. A metallic base below it " +
+			"is usual.")
 	}
 	f := mustFamily("candy-clear")
-	w.put(line{slot: "candy", kind: job.Coat, title: "Candy coats", role: "toner", family: f.ID, method: w.by(f), coats: coats, check: "candy-step",
-		how: "Even overlaps, each coat crossed over the last, the same distance all over; count them, and stop at the swatch.",
-		why: "Each coat darkens it, a lap shows as a band, and paper would cut through to pale."})
+	w.put(line{slot: "candy", kind: job.Coat, title: "Candy coats", role: "toner", family: f.ID, method: w.by(f), coats: coats,
+		check: "candy-step",
+		how:   "Even overlaps, each coat crossed over the last, the same distance all over; count them, and stop at the swatch.",
+		why:   "Each coat darkens it, a lap shows as a band, and paper would cut through to pale."})
 }

@@ -40,8 +40,9 @@ func (w *writer) char() {
 	regions := w.drinking()
 	w.add(line{slot: "char", kind: job.Coat, work: "char", title: "Char and brush", regions: regions, role: "char", family: "sealed-char",
 		tool: "torch",
-		how:  "Outdoors, on bare ground, water within reach. Edges have their shape by now. Burn evenly, let it go stone cold, brush with the grain, blow it clean.",
-		why:  "No flame comes near once tape, paper, dye, solvent or finish is about."})
+		how: "Outdoors, on bare ground, water within reach. Edges have their shape by now. Burn evenly, let it go stone cold, brush " +
+			"with the grain, blow it clean.",
+		why: "No flame comes near once tape, paper, dye, solvent or finish is about."})
 	w.add(line{slot: "char-clean", kind: job.Inspect, title: "Char wipes clean", regions: regions, check: "char-clean",
 		how: "Ten light strokes with a white cloth.", why: "What is loose now comes off on hands and clothes later."})
 }
@@ -49,8 +50,10 @@ func (w *writer) char() {
 // accents are touches of the flame, no film of char: nothing has to be shut in.
 func (w *writer) accents(late bool) {
 	regions := w.drinking()
-	step := line{slot: "accents", kind: job.Gate, work: "char", title: "Flame accents", regions: regions, tool: "torch", check: "flame-clear",
-		how: "Outdoors, on bare ground, water within reach. A small flame kept moving, from the edges inwards; never lingering on a glue line, a veneer or an inlay. Brush off what is loose.",
+	step := line{slot: "accents", kind: job.Gate, work: "char", title: "Flame accents", regions: regions, tool: "torch",
+		check: "flame-clear",
+		how: "Outdoors, on bare ground, water within reach. A small flame kept moving, from the edges inwards; never lingering on a glue " +
+			"line, a veneer or an inlay. Brush off what is loose.",
 		why: "No flame comes near once tape, paper, spirit or finish is about."}
 	if late {
 		step.rest = 24 * time.Hour

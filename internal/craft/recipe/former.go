@@ -77,9 +77,11 @@ func (p *PieceWish) fromLook(f formerPiece) {
 // of the piece itself are told apart below.
 var formerSlots = map[string]string{
 	"texture": "texture", "char": "char", "char-clean": "char", "seal-char": "char", "dark": "dark", "rub-back": "dark",
-	"washcoat": "colour", "sand-washcoat": "colour", "colour": "colour", "edge": "burst", "shade": "burst", "fill": "fill", "sand-fill": "fill",
-	"pores": "fill", "barrier-again": "fill", "slurry": "fill", "warm": "warm", "base": "base", "flake": "flake", "wax": "wax",
-	"isolate": "clear", "isolated": "clear", "seal": "clear", "scuff-seal": "clear", "buried": "clear", "cure-test": "clear", "plug": "clear",
+	"washcoat": "colour", "sand-washcoat": "colour", "colour": "colour", "edge": "burst", "shade": "burst", "fill": "fill",
+	"sand-fill": "fill",
+	"pores":     "fill", "barrier-again": "fill", "slurry": "fill", "warm": "warm", "base": "base", "flake": "flake", "wax": "wax",
+	"isolate": "clear", "isolated": "clear", "seal": "clear", "scuff-seal": "clear", "buried": "clear", "cure-test": "clear",
+	"plug":       "clear",
 	"level-half": "clear", "level": "clear", "buff": "clear", "degrease": "clear", "scuff": "clear", "polish": "clear",
 }
 

@@ -40,7 +40,8 @@ func TestALookIsComposedAsItWas(t *testing.T) {
 		at := 0
 		for _, step := range former.Steps {
 			slot, rest, _ := strings.Cut(step, "|")
-			if strings.HasSuffix(slot, ":board-oil") && strings.HasPrefix(rest, "drying-oil") && strings.Contains(string(former.Wish), `"frets":`) {
+			if strings.HasSuffix(slot, ":board-oil") && strings.HasPrefix(rest, "drying-oil") &&
+				strings.Contains(string(former.Wish), `"frets":`) {
 				rest = "drying-oil|1" // the other coat comes when the frets are done
 			}
 			want := FormerSlot(slot, &wish) + "|" + rest
@@ -58,8 +59,10 @@ func TestSlotsOfFormerSteps(t *testing.T) {
 		"body:sand-bare": "body:sand-bare", "body:tape-on": "body:tape-on", "body:dark": "body:dark:dark",
 		"body:clear-1": "body:clear:clear-1", "body:clear-2-3": "body:clear:clear-2-3", "neck:flat-matte": "neck:clear:flat-matte",
 		"body:barrier-fill-water-dye": "body:fill:barrier-fill-water-dye", "body:scuff-clear-1-2": "body:clear:scuff-clear-1-2",
-		"body:scuff": "body:clear:scuff", "body:fill-2": "body:fill:fill-2", "frets:wax": "frets:wax:wax", "frets:fret-level": "frets:fret-level",
-		"whole:glue-up": "whole:glue-up", "whole:colour": "whole:colour:colour", "not before body:colour": "not before body:colour:colour",
+		"body:scuff": "body:clear:scuff", "body:fill-2": "body:fill:fill-2", "frets:wax": "frets:wax:wax",
+		"frets:fret-level": "frets:fret-level",
+		"whole:glue-up":    "whole:glue-up", "whole:colour": "whole:colour:colour",
+		"not before body:colour":  "not before body:colour:colour",
 		"body:seal-bleed-katalox": "body:seal-bleed-katalox", "body:colour:colour": "body:colour:colour", "no slot": "no slot",
 		"body:barrier-unheard-of": "body:barrier-unheard-of",
 	} {

@@ -52,9 +52,10 @@ func (w *writer) asFound(regions []Region, suffix string) int {
 		if test == "raking-light-prep" {
 			continue // it comes when the wood is sanded
 		}
-		w.add(line{slot: "found-" + test + suffix, kind: job.Inspect, title: "As found: " + phrase.Lower(f.What), regions: regions, check: test,
-			how: phrase.Capital(f.Tell) + ". " + f.Note,
-			why: "What lies on it decides what comes off it, and what holds on it."})
+		w.add(line{slot: "found-" + test + suffix, kind: job.Inspect, title: "As found: " + phrase.Lower(f.What), regions: regions,
+			check: test,
+			how:   phrase.Capital(f.Tell) + ". " + f.Note,
+			why:   "What lies on it decides what comes off it, and what holds on it."})
 	}
 	first := w.first(regions[0])
 	if f.ComesOff == "" || f.ID == "pre-sanded" || f.ID == "veneered" {

@@ -13,20 +13,26 @@ import (
 // works are the kinds of work, as the cautions name them, that steps are by their role; a role not named here
 // is what its kind says.
 var works = map[string]caution.Facts{
-	"accents": {"step_kind": "char", "tool": "torch"}, "cold": {"step_kind": "watch"}, "strew": {"step_kind": "sprinkle"}, "mix": {"step_kind": "mix"},
+	"accents": {"step_kind": "char", "tool": "torch"}, "cold": {"step_kind": "watch"}, "strew": {"step_kind": "sprinkle"},
+	"mix":  {"step_kind": "mix"},
 	"pour": {"step_kind": "pour"}, "lay-cloth": {"step_kind": "coat", "material": "fibre-cloth"}, "fret-level": {"step_kind": "fret-level"},
 	"fret-crown": {"step_kind": "fret-crown"}, "fret-ends": {"step_kind": "file-metal"}, "fret-polish": {"step_kind": "fret-polish"},
-	"frets-in": {"step_kind": "file-metal"}, "last-polish": {"step_kind": "fret-polish"}, "degrease": {"step_kind": "wipe", "material": "alcohol"},
-	"cut": {"step_kind": "rout"}, "drill": {"step_kind": "drill"}, "drill-after": {"step_kind": "drill"}, "inserts": {"step_kind": "drill"},
-	"stencil": {"step_kind": "tape", "tool": "stencil-knife"}, "mask": {"step_kind": "tape", "tool": "knife"}, "strip": {"step_kind": "strip"},
+	"frets-in": {"step_kind": "file-metal"}, "last-polish": {"step_kind": "fret-polish"},
+	"degrease": {"step_kind": "wipe", "material": "alcohol"},
+	"cut":      {"step_kind": "rout"}, "drill": {"step_kind": "drill"}, "drill-after": {"step_kind": "drill"},
+	"inserts": {"step_kind": "drill"},
+	"stencil": {"step_kind": "tape", "tool": "stencil-knife"}, "mask": {"step_kind": "tape", "tool": "knife"},
+	"strip": {"step_kind": "strip"},
 }
 
 // agents are what darkens metal, as the cautions name it.
-var agents = map[string]string{"ammonia-vapour": "ammonia", "weak-acid": "vinegar-peroxide", "salt-weak-acid": "vinegar-peroxide", "sulphide": "liver-of-sulphur",
+var agents = map[string]string{"ammonia-vapour": "ammonia", "weak-acid": "vinegar-peroxide", "salt-weak-acid": "vinegar-peroxide",
+	"sulphide":    "liver-of-sulphur",
 	"weak-alkali": "ammonia"}
 
 // dusts are what plastics are, as the cautions name them.
-var dusts = map[string]string{"abs-part": "abs", "acrylic-part": "acrylic-sheet", "polycarbonate-part": "polycarbonate", "vinyl-plate": "vinyl",
+var dusts = map[string]string{"abs-part": "abs", "acrylic-part": "acrylic-sheet", "polycarbonate-part": "polycarbonate",
+	"vinyl-plate":    "vinyl",
 	"celluloid-part": "celluloid", "nylon-part": "nylon", "acetal-part": "acetal"}
 
 // Hazards are facts about a step that bring cautions beside those of its kind and its materials: what it is by its
@@ -109,7 +115,8 @@ func (w *Wish) partHazards(kind PieceKind, name string) []caution.Facts {
 		}
 		switch m, err := part.FindMetal(p.Of); {
 		case kind == Plastics:
-			return []caution.Facts{{"step_kind": map[string]string{"dull": "sand", "stain": "coat"}[name], "substrate": "plastic", "material": dusts[p.Of]}}
+			return []caution.Facts{{"step_kind": map[string]string{"dull": "sand", "stain": "coat"}[name], "substrate": "plastic",
+				"material": dusts[p.Of]}}
 		case err != nil || kind != Hardware:
 		case name == "etch" || name == "neutralise":
 			return []caution.Facts{{"step_kind": "age-metal", "material": agents[m.Agent], "substrate": metalKind(m)}}

@@ -50,13 +50,16 @@ func TestHazardsShowTheirCautionWhereTheStepIs(t *testing.T) {
 		require.Fail(t, "there is no "+slot)
 		return nil
 	}
-	parts := Wish{Pieces: []PieceWish{body("basswood"), neck("maple-hard")}, Frets: "mirror", Events: []string{"inserts"}, Board: &BoardWish{Wood: "ebony-gaboon", ToFret: true},
+	parts := Wish{Pieces: []PieceWish{body("basswood"), neck("maple-hard")}, Frets: "mirror", Events: []string{"inserts"},
+		Board: &BoardWish{Wood: "ebony-gaboon", ToFret: true},
 		Parts: []PartWish{{Kind: Hardware, Of: "nickel-plated"}, {Kind: Plastics, Of: "celluloid-part"}}}
-	for slot, want := range map[string]string{"hardware:etch": "etchants", "hardware:brush": "metal-dust", "hardware:strip": "plating", "plastics:dull": "celluloid",
+	for slot, want := range map[string]string{"hardware:etch": "etchants", "hardware:brush": "metal-dust", "hardware:strip": "plating",
+		"plastics:dull":  "celluloid",
 		"frets:frets-in": "metal-dust", "body:inserts": "wood-dust"} {
 		assert.Contains(t, cautions(parts, slot), want, slot)
 	}
-	cast := stackedBody("plastic-printed", nil, Layer{ID: "pour", Effect: EffectPour, Of: "medium-epoxy", Depth: "8 mm"}, clearOf("urethane-2k", "gloss"))
+	cast := stackedBody("plastic-printed", nil, Layer{ID: "pour", Effect: EffectPour, Of: "medium-epoxy", Depth: "8 mm"},
+		clearOf("urethane-2k", "gloss"))
 	assert.Contains(t, cautions(cast, "body:pour:pour"), "resin-heat")
 	assert.Contains(t, cautions(cast, "body:dull-plastic-printed"), "plastic-dust")
 	strewn := stackedBody("basswood", nil, Layer{ID: "g", Effect: EffectParticles, As: "stencil"}, clearOf("urethane-2k", "gloss"))

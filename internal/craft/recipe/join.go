@@ -41,8 +41,10 @@ func (w *writer) put(l line) {
 	}
 	switch {
 	case full && l.coats > 1: // the coats among themselves need not wait for it
-		w.add(line{slot: "cured-" + l.slot, kind: job.Gate, title: "What lies below cured through", regions: l.regions, film: material.FullCure, fixed: 5,
-			how: "Smell and thumbnail in a hidden spot, besides the calendar.", why: "Shut in before it has cured it wrinkles the next film from below."})
+		w.add(line{slot: "cured-" + l.slot, kind: job.Gate, title: "What lies below cured through", regions: l.regions,
+			film: material.FullCure, fixed: 5,
+			how: "Smell and thumbnail in a hidden spot, besides the calendar.",
+			why: "Shut in before it has cured it wrinkles the next film from below."})
 	case full:
 		l.film = material.FullCure
 	}

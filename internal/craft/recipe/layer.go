@@ -76,12 +76,14 @@ var kindsOf = map[Effect][]string{
 
 // families that a layer may name, where its effect lets one choose.
 var familiesOf = map[Effect][]string{
-	EffectColour:    slices.Sorted(maps.Keys(carriedBy)),
-	EffectFill:      {"water-filler", "oil-filler", "epoxy-filler", "ca-filler"},
-	EffectSeal:      {"water-sealer", "lacquer-sealer", "vinyl-sealer", "sealer-2k", "dewaxed-shellac", "lam-epoxy", "char-fix", "wood-hardener"},
-	EffectParticles: {"urethane-2k", "water-clear", "nitro", "acrylic-lacquer", "sealer-2k", "dewaxed-shellac", "polyester-uv", "lam-epoxy"},
-	EffectTint:      {"nitro", "acrylic-lacquer", "water-clear", "urethane-2k", "lacquer-toner", "tinted-shellac", "tinted-uv", "shellac"},
-	EffectRounds:    {"finishing-oil", "drying-oil"},
+	EffectColour: slices.Sorted(maps.Keys(carriedBy)),
+	EffectFill:   {"water-filler", "oil-filler", "epoxy-filler", "ca-filler"},
+	EffectSeal: {"water-sealer", "lacquer-sealer", "vinyl-sealer", "sealer-2k", "dewaxed-shellac", "lam-epoxy", "char-fix",
+		"wood-hardener"},
+	EffectParticles: {"urethane-2k", "water-clear", "nitro", "acrylic-lacquer", "sealer-2k", "dewaxed-shellac", "polyester-uv",
+		"lam-epoxy"},
+	EffectTint:   {"nitro", "acrylic-lacquer", "water-clear", "urethane-2k", "lacquer-toner", "tinted-shellac", "tinted-uv", "shellac"},
+	EffectRounds: {"finishing-oil", "drying-oil"},
 	EffectPatch: {"nitro", "acrylic-lacquer", "shellac", "water-clear", "urethane-2k", "polyester-2k", "polyester-uv", "wipe-varnish",
 		"brush-varnish"},
 }
@@ -179,9 +181,11 @@ func (l *Layer) carrier() string {
 }
 
 // carriedBy are the carriers of families of colour; a toner is clear with colour in it.
-var carriedBy = map[string]string{"water-dye": "water", "solvent-dye": "spirit", "oil-stain": "oil", "water-stain": "stain", "binder-stain": "bound",
-	"solid-base": "opaque", "water-base": "opaque", "pigmented-lacquer": "opaque", "water-pigmented": "opaque", "airbrush-colour": "airbrush",
-	"lacquer-toner": "toner", "tinted-shellac": "toner"}
+var carriedBy = map[string]string{"water-dye": "water", "solvent-dye": "spirit", "oil-stain": "oil", "water-stain": "stain",
+	"binder-stain": "bound",
+	"solid-base":   "opaque", "water-base": "opaque", "pigmented-lacquer": "opaque", "water-pigmented": "opaque",
+	"airbrush-colour": "airbrush",
+	"lacquer-toner":   "toner", "tinted-shellac": "toner"}
 
 func (l *Layer) opaque() bool { return l.Effect == EffectColour && l.carrier() == "opaque" }
 func (l *Layer) airbrushed() bool {

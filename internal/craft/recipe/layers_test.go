@@ -49,7 +49,8 @@ func TestAPresetIsAStackToBeginFromNothingMore(t *testing.T) {
 	assert.Equal(t, "Burst, gloss, nitrocellulose lacquer", Wish{Pieces: []PieceWish{burst}}.Text(Body))
 	assert.Equal(t, "Natural, bare", Wish{Pieces: []PieceWish{body("ash-swamp").From("bare")}}.Text(Body))
 	assert.Equal(t, "Natural, satin, oil and shellac in turn", Wish{Pieces: []PieceWish{body("ash-swamp").From("oil-shellac")}}.Text(Body))
-	strips := stackedBody("ash-swamp", []RegionWish{{Name: "a", Kind: "half"}}, Layer{ID: "a", Effect: EffectColour, Regions: []string{"a"}},
+	strips := stackedBody("ash-swamp", []RegionWish{{Name: "a", Kind: "half"}},
+		Layer{ID: "a", Effect: EffectColour, Regions: []string{"a"}},
 		Layer{ID: "b", Effect: EffectColour, Regions: []string{"top"}}, clearOf("nitro", "satin"))
 	assert.Equal(t, "2 colours, satin, nitrocellulose lacquer", strips.Text(Body))
 }
@@ -84,21 +85,23 @@ func TestWhatALayerMaySay(t *testing.T) {
 		layer         Layer
 		field, accept string
 	}{
-		"no id":                    {Layer{Effect: EffectWax}, "id", "small letters"},
-		"an odd id":                {Layer{ID: "Ü:1", Effect: EffectWax}, "id", "small letters"},
-		"no such effect":           {Layer{ID: "a", Effect: "glitter"}, "effect", "flake"},
-		"no such kind":             {Layer{ID: "a", Effect: EffectTexture, As: "melted"}, "as", "brushed, struck"},
-		"a kind of wax":            {Layer{ID: "a", Effect: EffectWax, As: "soft"}, "as", "only one kind"},
-		"another piece's region":   {Layer{ID: "a", Effect: EffectColour, Regions: []string{"shaft"}}, "regions[0]", "top, back, sides"},
-		"a carrier of a fill":      {Layer{ID: "a", Effect: EffectFill, Carrier: "water"}, "carrier", "only a colour"},
-		"no such carrier":          {Layer{ID: "a", Effect: EffectColour, Carrier: "milk"}, "carrier", "water"},
-		"a family that is ruled":   {Layer{ID: "a", Effect: EffectWax, Family: "nitro"}, "family", "the rules choose"},
-		"no such clear":            {Layer{ID: "a", Effect: EffectClear, Family: "treacle"}, "family", "water-clear"},
-		"coats below none":         {Layer{ID: "a", Effect: EffectTint, Coats: -1}, "coats", "0 to 50"},
-		"coats beyond reason":      {Layer{ID: "a", Effect: EffectTint, Coats: 51}, "coats", "0 to 50"},
-		"a film of nothing known":  {Layer{ID: "a", Effect: EffectClear, FilmUm: math.NaN()}, "coats", "0 to 3000"},
-		"another effect's school":  {Layer{ID: "a", Effect: EffectFill, Ways: map[string]string{"shine": "papers"}}, "ways.shine", "no such choice"},
-		"a school of the stack":    {Layer{ID: "a", Effect: EffectColour, Ways: map[string]string{"burst": "rub"}}, "ways.burst", "no such choice"},
+		"no id":                   {Layer{Effect: EffectWax}, "id", "small letters"},
+		"an odd id":               {Layer{ID: "Ü:1", Effect: EffectWax}, "id", "small letters"},
+		"no such effect":          {Layer{ID: "a", Effect: "glitter"}, "effect", "flake"},
+		"no such kind":            {Layer{ID: "a", Effect: EffectTexture, As: "melted"}, "as", "brushed, struck"},
+		"a kind of wax":           {Layer{ID: "a", Effect: EffectWax, As: "soft"}, "as", "only one kind"},
+		"another piece's region":  {Layer{ID: "a", Effect: EffectColour, Regions: []string{"shaft"}}, "regions[0]", "top, back, sides"},
+		"a carrier of a fill":     {Layer{ID: "a", Effect: EffectFill, Carrier: "water"}, "carrier", "only a colour"},
+		"no such carrier":         {Layer{ID: "a", Effect: EffectColour, Carrier: "milk"}, "carrier", "water"},
+		"a family that is ruled":  {Layer{ID: "a", Effect: EffectWax, Family: "nitro"}, "family", "the rules choose"},
+		"no such clear":           {Layer{ID: "a", Effect: EffectClear, Family: "treacle"}, "family", "water-clear"},
+		"coats below none":        {Layer{ID: "a", Effect: EffectTint, Coats: -1}, "coats", "0 to 50"},
+		"coats beyond reason":     {Layer{ID: "a", Effect: EffectTint, Coats: 51}, "coats", "0 to 50"},
+		"a film of nothing known": {Layer{ID: "a", Effect: EffectClear, FilmUm: math.NaN()}, "coats", "0 to 3000"},
+		"another effect's school": {Layer{ID: "a", Effect: EffectFill, Ways: map[string]string{"shine": "papers"}}, "ways.shine",
+			"no such choice"},
+		"a school of the stack": {Layer{ID: "a", Effect: EffectColour, Ways: map[string]string{"burst": "rub"}}, "ways.burst",
+			"no such choice"},
 		"no such mend":             {Layer{ID: "a", Effect: EffectMend, Of: "wishing"}, "of", "wishing"},
 		"grains in a clear":        {Layer{ID: "a", Effect: EffectFlake, Of: "grain-100"}, "of", "strewn"},
 		"flake strewn":             {Layer{ID: "a", Effect: EffectParticles, Of: "flake-100"}, "of", "it is flake"},
@@ -129,14 +132,19 @@ func TestWhatSpoilsForCertainIsRefused(t *testing.T) {
 		path   string
 		says   string
 	}{
-		"a flame over film":         {[]Layer{clear, {ID: "burn", Effect: EffectFlame}}, "layers[1].effect", "before spirit, oil and film"},
-		"film over wax":             {[]Layer{{ID: "wax", Effect: EffectWax}, clear}, "layers[1].effect", "nothing holds on wax"},
-		"colour over the clear":     {[]Layer{clear, {ID: "red", Effect: EffectTint}}, "layers[1].effect", "rubbed away"},
-		"flake under lacquer":       {[]Layer{{ID: "flake", Effect: EffectFlake}, clearOf("nitro", "gloss")}, "layers[1].family", "urethane-2k"},
-		"candy from a brush":        {[]Layer{{ID: "candy", Effect: EffectCandy}, clearOf("brush-varnish", "gloss")}, "layers[0].effect", "sprayed"},
-		"a rubbed-back lacquer":     {[]Layer{{ID: "dark", Effect: EffectColour, As: "grain", Family: "lacquer-toner"}, clear}, "layers[0].family", "rubbed back"},
-		"an oil left as it is":      {[]Layer{{ID: "oil", Effect: EffectClear, Family: "finishing-oil", As: "as-it-is"}}, "layers[0].as", "builds no film"},
-		"shellac dulled by nothing": {[]Layer{{ID: "s", Effect: EffectClear, Family: "shellac", As: "as-it-is", Sheen: "satin"}}, "layers[0].sheen", "choose gloss"},
+		"a flame over film":     {[]Layer{clear, {ID: "burn", Effect: EffectFlame}}, "layers[1].effect", "before spirit, oil and film"},
+		"film over wax":         {[]Layer{{ID: "wax", Effect: EffectWax}, clear}, "layers[1].effect", "nothing holds on wax"},
+		"colour over the clear": {[]Layer{clear, {ID: "red", Effect: EffectTint}}, "layers[1].effect", "rubbed away"},
+		"flake under lacquer": {[]Layer{{ID: "flake", Effect: EffectFlake}, clearOf("nitro", "gloss")}, "layers[1].family",
+			"urethane-2k"},
+		"candy from a brush": {[]Layer{{ID: "candy", Effect: EffectCandy}, clearOf("brush-varnish", "gloss")}, "layers[0].effect",
+			"sprayed"},
+		"a rubbed-back lacquer": {[]Layer{{ID: "dark", Effect: EffectColour, As: "grain", Family: "lacquer-toner"}, clear},
+			"layers[0].family", "rubbed back"},
+		"an oil left as it is": {[]Layer{{ID: "oil", Effect: EffectClear, Family: "finishing-oil", As: "as-it-is"}}, "layers[0].as",
+			"builds no film"},
+		"shellac dulled by nothing": {[]Layer{{ID: "s", Effect: EffectClear, Family: "shellac", As: "as-it-is", Sheen: "satin"}},
+			"layers[0].sheen", "choose gloss"},
 	} {
 		_, faults, err := Compose(stackedBody("basswood", nil, test.layers...))
 		require.NoError(t, err, name)
@@ -170,12 +178,14 @@ func TestRegionsAreDrawnWithinThePiece(t *testing.T) {
 	assert.InDelta(t, 3*0.330/6*0.480*0.72, a["stripes"], 1e-9, "as wide as the gaps between them, where nobody says")
 	a = areas("", RegionWish{Name: "left", Kind: "half"})
 	assert.InDelta(t, face/2, a["left"], 1e-9)
-	a = areas("", RegionWish{Name: "star", Kind: "shape", Path: "M0 0 H100 V50 H0 Z"}, RegionWish{Name: "typed", Kind: "shape", In: "back", AreaCm2: 40})
+	a = areas("", RegionWish{Name: "star", Kind: "shape", Path: "M0 0 H100 V50 H0 Z"},
+		RegionWish{Name: "typed", Kind: "shape", In: "back", AreaCm2: 40})
 	assert.InDelta(t, 0.005, a["star"], 1e-9)
 	assert.InDelta(t, 0.004, a["typed"], 1e-9)
 	a = areas("", RegionWish{Name: "hole", Kind: "cut-out", Path: "M0 0 H100 V50 H0 Z"})
 	assert.InDelta(t, 0.300*0.044, a["hole"], 1e-9, "its inner rim is what is finished")
-	a = areas("", RegionWish{Name: "binding", Kind: "binding", Width: "2 mm"}, RegionWish{Name: "bevel", Kind: "bevel", Width: "20 mm", Length: "250 mm", Count: 2, In: "back"})
+	a = areas("", RegionWish{Name: "binding", Kind: "binding", Width: "2 mm"},
+		RegionWish{Name: "bevel", Kind: "bevel", Width: "20 mm", Length: "250 mm", Count: 2, In: "back"})
 	assert.InDelta(t, rim*0.002, a["binding"], 1e-9)
 	assert.InDelta(t, 2*0.020*0.250, a["bevel"], 1e-9)
 	a = areas("", RegionWish{Name: "joint", Kind: "joint-face"}, RegionWish{Name: "rout", Kind: "cavity", Count: 2})
@@ -187,7 +197,8 @@ func TestRegionsAreDrawnWithinThePiece(t *testing.T) {
 
 	shape, _ := outline.Body("offset")
 	shape = shape.Scaled(480, 330)
-	a = areas("offset", RegionWish{Name: "stripes", Kind: "strips", Count: 2, Width: "30 mm", Mirrored: true}, RegionWish{Name: "right", Kind: "half", Side: "right", In: "back"})
+	a = areas("offset", RegionWish{Name: "stripes", Kind: "strips", Count: 2, Width: "30 mm", Mirrored: true},
+		RegionWish{Name: "right", Kind: "half", Side: "right", In: "back"})
 	want := 0.0
 	for _, middle := range []unit.Millimetre{330.0 / 8, 3 * 330.0 / 8, 5 * 330.0 / 8, 7 * 330.0 / 8} {
 		want += float64(shape.Between(middle-15, middle+15))
@@ -243,7 +254,8 @@ func TestWhatARegionMaySay(t *testing.T) {
 
 func TestANameOfFortyCharactersIsTaken(t *testing.T) {
 	for n, faults := range map[int]int{40: 0, 41: 1} {
-		_, found, err := Compose(stackedBody("basswood", []RegionWish{{Name: strings.Repeat("ä", n), Kind: "half"}}, clearOf("water-clear", "satin")))
+		_, found, err := Compose(stackedBody("basswood", []RegionWish{{Name: strings.Repeat("ä", n), Kind: "half"}},
+			clearOf("water-clear", "satin")))
 		require.NoError(t, err)
 		assert.Len(t, found, faults, "%d", n)
 	}
@@ -251,7 +263,8 @@ func TestANameOfFortyCharactersIsTaken(t *testing.T) {
 
 func TestAnAreaOfTwoSquareMetresIsTaken(t *testing.T) {
 	for area, faults := range map[float64]int{20000: 0, 20000.5: 1} {
-		_, found, err := Compose(stackedBody("basswood", []RegionWish{{Name: "a", Kind: "shape", AreaCm2: area}}, clearOf("water-clear", "satin")))
+		_, found, err := Compose(stackedBody("basswood", []RegionWish{{Name: "a", Kind: "shape", AreaCm2: area}},
+			clearOf("water-clear", "satin")))
 		require.NoError(t, err)
 		assert.Len(t, found, faults, "%g", area)
 	}
@@ -286,7 +299,8 @@ func TestWhatPartsAndEventsMaySay(t *testing.T) {
 
 // What only served a step that was left out goes with it, or lint objects with a mend.
 func TestWhatServesNothingIsObjectedTo(t *testing.T) {
-	w := stackedBody("ash-swamp", []RegionWish{{Name: "panel", Kind: "half"}}, Layer{ID: "dark", Effect: EffectColour, As: "grain", Regions: []string{"panel"}},
+	w := stackedBody("ash-swamp", []RegionWish{{Name: "panel", Kind: "half"}},
+		Layer{ID: "dark", Effect: EffectColour, As: "grain", Regions: []string{"panel"}},
 		Layer{ID: "fill", Effect: EffectFill, As: "full"}, clearOf("water-clear", "gloss"))
 	for gone, left := range map[string][]string{
 		"body:fill:fill": {"body:fill:sand-fill", "body:fill:pores"},
@@ -335,8 +349,10 @@ func rulesAt(found []Objection, rule string) (slots []string) {
 
 // Each layer may have a product of its own; what the rules add shares one.
 func TestMaterialsByLayer(t *testing.T) {
-	w := stackedBody("ash-swamp", []RegionWish{{Name: "panel", Kind: "half"}}, Layer{ID: "ochre", Effect: EffectColour, Regions: []string{"top"}},
-		Layer{ID: "slate", Effect: EffectColour, Carrier: "spirit", Regions: []string{"panel"}}, Layer{ID: "build", Effect: EffectClear, Family: "nitro", Coats: 4},
+	w := stackedBody("ash-swamp", []RegionWish{{Name: "panel", Kind: "half"}},
+		Layer{ID: "ochre", Effect: EffectColour, Regions: []string{"top"}},
+		Layer{ID: "slate", Effect: EffectColour, Carrier: "spirit", Regions: []string{"panel"}},
+		Layer{ID: "build", Effect: EffectClear, Family: "nitro", Coats: 4},
 		Layer{ID: "finish", Effect: EffectClear, Family: "nitro", Sheen: "gloss"})
 	d := had(t, w)
 	var ids []string
@@ -454,12 +470,15 @@ func twelveOnTen() Wish {
 	for i := range 7 {
 		regions = append(regions, RegionWish{Name: fmt.Sprint("strip ", i), Kind: "strips", Width: "12 mm", Edge: "scored"})
 	}
-	layers := []Layer{{ID: "texture", Effect: EffectTexture, Regions: []string{"back"}}, {ID: "dark", Effect: EffectColour, As: "grain", Regions: []string{"top"}}}
+	layers := []Layer{{ID: "texture", Effect: EffectTexture, Regions: []string{"back"}},
+		{ID: "dark", Effect: EffectColour, As: "grain", Regions: []string{"top"}}}
 	for i := range 5 {
-		layers = append(layers, Layer{ID: fmt.Sprint("dye-", i), Effect: EffectColour, Carrier: "water", Regions: []string{fmt.Sprint("strip ", i)}})
+		layers = append(layers, Layer{ID: fmt.Sprint("dye-", i), Effect: EffectColour, Carrier: "water",
+			Regions: []string{fmt.Sprint("strip ", i)}})
 	}
 	layers = append(layers, Layer{ID: "fill", Effect: EffectFill}, Layer{ID: "leaf", Effect: EffectLeaf, Regions: []string{"strip 6"}},
-		Layer{ID: "mark", Effect: EffectMark, As: "signed", Regions: []string{"back"}}, Layer{ID: "build", Effect: EffectClear, Family: "water-clear", Sheen: "gloss", Coats: 4},
+		Layer{ID: "mark", Effect: EffectMark, As: "signed", Regions: []string{"back"}},
+		Layer{ID: "build", Effect: EffectClear, Family: "water-clear", Sheen: "gloss", Coats: 4},
 		Layer{ID: "clear", Effect: EffectClear, Family: "water-clear", Sheen: "gloss", Grit: "fepa:P600"})
 	return stackedBody("ash-swamp", regions, layers...).Of("two-horned", "")
 }

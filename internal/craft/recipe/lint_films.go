@@ -40,7 +40,8 @@ func (l *linter) bare(z Region, s *Step) {
 			if slices.ContainsFunc(l.on(z.Key), func(o *Step) bool { return o.name() == "degrease" }) {
 				return
 			}
-			o.Spoils, o.Reason = false, "Oil in the wood slows an oil, or keeps it from drying. Wipe with spirit until the cloth stays clean, and coat within the hour."
+			o.Spoils, o.Reason = false, "Oil in the wood slows an oil, or keeps it from drying. Wipe with spirit until the cloth stays "+
+				"clean, and coat within the hour."
 		}
 		if seal := isolators[f.ID]; seal != "" {
 			o.Mend = l.insertBarrier("Shut the oil in first",
@@ -106,7 +107,8 @@ func (l *linter) waited(z Region, under, over *Step) bool {
 func (l *linter) filled(z Region) {
 	p := l.wishOf(z)
 	timber, known := l.timber(z.Key)
-	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || len(p.on(z, EffectFill)) == 0 || len(p.on(z, EffectPour)) > 0 || p.region(z.Name).CutAfter != "" ||
+	if p == nil || z.Sheen == "" || !known || !timber.OpenPored() || !p.fills() || z.Name == "fretboard" || len(p.on(z, EffectFill)) == 0 ||
+		len(p.on(z, EffectPour)) > 0 || p.region(z.Name).CutAfter != "" ||
 		(!builds(p.family()) && p.way("pores") == "half") {
 		return
 	}
@@ -164,8 +166,9 @@ func (l *linter) sheens(z Region) {
 		}
 	}
 	o := Objection{Rule: "sheen-path", Slot: last.Slot,
-		Title:  fmt.Sprintf("%s ends %s, not %s", phrase.Capital(z.Name), or(got, "with its texture"), z.Sheen),
-		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, a flatted coat is touched by nothing."}
+		Title: fmt.Sprintf("%s ends %s, not %s", phrase.Capital(z.Name), or(got, "with its texture"), z.Sheen),
+		Reason: "The sheen is chosen before the final coats: gloss is levelled and buffed, satin ends earlier, a flatted coat is touched " +
+			"by nothing."}
 	if l.wish != nil && len(l.composed.Pieces) > 0 && l.composed.sheen(z.Key) == z.Sheen {
 		o.Mend = &Mend{"Finish it as composed", func(d *Draft) { d.takeEnd(l.composed, z.Key) }}
 	}

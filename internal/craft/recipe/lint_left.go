@@ -11,8 +11,10 @@ import (
 // serves nothing. Masks serve whatever is put on between them.
 var serves = map[string][]string{
 	"sand-washcoat": {"washcoat"}, "sand-fill": {"fill"}, "pores": {"fill"}, "barrier-again": {"fill"}, "rub-back": {"dark"},
-	"scuff-seal": {"seal"}, "isolated": {"isolate"}, "lift": {"stencil", "strew"}, "stencil": {"strew"}, "loose": {"strew"}, "lock": {"strew"},
-	"bonded": {"lay"}, "leaf-seal": {"lay"}, "size": {"lay"}, "relief": {"texture"}, "char-clean": {"char"}, "cold": {"accents"}, "bone-dry": {"accents"},
+	"scuff-seal": {"seal"}, "isolated": {"isolate"}, "lift": {"stencil", "strew"}, "stencil": {"strew"}, "loose": {"strew"},
+	"lock":   {"strew"},
+	"bonded": {"lay"}, "leaf-seal": {"lay"}, "size": {"lay"}, "relief": {"texture"}, "char-clean": {"char"}, "cold": {"accents"},
+	"bone-dry":   {"accents"},
 	"tape-matte": {"flat-matte"}, "untape-matte": {"flat-matte"}, "tape-satin": {"flat-satin"}, "untape-satin": {"flat-satin"},
 	"lay-cloth": {"wet-out"}, "even": {"oil", "oil-1", "shellac-1"},
 }
@@ -110,7 +112,8 @@ func (l *linter) coatsOf(p *Piece, s *Step, rest string) []string {
 	for i := range l.composed.Pieces {
 		for k := range l.composed.Pieces[i].Steps {
 			o := &l.composed.Pieces[i].Steps[k]
-			if o.Kind == job.Coat && l.composed.Pieces[i].Kind == p.Kind && sameLayer(o, s) && (rest == o.name() || strings.HasPrefix(rest, o.name()+"-")) {
+			if o.Kind == job.Coat && l.composed.Pieces[i].Kind == p.Kind && sameLayer(o, s) &&
+				(rest == o.name() || strings.HasPrefix(rest, o.name()+"-")) {
 				names = append(names, o.name())
 			}
 		}

@@ -87,8 +87,9 @@ func TestMistakesAreObjectedToAndMended(t *testing.T) {
 				Wood: "maple-figured-veneer"}}
 		},
 			func(d *Draft) { d.find("body:sand-bare-maple-figured-veneer").Ladder = papers(80, 150, 220) }, "coarse-on-veneer", true},
-		"pores left open under gloss": {"filled-gloss", nil, drop("body:fill:fill", "body:fill:sand-fill", "body:fill:pores"), "fill-missing", false},
-		"no seal before the fill":     {"filled-gloss", nil, drop("body:fill:barrier-fill-water-dye"), "seal-before-fill", true},
+		"pores left open under gloss": {"filled-gloss", nil, drop("body:fill:fill", "body:fill:sand-fill", "body:fill:pores"),
+			"fill-missing", false},
+		"no seal before the fill": {"filled-gloss", nil, drop("body:fill:barrier-fill-water-dye"), "seal-before-fill", true},
 		"coats after the wax": {"grain-colour", func(w *Wish) { set(&w.Pieces[0], "Wax", true) }, func(d *Draft) {
 			wax := *d.find("body:wax:wax")
 			d.drop(wax.Slot)
@@ -106,7 +107,11 @@ func TestMistakesAreObjectedToAndMended(t *testing.T) {
 		"water over an oil filler": {"filled-gloss", nil,
 			func(d *Draft) { d.find("body:fill:fill").Family = "oil-filler"; d.drop("body:fill:barrier-again") }, "goes-over", true},
 		"a film that is not scuffed": {"two-part", nil, drop("body:clear:scuff-seal"), "goes-over", false},
-		"oil-shy resin straight on wood": {"two-part", func(w *Wish) { w.Pieces[0] = body("cocobolo"); set(&w.Pieces[0], "Clear", "wipe-varnish") },
+		"oil-shy resin straight on wood": {"two-part", func(w *Wish) {
+			w.Pieces[0] = body("cocobolo")
+			set(&w.Pieces[0], "Clear",
+				"wipe-varnish")
+		},
 			drop("body:clear:isolate", "body:clear:isolated"), "oily-wood", true},
 	} {
 		t.Run(name, func(t *testing.T) {

@@ -44,16 +44,19 @@ func TestALookIsOfTheLayersThatLieThere(t *testing.T) {
 	assert.True(t, top.Pores)
 	assert.False(t, rim.Pores, "an opaque base hides them")
 	assert.EqualValues(t, 12, rim.Band)
-	assert.Equal(t, []string{"front", "back", "side", "front"}, []string{top.Face, lookOf(t, w, "back").Face, lookOf(t, w, "sides").Face, rim.Face})
+	assert.Equal(t, []string{"front", "back", "side", "front"}, []string{top.Face, lookOf(t, w, "back").Face, lookOf(t, w, "sides").Face,
+		rim.Face})
 	bare := lookOf(t, Wish{Pieces: []PieceWish{body("ash-swamp").From("bare")}}, "top")
 	assert.NotEqual(t, bare.Ground, top.Ground, "what lies on it wets the wood")
 }
 
 func TestColoursAreThoseThatAreKnown(t *testing.T) {
 	burst := func(said ...string) Wish {
-		return stackedBody("alder-red", nil, Layer{ID: "burst", Effect: EffectColour, As: "burst", Colours: said}, clearOf("nitro", "gloss"))
+		return stackedBody("alder-red", nil, Layer{ID: "burst", Effect: EffectColour, As: "burst", Colours: said},
+			clearOf("nitro", "gloss"))
 	}
-	assert.Equal(t, []string{"#B4702A", "#8E4A26", "#1D1A1A"}, lookOf(t, burst("Honey", "rust", "black"), "top").Paints[0].Colours, "from the middle to the edge")
+	assert.Equal(t, []string{"#B4702A", "#8E4A26", "#1D1A1A"}, lookOf(t, burst("Honey", "rust", "black"), "top").Paints[0].Colours,
+		"from the middle to the edge")
 	assert.True(t, lookOf(t, burst(), "top").Paints[0].Guessed)
 	assert.True(t, lookOf(t, burst("a colour without a name"), "top").Paints[0].Guessed)
 	asked := ""
@@ -61,9 +64,12 @@ func TestColoursAreThoseThatAreKnown(t *testing.T) {
 	one := burst("honey").Looks(tin, nil)[0].Regions[0].Paints[0]
 	assert.Equal(t, []string{"#112233"}, one.Colours, "what is in the tin goes before the word for it")
 	assert.Equal(t, "body:burst", asked)
-	assert.Equal(t, []string{"#B4702A", "#8E4A26"}, burst("honey", "rust").Looks(tin, nil)[0].Regions[0].Paints[0].Colours, "no tin has two colours")
-	leaf := stackedBody("alder-red", nil, Layer{ID: "leaf", Effect: EffectLeaf, Of: "silver-water", Torn: true}, clearOf("water-clear", "gloss"))
-	assert.Equal(t, Paint{Layer: "leaf", As: "torn", Colours: []string{whiteMetal}, Cover: 1}, lookOf(t, leaf, "top").Paints[0], "a metal has a colour of its own")
+	assert.Equal(t, []string{"#B4702A", "#8E4A26"}, burst("honey", "rust").Looks(tin, nil)[0].Regions[0].Paints[0].Colours,
+		"no tin has two colours")
+	leaf := stackedBody("alder-red", nil, Layer{ID: "leaf", Effect: EffectLeaf, Of: "silver-water", Torn: true},
+		clearOf("water-clear", "gloss"))
+	assert.Equal(t, Paint{Layer: "leaf", As: "torn", Colours: []string{whiteMetal}, Cover: 1}, lookOf(t, leaf, "top").Paints[0],
+		"a metal has a colour of its own")
 }
 
 // How much each covers, and the colour it has by itself (defaults of the drawing).
@@ -105,7 +111,8 @@ func TestHowMuchAPaintCovers(t *testing.T) {
 		assert.Equal(t, []any{tt.as, []string{tt.colour}}, []any{paint.As, paint.Colours}, "%+v", tt.layer)
 		assert.InDelta(t, tt.cover, paint.Cover, 1e-9, "%+v", tt.layer)
 	}
-	for _, quiet := range []Layer{{Effect: EffectFill}, {Effect: EffectClear}, {Effect: EffectSeal}, {Effect: EffectWax}, {Effect: EffectMend}, {Effect: EffectRounds}} {
+	for _, quiet := range []Layer{{Effect: EffectFill}, {Effect: EffectClear}, {Effect: EffectSeal}, {Effect: EffectWax},
+		{Effect: EffectMend}, {Effect: EffectRounds}} {
 		_, shows := drawing{}.paint(&quiet)
 		assert.False(t, shows, quiet.Effect)
 	}
@@ -121,8 +128,10 @@ func TestALookAsFarAsTheLogHasCome(t *testing.T) {
 }
 
 func TestWhereDrawnRegionsLie(t *testing.T) {
-	w := stackedBody("alder-red", []RegionWish{{Name: "s", Kind: "strips", Count: 2, Width: "20 mm"}, {Name: "h", Kind: "half", Side: "right"},
-		{Name: "hole", Kind: "cut-out", Path: "M10 10H30V30Z"}, {Name: "joint", Kind: "joint-face"}, {Name: "arm", Kind: "bevel", Width: "25 mm", Length: "180 mm", In: "back"}}, clearOf("nitro", "gloss"))
+	w := stackedBody("alder-red", []RegionWish{{Name: "s", Kind: "strips", Count: 2, Width: "20 mm"},
+		{Name: "h", Kind: "half", Side: "right"},
+		{Name: "hole", Kind: "cut-out", Path: "M10 10H30V30Z"}, {Name: "joint", Kind: "joint-face"},
+		{Name: "arm", Kind: "bevel", Width: "25 mm", Length: "180 mm", In: "back"}}, clearOf("nitro", "gloss"))
 	w.Pieces[0].Width, w.Pieces[0].Length = "400 mm", "500 mm"
 	assert.Equal(t, "M90.0 0H110.0V500.0H90.0ZM290.0 0H310.0V500.0H290.0Z", lookOf(t, w, "s").Path, "a quarter and three quarters across")
 	assert.Equal(t, "M200.0 0H400.0V500.0H200.0Z", lookOf(t, w, "h").Path)
@@ -135,8 +144,9 @@ func TestWhereDrawnRegionsLie(t *testing.T) {
 func TestTheNeckLooksLikeTheBodyWhereTheyAreFinishedAsOne(t *testing.T) {
 	b := body("mahogany-genuine").From("one-colour").Ending("nitro", "gloss")
 	b.Layers[0].Colours = []string{"ruby"}
-	w := Wish{Joint: "set", Ways: map[string]string{"joining": "glued-first"}, Pieces: []PieceWish{b, neck("mahogany-genuine").From("one-colour").Ending("nitro", "satin")},
-		Board: &BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}}
+	w := Wish{Joint: "set", Ways: map[string]string{"joining": "glued-first"},
+		Pieces: []PieceWish{b, neck("mahogany-genuine").From("one-colour").Ending("nitro", "satin")},
+		Board:  &BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}}
 	looks := w.Looks(nil, nil)
 	require.Len(t, looks, 2)
 	shaft := looks[1].Regions[0]
@@ -148,7 +158,8 @@ func TestTheNeckLooksLikeTheBodyWhereTheyAreFinishedAsOne(t *testing.T) {
 // Every preset has a look, with colours that a page can draw; what a layer adds lies where the layer does.
 func TestLooksOfRandomStacks(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := body(rapid.SampledFrom([]string{"ash-swamp", "alder-red", "cocobolo"}).Draw(t, "wood")).From(rapid.SampledFrom(Presets).Draw(t, "preset").ID)
+		p := body(rapid.SampledFrom([]string{"ash-swamp", "alder-red", "cocobolo"}).Draw(t, "wood")).From(rapid.SampledFrom(Presets).Draw(t,
+			"preset").ID)
 		for i := range p.Layers {
 			if rapid.Bool().Draw(t, "some") {
 				p.Layers[i].Regions = []string{rapid.SampledFrom([]string{"top", "back", "sides"}).Draw(t, "on")}
@@ -239,7 +250,8 @@ func TestLayersInWords(t *testing.T) {
 }
 
 func TestWhatTheRulesAdd(t *testing.T) {
-	grain, burst, seal, clear := Layer{Effect: EffectColour, As: "grain"}, Layer{Effect: EffectColour, As: "burst"}, Layer{Effect: EffectSeal}, Layer{Effect: EffectClear}
+	grain, burst, seal, clear := Layer{Effect: EffectColour, As: "grain"}, Layer{Effect: EffectColour, As: "burst"},
+		Layer{Effect: EffectSeal}, Layer{Effect: EffectClear}
 	assert.False(t, Serves(grain, "toner"), "a toner evens what the grain was filled over")
 	assert.True(t, Serves(burst, "toner"), "a burst is sprayed in it")
 	assert.False(t, Serves(clear, "sealer"))

@@ -28,13 +28,15 @@ func (w *writer) buries(l *Layer, z Region) bool {
 }
 
 var marks = map[string]struct{ title, how, why string }{
-	"burnt": {"Burn the mark in", "Iron or pen at a heat tried on scrap; light touches, lifted before it spreads. Cold before the next step.",
+	"burnt": {"Burn the mark in", "Iron or pen at a heat tried on scrap; light touches, lifted before it spreads. Cold before the next " +
+		"step.",
 		"Once colour or film is about, an iron scorches them round the mark."},
 	"engraved": {"Engrave the mark", "Lines scribed through a proof, cut with the grain first; dust out with a soft brush.",
 		"Cut now its walls take colour and film with the rest."},
 	"inlaid": {"Inlay the mark", "A bed cut to the piece, glued a hair proud, levelled with the wood when the glue is hard.",
 		"It is sanded with the wood, and both under one film."},
-	"film": {"Lay the printed mark", "On a smooth dull film, floated or rubbed down from the middle, every bubble out; no thicker edge than it has.",
+	"film": {"Lay the printed mark", "On a smooth dull film, floated or rubbed down from the middle, every bubble out; no thicker edge " +
+		"than it has.",
 		"On bare wood it silvers, and every edge of it is felt until the clear has levelled over it."},
 	"signed": {"Sign it", "Pigment ink on a sealed dull film, dry before anything touches it; the next coat a mist.",
 		"On bare wood ink runs, and a wet coat lifts it."},
@@ -47,7 +49,8 @@ func (w *writer) woodMarks() {
 	for _, l := range w.p.layers(EffectMark) {
 		if onWood(l) {
 			m := marks[l.kind()]
-			w.of(l).add(line{slot: "mark", kind: job.Gate, work: "mark", title: m.title, check: "mark-proof", how: markWords(l) + m.how, why: m.why})
+			w.of(l).add(line{slot: "mark", kind: job.Gate, work: "mark", title: m.title, check: "mark-proof", how: markWords(l) + m.how,
+				why: m.why})
 		}
 	}
 }

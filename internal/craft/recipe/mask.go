@@ -41,7 +41,8 @@ func (w *writer) maskFor(l line) {
 	with := w.maskWith(edges, bare)
 	w.maskings[key(w.piece.Kind, w.layer.ID)]++
 	m := line{slot: w.again("mask"), kind: job.MaskOn, title: "Tape off " + named(cover), regions: cover, check: "tape-pressed",
-		how: fmt.Sprintf("%s, pressed down along its edge; paper over the rest. It may stay %s: renewed where paper has worn it through, or the coats take longer.",
+		how: fmt.Sprintf("%s, pressed down along its edge; paper over the rest. It may stay %s: renewed where paper has worn it through, "+
+			"or the coats take longer.",
 			with.Name, unit.Minutes(with.StayMost.Minutes()).String()),
 		why: "What is put on next must not reach " + named(cover) + "."}
 	switch {

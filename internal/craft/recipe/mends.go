@@ -29,13 +29,15 @@ func (w *writer) mends() {
 		if count > 1 {
 			title = fmt.Sprintf("Mend %d: %s", count, phrase.Lower(m.Damage))
 		}
-		w.add(line{slot: "mend", kind: job.Gate, title: title, fixed: unit.Minutes(count) * m.Minutes, rest: m.Wait, check: "mend-flush", how: how,
+		w.add(line{slot: "mend", kind: job.Gate, title: title, fixed: unit.Minutes(count) * m.Minutes, rest: m.Wait, check: "mend-flush",
+			how: how,
 			why: "Every coat after it shows what is not level and sound now."})
 		if w.dyedAbove(l) && (m.Dye == "no" || m.Dye == "less" || m.Dye == "more" || m.Dye == "tone") {
 			w.add(line{slot: "mend-dye", kind: job.Inspect, title: "How the mend takes dye", check: "mend-takes-dye",
 				how: "A drop of the dye on it and beside it, on scrap mended the same way.",
 				why: map[string]string{"no": "It takes none: tone it in a coat later, or hide it under hardware.",
-					"less": "It takes less than the wood round it: tone it later.", "more": "It takes more: weaken the dye there, or seal it first.",
+					"less": "It takes less than the wood round it: tone it later.",
+					"more": "It takes more: weaken the dye there, or seal it first.",
 					"tone": "It is coloured in the coat, not by the dye."}[m.Dye]})
 		}
 	}

@@ -96,7 +96,8 @@ func TestAMendIsPutWhereItBelongs(t *testing.T) {
 
 // Splitting a region hands what was done to it to both parts; one that is cut later was not there.
 func TestASplitHandsOnWhatWasDone(t *testing.T) {
-	w := stackedBody("basswood", nil, Layer{ID: "dye", Effect: EffectColour, Carrier: "water", Regions: []string{"top"}}, clearOf("water-clear", "satin"))
+	w := stackedBody("basswood", nil, Layer{ID: "dye", Effect: EffectColour, Carrier: "water", Regions: []string{"top"}},
+		clearOf("water-clear", "satin"))
 	old := compose(t, w)
 	for i := range old.Pieces[0].Steps {
 		old.Pieces[0].Steps[i].Done = true

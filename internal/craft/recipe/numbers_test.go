@@ -52,7 +52,8 @@ func TestMoreThanUsualSaysTheWaysOut(t *testing.T) {
 	require.Greater(t, n, 12, "the film for spare asks for more than the usual twelve")
 	require.NotEmpty(t, d.Notes)
 	assert.Contains(t, d.Notes[0],
-		"13 coats of nitrocellulose lacquer are more than the usual 12. Fewer would do with a finer start, at P1000 (12 coats), or no levelling part of the way (11 coats)")
+		"13 coats of nitrocellulose lacquer are more than the usual 12. Fewer would do with a finer start, at P1000 (12 coats), or no "+
+			"levelling part of the way (11 coats)")
 	assert.Contains(t, unit.Unmarked(d.Notes[0]), "a film of 60 µm instead of 95 µm (10 coats)")
 }
 
@@ -275,7 +276,8 @@ func TestBoardsAndFretsInFigures(t *testing.T) {
 	assert.Equal(t, append(papers(400, 600, 800, 1200), "film:9", "film:5", "film:3", "compound:extra-fine"),
 		frets.step(t, "fret-polish").Ladder)
 	assert.Equal(t, papers(320), frets.step(t, "fret-level").Ladder)
-	minutes := map[string]unit.Minutes{"fret-tape": 20, "fret-level": 25, "fret-rocker": 10, "fret-crown": 45, "fret-rocker-again": 5, "fret-ends": 10, "fret-polish": 10}
+	minutes := map[string]unit.Minutes{"fret-tape": 20, "fret-level": 25, "fret-rocker": 10, "fret-crown": 45, "fret-rocker-again": 5,
+		"fret-ends": 10, "fret-polish": 10}
 	for name, want := range minutes {
 		assert.Equal(t, want, frets.step(t, name).HandsOnMin, name)
 	}

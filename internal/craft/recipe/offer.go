@@ -37,7 +37,8 @@ var offers = []Offer{
 		Hint: "Burnt, engraved, inlaid or signed, in the wood or buried in the clear.", Fields: []string{"over", "colours"}},
 	{Effect: EffectColour, Text: "Colour", Hint: "In the wood, in the clear, or over it.", Fields: []string{"colours", "wet"}},
 	{Effect: EffectFill, Text: "Pores filled", Hint: "As full as wanted, clear or tinted.", Fields: []string{"tinted"}},
-	{Effect: EffectSeal, Text: "Seal", Hint: "A washcoat, a sealer or a barrier of one's own choice; what the rules need they add themselves."},
+	{Effect: EffectSeal, Text: "Seal", Hint: "A washcoat, a sealer or a barrier of one's own choice; what the rules need they add " +
+		"themselves."},
 	{Effect: EffectFlake, Text: "Flake",
 		Hint:   "Flat flake or pearl in a flowing coat, over a base, buried deep.",
 		Fields: []string{"colours", "coats"}, New: Layer{Of: "flake-100"}},
@@ -57,22 +58,27 @@ var offers = []Offer{
 		New: Layer{Family: "water-clear", Sheen: "satin"}},
 	{Effect: EffectRounds, Text: "Rounds",
 		Hint: "Oil, or oil and shellac in turn, until it is even.", Fields: []string{"sheen"}, New: Layer{Sheen: "satin"}},
-	{Effect: EffectWear, Text: "Worn on purpose", Hint: "Once it has cured: by a map of places, down to the layer that is wished.", Fields: []string{"places"},
-		New: Layer{Of: "wear-clear"}},
+	{Effect: EffectWear, Text: "Worn on purpose", Hint: "Once it has cured: by a map of places, down to the layer that is wished.",
+		Fields: []string{"places"},
+		New:    Layer{Of: "wear-clear"}},
 	{Effect: EffectWax, Text: "Wax", Hint: "The end of the stack."},
-	{Effect: EffectPatch, Text: "Patch", Hint: "The old finish stays, and is repaired in a spot or on a panel.", Fields: []string{"colours", "sheen", "coats"}},
+	{Effect: EffectPatch, Text: "Patch", Hint: "The old finish stays, and is repaired in a spot or on a panel.",
+		Fields: []string{"colours", "sheen", "coats"}},
 }
 
 var kindTexts = map[string]string{
-	"brushed": "brushed out", "struck": "struck", "gouged": "gouged", "sawn": "sawn", "all": "all over", "accents": "accents", "burnt": "burnt",
+	"brushed": "brushed out", "struck": "struck", "gouged": "gouged", "sawn": "sawn", "all": "all over", "accents": "accents",
+	"burnt":    "burnt",
 	"engraved": "engraved", "inlaid": "inlaid", "film": "printed or film", "signed": "signed", "serial": "a serial", "even": "even",
-	"grain": "left in the grain", "fade": "fade along a line", "burst": "burst", "wiped": "wiped uneven", "open": "left open", "half": "part of the way",
+	"grain": "left in the grain", "fade": "fade along a line", "burst": "burst", "wiped": "wiped uneven", "open": "left open",
+	"half": "part of the way",
 	"full": "flat", "sealer": "sanding sealer", "washcoat": "washcoat", "barrier": "barrier", "warm": "warm amber coat", "free": "freely",
 	"drop": "a spot filled", "touch-up": "a burn-through touched in", "panel": "a panel coated again",
 	"stencil": "through a stencil", "as-it-is": "as it is, nothing levelled", "oil": "oil", "oil-shellac": "oil and shellac in turn",
 }
 
-var carrierTexts = []Option{{"", "as the rules choose"}, {"water", "in water"}, {"spirit", "in spirit"}, {"oil", "in oil"}, {"stain", "stain"},
+var carrierTexts = []Option{{"", "as the rules choose"}, {"water", "in water"}, {"spirit", "in spirit"}, {"oil", "in oil"},
+	{"stain", "stain"},
 	{"bound", "bound in clear"}, {"opaque", "opaque base"}, {"airbrush", "airbrushed over a seal"}}
 
 // Offers lists the effects that a layer may have.
@@ -195,12 +201,15 @@ func WearPlaces() []WearPlace {
 }
 
 // Kinds of drawn region, and edges, in words.
-var regionKindTexts = map[string]string{"strips": "Strips", "border": "A border", "bevel": "A bevel", "half": "One half", "shape": "A shape",
-	"inlay": "An inlay", "binding": "A binding", "joint-face": "The face of a joint", "cut-out": "A cut-out or sound hole", "cavity": "A cavity",
+var regionKindTexts = map[string]string{"strips": "Strips", "border": "A border", "bevel": "A bevel", "half": "One half",
+	"shape": "A shape",
+	"inlay": "An inlay", "binding": "A binding", "joint-face": "The face of a joint", "cut-out": "A cut-out or sound hole",
+	"cavity":     "A cavity",
 	"round-over": "A round-over"}
 
-var edgeTexts = map[string]string{"seam": "a seam of the wood", "taped": "taped", "stencil": "stencilled", "scored": "scored", "scraped": "scraped clean",
-	"soft": "soft, blended"}
+var edgeTexts = map[string]string{"seam": "a seam of the wood", "taped": "taped", "stencil": "stencilled", "scored": "scored",
+	"scraped": "scraped clean",
+	"soft":    "soft, blended"}
 
 // RegionKindOptions lists kinds of drawn region in words.
 func RegionKindOptions() []Option { return options(RegionKinds, regionKindTexts) }
@@ -225,7 +234,8 @@ type PartOffer struct {
 	Do   []Option  `json:"do" doc:"what may be done to them; none chosen: all of it"`
 }
 
-var partTexts = map[string]string{"strip": "strip", "brush": "brush", "etch": "etch dark", "seal": "seal", "dull": "dull", "stain": "stain, wipe back"}
+var partTexts = map[string]string{"strip": "strip", "brush": "brush", "etch": "etch dark", "seal": "seal", "dull": "dull",
+	"stain": "stain, wipe back"}
 
 // PartOffers lists small parts with what may be chosen of them.
 func PartOffers() []PartOffer {

@@ -47,7 +47,8 @@ func TestAFlameComesBeforeTapePaperAndSpirit(t *testing.T) {
 	d := compose(t, w)
 	for _, kind := range []PieceKind{Body, Neck} {
 		piece := string(kind)
-		inOrder(t, d, piece+":sand-bare", piece+":texture:texture", piece+":char:char", piece+":char:char-clean", piece+":tape-on", piece+":char:seal-char")
+		inOrder(t, d, piece+":sand-bare", piece+":texture:texture", piece+":char:char", piece+":char:char-clean", piece+":tape-on",
+			piece+":char:seal-char")
 		assert.NotContains(t, d.piece(t, kind).step(t, "rake").How, "Wipe with spirit")
 		for _, s := range d.piece(t, kind).Steps {
 			if s.Slot == piece+":char:char" {
@@ -77,7 +78,8 @@ func TestPrimerLiesInNoJoint(t *testing.T) {
 		require.Empty(t, faults, stuff)
 		inOrder(t, d, "body:dull-"+stuff, "body:drill", "body:tape-on", "body:prime-"+stuff, "body:base:base")
 		for _, s := range d.piece(t, Body).Steps {
-			assert.NotContains(t, []string{"body:rake", "body:wet", "body:cut-back", "body:sand-bare"}, s.Slot, "nothing there raises grain or shows glue")
+			assert.NotContains(t, []string{"body:rake", "body:wet", "body:cut-back", "body:sand-bare"}, s.Slot,
+				"nothing there raises grain or shows glue")
 		}
 	}
 }
@@ -89,7 +91,8 @@ func TestFretworkComesBeforeWax(t *testing.T) {
 	set(&w.Pieces[1], "Wax", true)
 	w.Board = &BoardWish{Wood: "ebony-gaboon", Finish: "oil-shellac-wax"}
 	d := compose(t, w)
-	inOrder(t, d, "neck:tape-on", "neck:open", "fretboard:board-sand", "fretboard:board-oil", "frets:fret-tape", "frets:fret-level", "frets:fret-untape",
+	inOrder(t, d, "neck:tape-on", "neck:open", "fretboard:board-sand", "fretboard:board-oil", "frets:fret-tape", "frets:fret-level",
+		"frets:fret-untape",
 		"frets:board-shellac", "frets:board-wax", "frets:wax:wax", "whole:strings")
 	assert.NotContains(t, flow(d), "neck:wax:wax")
 
@@ -110,7 +113,8 @@ func TestFretworkComesBeforeWax(t *testing.T) {
 func TestABarrierThatIsSandedAwayIsPutOnAgain(t *testing.T) {
 	w := archetype(t, "filled-gloss")
 	d := compose(t, w)
-	inOrder(t, d, "body:colour:colour", "body:fill:barrier-fill-water-dye", "body:fill:fill", "body:fill:sand-fill", "body:fill:barrier-again", "body:clear:seal")
+	inOrder(t, d, "body:colour:colour", "body:fill:barrier-fill-water-dye", "body:fill:fill", "body:fill:sand-fill",
+		"body:fill:barrier-again", "body:clear:seal")
 	again, first := d.piece(t, Body).step(t, "barrier-again"), d.piece(t, Body).step(t, "barrier-fill-water-dye")
 	assert.Equal(t, first.Family, again.Family)
 	assert.Equal(t, d.piece(t, Body).step(t, "fill").Regions, again.Regions)

@@ -88,7 +88,8 @@ func ParseOwnUse(text string) (OwnUse, bool) {
 // Uses reports whether an instrument uses an own recipe.
 func (in *Instrument) Uses(id uuid.UUID) bool {
 	if w := in.Wish; w != nil {
-		if (w.Own != nil && w.Own.ID == id) || slices.ContainsFunc(w.Pieces, func(p PieceWish) bool { return p.Own != nil && p.Own.ID == id }) {
+		if (w.Own != nil && w.Own.ID == id) || slices.ContainsFunc(w.Pieces,
+			func(p PieceWish) bool { return p.Own != nil && p.Own.ID == id }) {
 			return true
 		}
 	}
@@ -123,7 +124,8 @@ func StackOf(p PieceWish) OwnContent {
 
 // Taking is a piece with the stack of a recipe: its wood and size stay its own.
 func (p PieceWish) Taking(stack PieceWish, use OwnUse) PieceWish {
-	stack.Kind, stack.Wood, stack.Figured, stack.Length, stack.Width, stack.Thickness = p.Kind, p.Wood, p.Figured, p.Length, p.Width, p.Thickness
+	stack.Kind, stack.Wood, stack.Figured, stack.Length, stack.Width, stack.Thickness = p.Kind, p.Wood, p.Figured, p.Length, p.Width,
+		p.Thickness
 	stack.Own = &use
 	return stack
 }
@@ -450,7 +452,8 @@ func (c OwnContent) check(kind OwnKind) []Fault {
 	case kind == OwnFragment && len(c.Steps) > 0 && len(c.Steps) <= mostOwnSteps:
 		return checkSteps("steps", c.Steps)
 	}
-	return []Fault{{Path: "kind", Message: fmt.Sprintf("must be a stack, a schedule or a fragment of 1 to %d steps, with what that says", mostOwnSteps)}}
+	return []Fault{{Path: "kind", Message: fmt.Sprintf("must be a stack, a schedule or a fragment of 1 to %d steps, with what that says",
+		mostOwnSteps)}}
 }
 
 // mostOwnSteps is how many steps a fragment has at most.
@@ -472,7 +475,8 @@ func checkSteps(path string, steps []OwnStep) []Fault {
 		case strings.TrimSpace(s.Step.Title) == "" || len([]rune(s.Step.Title)) > 120:
 			return []Fault{{Path: at + ".title", Message: "say what is done, in 1 to 120 characters"}}
 		case (s.Step.Kind == job.Coat) != (group(s.Step.Family) != ""):
-			return []Fault{{Path: at + ".family", Message: "a coat needs a material that is known here, and nothing else has one", Value: s.Step.Family}}
+			return []Fault{{Path: at + ".family", Message: "a coat needs a material that is known here, and nothing else has one",
+				Value: s.Step.Family}}
 		case s.Step.HandsOnMin < 0 || s.Step.HandsOnMin > 24*60 || s.Step.SetUpMin < 0 || s.Step.SetUpMin > s.Step.HandsOnMin:
 			return []Fault{{Path: at + ".handsOnMin", Message: "minutes run from none to a day, set-up with them"}}
 		case s.Step.Coats < 0 || s.Step.Coats > 50:

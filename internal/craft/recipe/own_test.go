@@ -51,7 +51,8 @@ func TestAScheduleKeepsWhatAHandHasChanged(t *testing.T) {
 	steps[3].Out, steps[3].Edited = "nie", true
 	moved := steps[last]
 	moved.Moved, moved.Edited = true, true
-	own := job.Step{ID: uuid.New(), Slot: "body:x" + HandMark + "added-1", Kind: job.Inspect, Title: "Eigener Blick", Coats: 1, HandsOnMin: 5, Edited: true, Moved: true,
+	own := job.Step{ID: uuid.New(), Slot: "body:x" + HandMark + "added-1", Kind: job.Inspect, Title: "Eigener Blick", Coats: 1,
+		HandsOnMin: 5, Edited: true, Moved: true,
 		Regions: []uuid.UUID{in.Pieces[0].Regions[0].ID}}
 	in.Pieces[0].Steps = append([]job.Step{moved, own}, steps[:last]...)
 	c := ScheduleOf(in)
@@ -140,5 +141,8 @@ func TestWhatIsWrongWithARecipeFromElsewhere(t *testing.T) {
 		o.Versions[0].Content.Stack = &p
 	}), "versions[0].content.pieces[0].layers[0].effect")
 	step := OwnStep{Step: job.Step{Kind: job.Coat, Title: "Coat", Family: "treacle", HandsOnMin: 5}}
-	assert.Equal(t, "versions[0].content.steps[0].family", bad(func(o *Own) { o.Kind, o.Versions[0].Content = OwnFragment, OwnContent{Steps: []OwnStep{step}} }))
+	assert.Equal(t, "versions[0].content.steps[0].family", bad(func(o *Own) {
+		o.Kind, o.Versions[0].Content = OwnFragment,
+			OwnContent{Steps: []OwnStep{step}}
+	}))
 }

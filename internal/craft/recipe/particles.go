@@ -28,12 +28,15 @@ func (w *writer) particles(l *Layer) {
 	}
 	w.put(line{slot: "hold", kind: job.Coat, title: "Tacky coat for the grains", role: "hold", family: f.ID, method: w.by(f),
 		how: "One even wet coat, no dry edge. Grains, tray and sieve stand ready before it goes on.",
-		why: fmt.Sprintf("It takes grains from %s to %s after it was put on (%s), and no longer.", tack.After.String(), tack.Before.String(), tack.Tell)})
-	w.put(line{slot: "strew", kind: job.Coat, work: "sprinkle", title: "Strew the grains: " + phrase.Lower(g.Material), role: "grains", family: "particles",
-		check: "tack-particles",
-		terms: job.Terms{Within: &job.Within{AfterMin: tack.After, BeforeMin: tack.Before}},
-		how:   fmt.Sprintf("From a sieve, high and even, %g to %g g per dm²; tilt it over the tray, strew again where it is thin. %s", g.GramsLeast, g.GramsMost, g.Note),
-		why:   "Too early they sink, too late they do not hold: prove the minutes on a card first."})
+		why: fmt.Sprintf("It takes grains from %s to %s after it was put on (%s), and no longer.", tack.After.String(),
+			tack.Before.String(), tack.Tell)})
+	w.put(line{slot: "strew", kind: job.Coat, work: "sprinkle", title: "Strew the grains: " + phrase.Lower(g.Material), role: "grains",
+		family: "particles",
+		check:  "tack-particles",
+		terms:  job.Terms{Within: &job.Within{AfterMin: tack.After, BeforeMin: tack.Before}},
+		how: fmt.Sprintf("From a sieve, high and even, %g to %g g per dm²; tilt it over the tray, strew again where it is thin. %s",
+			g.GramsLeast, g.GramsMost, g.Note),
+		why: "Too early they sink, too late they do not hold: prove the minutes on a card first."})
 	if l.kind() == "stencil" {
 		w.add(line{slot: "lift", kind: job.MaskOff, title: "Lift the stencil", check: "tape-lifted",
 			terms: job.Terms{Within: &job.Within{BeforeMin: liftMin}},

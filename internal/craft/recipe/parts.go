@@ -192,7 +192,8 @@ func (c *composing) frets() {
 			how: "Inked again; to a thin line of ink along the top.",
 			why: "A wide flat plays out of tune."},
 		{slot: "fret-rocker-again", kind: job.Inspect, title: "Three-fret rocker again", check: "three-fret-rocker", fixed: 5,
-			how: "Over three frets at a time, until none moves.", why: "A crown that was cut too deep is a low fret, and its neighbour buzzes."},
+			how: "Over three frets at a time, until none moves.",
+			why: "A crown that was cut too deep is a low fret, and its neighbour buzzes."},
 		{slot: "fret-ends", kind: job.Level, work: "fret-ends", title: "Round the ends", check: "fret-end-finger",
 			how: "A small file with a safe edge, bevel and corners, by feel along both sides.",
 			why: "A sharp end is felt before it is seen."},
@@ -218,11 +219,13 @@ func (c *composing) frets() {
 func (w *writer) fretting(regions []Region, after []string) {
 	how := "Sawn to depth, blown out, a touch of a small file along both edges of each slot."
 	if w.wish.boardUnderFilm() {
-		how = "Each slot scored along both sides, opened through the film, sawn to depth and blown out; a touch of a small file along both edges."
+		how = "Each slot scored along both sides, opened through the film, sawn to depth and blown out; a touch of a small file along " +
+			"both edges."
 	}
-	w.add(line{slot: "slots", kind: job.Gate, title: "Slots cleaned and chamfered", regions: regions, after: after, fixed: 20, check: "slot-depth",
-		how: how,
-		why: "A full slot holds a fret up, and a sharp edge chips when it is ever drawn."})
+	w.add(line{slot: "slots", kind: job.Gate, title: "Slots cleaned and chamfered", regions: regions, after: after, fixed: 20,
+		check: "slot-depth",
+		how:   how,
+		why:   "A full slot holds a fret up, and a sharp edge chips when it is ever drawn."})
 	w.add(line{slot: "frets-in", kind: job.Gate, title: "Frets in", regions: regions, fixed: 90,
 		how: "Wire cleaned and bent a little tighter than the board, glued or pressed in from one end; ends nipped and bevelled.",
 		why: "Straight wire springs up at its ends, and greasy wire takes no glue."})

@@ -24,7 +24,8 @@ func (w *writer) pour(l *Layer) {
 	w.softBed()
 	lifts := r.Lifts(depth)
 	w.add(line{slot: "dam", kind: job.MaskOn, work: "dam", title: "Shut the seams, set the dam", check: "seams-shut",
-		how: "Tape and clay on every seam and hole below, a dam round the edge as high as the pour and a little more. Water-test where water may come.",
+		how: "Tape and clay on every seam and hole below, a dam round the edge as high as the pour and a little more. Water-test where " +
+			"water may come.",
 		why: "Resin finds a hole that air does not, and goes on running for hours."})
 	w.add(line{slot: "bed", kind: job.Inspect, title: "Bed level, thin sections held", check: "bed-level", fixed: 15,
 		how: "A level both ways, wedges below. Measure what stays of the wood under its deepest place.",
@@ -35,7 +36,8 @@ func (w *writer) pour(l *Layer) {
 			how: l.Over + ": dry, sealed all round with the resin itself, set where it is to lie, and tried in a cup of the same mix.",
 			why: "What is damp, oily or full of air bubbles for hours, or stops the cure round itself."})
 	}
-	w.add(line{slot: "mix", kind: job.Inspect, title: "Mix proved in a cup", check: "mix-proved", fixed: 10, how: w.mixing(l, r, depth, lifts),
+	w.add(line{slot: "mix", kind: job.Inspect, title: "Mix proved in a cup", check: "mix-proved", fixed: 10,
+		how: w.mixing(l, r, depth, lifts),
 		why: "A wrong ratio never hardens, and takes the wood below with it."})
 	bubbles := bubbleMin
 	if r.PotLife > 0 {
@@ -47,13 +49,15 @@ func (w *writer) pour(l *Layer) {
 		if lifts > 1 {
 			suffix, of = fmt.Sprintf("-%d", i), fmt.Sprintf(", lift %d of %d", i, lifts)
 		}
-		w.put(line{slot: "pour" + suffix, kind: job.Coat, title: "Pour the resin" + of, role: "resin", family: f.ID, method: w.pouring(f), check: "pour-depth",
+		w.put(line{slot: "pour" + suffix, kind: job.Coat, title: "Pour the resin" + of, role: "resin", family: f.ID, method: w.pouring(f),
+			check: "pour-depth",
 			how: fmt.Sprintf("From the middle, slowly, %s deep; what is left in the cup is watched for heat. Gloves and air. %s",
 				(depth / unit.Millimetre(lifts)).String(), r.HeatNote),
 			why: fmt.Sprintf("Deeper than %s at a time it heats itself, yellows and cracks.", r.DepthMost.String())})
-		w.add(line{slot: "bubbles" + suffix, kind: job.Inspect, title: "Bubbles out", check: "bubbles-out", terms: job.Terms{Within: &job.Within{BeforeMin: bubbles}},
-			how: "A pin or short warm air, never a flame where plastic or finish is near.",
-			why: "Once it thickens a bubble stays."})
+		w.add(line{slot: "bubbles" + suffix, kind: job.Inspect, title: "Bubbles out", check: "bubbles-out",
+			terms: job.Terms{Within: &job.Within{BeforeMin: bubbles}},
+			how:   "A pin or short warm air, never a flame where plastic or finish is near.",
+			why:   "Once it thickens a bubble stays."})
 	}
 	w.add(line{slot: "hard", kind: job.Inspect, title: "Hard right through", check: "pour-hard", film: material.Sand,
 		how: "Thumbnail at the thinnest edge and over every inclusion.", why: "What is soft now smears under paper and never polishes."})
@@ -61,16 +65,18 @@ func (w *writer) pour(l *Layer) {
 		how: "Lukewarm water and a cloth, twice; dry.", why: "Sanded in, it stops every film that comes after."})
 	w.add(line{slot: "undam", kind: job.MaskOff, title: "Dam off", check: "tape-lifted",
 		how: "Score along it, then peel; the edge eased by hand.", why: "A dam that is left on becomes part of the piece."})
-	w.add(line{slot: "flatten", kind: job.Sand, work: "sand-bare", title: "Sand the resin flat", ladder: papers(180, 240, 320), film: material.Sand,
-		how: "On a hard block, cool and slow; stop when resin and wood are one face.",
-		why: "It shrinks and creeps up its edges: only a flat bed takes a flat film."})
+	w.add(line{slot: "flatten", kind: job.Sand, work: "sand-bare", title: "Sand the resin flat", ladder: papers(180, 240, 320),
+		film: material.Sand,
+		how:  "On a hard block, cool and slow; stop when resin and wood are one face.",
+		why:  "It shrinks and creeps up its edges: only a flat bed takes a flat film."})
 }
 
 // softBed warns where the heat of a pour may bend what it is poured on.
 func (w *writer) softBed() {
 	for _, z := range w.regions {
 		if soft := timberOf(z).Softens; soft != nil {
-			w.doubt(fmt.Sprintf("%s softens from %s, and a pour heats itself: thinner lifts, the body held flat and cool, and a try in an offcut first.",
+			w.doubt(fmt.Sprintf("%s softens from %s, and a pour heats itself: thinner lifts, the body held flat and cool, and a try in "+
+				"an offcut first.",
 				timberOf(z).Name, soft.String()))
 			return
 		}

@@ -77,7 +77,8 @@ func (w *writer) sand(above, most int) {
 			w.put(line{slot: "seal-bleed-" + timber.ID, kind: job.Coat, title: "Shut the bleeding wood in", regions: regions,
 				role: "barrier", family: "dewaxed-shellac",
 				method: w.by(mustFamily("dewaxed-shellac")), how: barrierHow(w.by(mustFamily("dewaxed-shellac"))),
-				why: fmt.Sprintf("%s gives colour to every solvent and every rag; sealed alone, before its pale neighbour is sanded, it keeps it to itself.", timber.Name)})
+				why: fmt.Sprintf("%s gives colour to every solvent and every rag; sealed alone, before its pale neighbour is sanded, it "+
+					"keeps it to itself.", timber.Name)})
 		}
 	}
 	if above == 0 {
@@ -152,20 +153,23 @@ func (w *writer) stop(timber wood.Wood, regions []Region) int {
 func (w *writer) sandHow(timber wood.Wood) string {
 	switch {
 	case timber.Substrate == wood.Veneer:
-		return "By hand on a hard block with light pressure, with the grain. Half a millimetre is all there is: no coarser grit, no machine, no edge."
+		return "By hand on a hard block with light pressure, with the grain. Half a millimetre is all there is: no coarser grit, no " +
+			"machine, no edge."
 	case w.p.Figured:
 		return "On a hard pad with light pressure, with the grain; by hand on edges. A soft pad digs the soft stripes out into furrows."
 	case w.piece.Kind == Neck:
 		return "Along the neck with a soft-backed paper, the headstock on a block. Look at the tape between grits."
 	}
-	return "Coarse first until every machine mark is gone, then up the ladder with the grain. A hard block on faces, by hand on edges and horns."
+	return "Coarse first until every machine mark is gone, then up the ladder with the grain. A hard block on faces, by hand on edges " +
+		"and horns."
 }
 
 func (w *writer) sandWhy(timber wood.Wood) string {
 	if !builds(w.p.family()) {
 		return "Oil hides no scratch. The coarse grit never comes back later."
 	}
-	return fmt.Sprintf("The coarse grit never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark lines.", timber.SandBareTo, phrase.Lower(timber.Name))
+	return fmt.Sprintf("The coarse grit never comes back later. P%d is where %s stops: finer starves a colour, coarser shows as dark "+
+		"lines.", timber.SandBareTo, phrase.Lower(timber.Name))
 }
 
 // dull prepares what is not wood: cleaned and dulled. It is primed once it is fitted, drilled
@@ -273,7 +277,8 @@ func (w *writer) wetGrain() {
 
 func wetHow(thin bool) string {
 	if thin {
-		return "A barely damp cloth once over a veneer, never wet: the glue below swells and lets go. Elsewhere wipe once with clean water. Let it dry standing."
+		return "A barely damp cloth once over a veneer, never wet: the glue below swells and lets go. Elsewhere wipe once with clean " +
+			"water. Let it dry standing."
 	}
 	return "Wipe once with clean water, evenly, most where the grain runs out. Let it dry standing."
 }
@@ -316,7 +321,8 @@ func (w *writer) fit() {
 		w.arrivals()
 		w.add(line{slot: "drill-after", kind: job.Gate, title: "Drill with a depth stop and fit the hardware", film: material.Handle,
 			fixed: 120, tool: "drill-press", check: depthCheck, school: "holes/after",
-			how: "Tape over the spot, score the film, a stop or flag on the bit, a sharp bit; chamfer each rim by hand, seal the bared wood, wax the screws.",
+			how: "Tape over the spot, score the film, a stop or flag on the bit, a sharp bit; chamfer each rim by hand, seal the bared " +
+				"wood, wax the screws.",
 			why: "A hole too deep or on the wrong side cannot be taken back in a finished face."})
 	}
 	if w.wish.Standard == "sale" || w.wish.Standard == "show" {

@@ -18,15 +18,18 @@ type Preset struct {
 var Presets = []Preset{
 	{"natural", "Natural", stack(ending("clear", "water-clear", "satin"))},
 	{"one-colour", "One colour", stack(colourLayer("colour", "even", ""), ending("clear", "water-clear", "satin"))},
-	{"grain-colour", "Dark in the grain", stack(colourLayer("dark", "grain", ""), colourLayer("colour", "even", ""), ending("clear", "water-clear", "satin"))},
+	{"grain-colour", "Dark in the grain", stack(colourLayer("dark", "grain", ""), colourLayer("colour", "even", ""),
+		ending("clear", "water-clear", "satin"))},
 	{"burst", "Burst", stack(colourLayer("colour", "even", ""), colourLayer("burst", "burst", ""), ending("clear", "nitro", "gloss"))},
 	{"solid", "Solid colour", stack(colourLayer("base", "even", "opaque"), ending("clear", "urethane-2k", "gloss"))},
-	{"flake", "Flake", stack(colourLayer("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake}, ending("clear", "urethane-2k", "gloss"))},
+	{"flake", "Flake", stack(colourLayer("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake},
+		ending("clear", "urethane-2k", "gloss"))},
 	{"charred", "Charred", stack(Layer{ID: "char", Effect: EffectFlame, As: "all"}, ending("clear", "water-clear", "satin"))},
 	{"fade", "Fade along a line", stack(colourLayer("colour", "fade", "water"), ending("clear", "hardwax-oil", "satin"))},
 	{"wet-burst", "Burst rubbed in by hand", stack(colourLayer("colour", "even", "water"),
 		Layer{ID: "burst", Effect: EffectColour, As: "burst", Method: material.Wipe, Wet: true}, ending("clear", "water-clear", "gloss"))},
-	{"airbrush", "Airbrushed over a sealed face", stack(colourLayer("airbrush", "burst", "airbrush"), ending("clear", "water-clear", "satin"))},
+	{"airbrush", "Airbrushed over a sealed face", stack(colourLayer("airbrush", "burst", "airbrush"),
+		ending("clear", "water-clear", "satin"))},
 	{"candy", "Candy over a metallic base", stack(colourLayer("base", "even", "opaque"), Layer{ID: "candy", Effect: EffectCandy},
 		ending("clear", "urethane-2k", "gloss"))},
 	{"strewn", "Flake under strewn grains", stack(colourLayer("base", "even", "opaque"), Layer{ID: "flake", Effect: EffectFlake},
@@ -36,7 +39,8 @@ var Presets = []Preset{
 		{ID: "wax", Effect: EffectWax}}},
 	{"amber-resin", "Amber resin to a mirror", stack(Layer{ID: "tint", Effect: EffectTint, Family: "tinted-uv"},
 		ending("clear", "polyester-uv", "gloss"))},
-	{"cast", "Cast in resin", stack(Layer{ID: "pour", Effect: EffectPour, Of: "medium-epoxy", Depth: "8 mm"}, ending("clear", "urethane-2k", "gloss"))},
+	{"cast", "Cast in resin", stack(Layer{ID: "pour", Effect: EffectPour, Of: "medium-epoxy", Depth: "8 mm"},
+		ending("clear", "urethane-2k", "gloss"))},
 	{"bare", "Bare", []Layer{}},
 }
 
@@ -154,7 +158,8 @@ func Archetypes() []Archetype {
 
 	return []Archetype{
 		{"grain-colour", "Dark in the grain, colour above it, waterborne",
-			"Dark colour rubbed back so that it stays in pores and figure, a washcoat, the main colour, tinted filler, a toner and waterborne clear. The neck bare to the touch.",
+			"Dark colour rubbed back so that it stays in pores and figure, a washcoat, the main colour, tinted filler, a toner and " +
+				"waterborne clear. The neck bare to the touch.",
 			Wish{Pieces: []PieceWish{grain, bare}, Board: &BoardWish{Wood: "ebony-gaboon", Finish: "drying-oil"}, Frets: "brushed"}},
 		{"lacquer-burst", "A burst under lacquer",
 			"Sealer, a burst of shading coats, lacquer with a long cure, levelled and brought up with compounds.",
@@ -208,7 +213,8 @@ func (p *PieceWish) text() string {
 	case p.clear == nil:
 		return look + ", bare"
 	case p.clear.Effect == EffectRounds:
-		return fmt.Sprintf("%s, %s, %s", look, p.clear.Sheen, map[string]string{"oil": "oil until it is even", "oil-shellac": "oil and shellac in turn"}[p.clear.kind()])
+		return fmt.Sprintf("%s, %s, %s", look, p.clear.Sheen, map[string]string{"oil": "oil until it is even",
+			"oil-shellac": "oil and shellac in turn"}[p.clear.kind()])
 	}
 	return fmt.Sprintf("%s, %s, %s", look, p.clear.Sheen, p.family().Named())
 }

@@ -100,7 +100,8 @@ func randomRegion(t *rapid.T, p PieceWish) RegionWish {
 }
 
 func randomLayer(t *rapid.T, p *PieceWish) Layer {
-	l := Layer{Effect: rapid.SampledFrom(effects).Draw(t, "effect"), Sheen: rapid.SampledFrom(append([]string{""}, Sheens...)).Draw(t, "layer sheen"),
+	l := Layer{Effect: rapid.SampledFrom(effects).Draw(t, "effect"), Sheen: rapid.SampledFrom(append([]string{""}, Sheens...)).Draw(t,
+		"layer sheen"),
 		Coats: rapid.SampledFrom([]int{0, 0, 1, 3}).Draw(t, "coats"), Off: rapid.IntRange(0, 9).Draw(t, "off") == 0,
 		Wet: rapid.Bool().Draw(t, "wet"), Because: rapid.SampledFrom([]string{"", "it was like that"}).Draw(t, "because")}
 	l.ID = p.free(string(l.Effect))

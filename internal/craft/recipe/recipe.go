@@ -138,7 +138,8 @@ func (d Draft) RoleOf(kind PieceKind, s Step) string {
 }
 
 // wished are the roles of what a layer is wished for.
-var wished = map[string]bool{"colour": true, "dark": true, "edge": true, "base": true, "toner": true, "clear": true, "flat": true, "flake": true, "oil": true,
+var wished = map[string]bool{"colour": true, "dark": true, "edge": true, "base": true, "toner": true, "clear": true, "flat": true,
+	"flake": true, "oil": true,
 	"filler": true, "mark": true, "resin": true, "leaf": true, "grains": true}
 
 // added are the roles of coats that the rules add to a layer: what comes below or between so that it holds.
@@ -169,7 +170,8 @@ var roleTitles = map[string]string{
 	"washcoat": "Washcoat", "filler": "Grain filler", "barrier": "Barrier", "sealer": "Sealer", "toner": "Tinted clear", "clear": "Clear",
 	"flat": "Flatted clear",
 	"oil":  "Oil", "slurry": "Oil for the slurry", "wax": "Wax", "char": "Char", "primer": "Primer", "shield": "Conductive paint",
-	"harden": "Thin adhesive", "shellac": "Shellac", "grains": "Grains", "hold": "Tacky coat", "size": "Size", "leaf": "Leaf", "mark": "Mark", "resin": "Resin",
+	"harden": "Thin adhesive", "shellac": "Shellac", "grains": "Grains", "hold": "Tacky coat", "size": "Size", "leaf": "Leaf",
+	"mark": "Mark", "resin": "Resin",
 	"metal": "Film on the metal",
 }
 

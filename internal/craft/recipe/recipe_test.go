@@ -244,7 +244,12 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			without(t, b, "seal-bleed-katalox")
 			assert.Contains(t, b.step(t, "sand-bare-basswood").How, "dust stains")
 		}},
-		"an oily wood is shut in under polyester": {func(p *PieceWish) { p.Wood = "cocobolo"; set(p, "Clear", "polyester-2k"); set(p, "Sheen", "gloss") },
+		"an oily wood is shut in under polyester": {func(p *PieceWish) {
+			p.Wood = "cocobolo"
+			set(p, "Clear", "polyester-2k")
+			set(p,
+				"Sheen", "gloss")
+		},
 			func(t *testing.T, b Piece) {
 				before(t, b, "isolate", "isolated", "clear-1")
 			}},
@@ -263,14 +268,19 @@ func TestWoodsAreTreatedAsTheyAre(t *testing.T) {
 			func(t *testing.T, b Piece) {
 				before(t, b, "washcoat", "sand-washcoat", "colour")
 			}},
-		"char is sealed before any clear": {func(p *PieceWish) { p.Wood = "oak-white"; set(p, "Look", "charred") }, func(t *testing.T, b Piece) {
-			before(t, b, "char", "char-clean", "seal-char", "seal")
-		}},
+		"char is sealed before any clear": {func(p *PieceWish) { p.Wood = "oak-white"; set(p, "Look", "charred") },
+			func(t *testing.T, b Piece) {
+				before(t, b, "char", "char-clean", "seal-char", "seal")
+			}},
 		"wax is last": {func(p *PieceWish) { set(p, "Wax", true) }, func(t *testing.T, b Piece) {
 			before(t, b, "clear", "rub-satin", "wax")
 			assert.Equal(t, material.FullCure, b.step(t, "wax").Film)
 		}},
-		"each sheen in its own regions": {func(p *PieceWish) { p.Regions = []RegionWish{{Name: "back", Sheen: "satin"}}; set(p, "Sheen", "gloss") },
+		"each sheen in its own regions": {func(p *PieceWish) {
+			p.Regions = []RegionWish{{Name: "back", Sheen: "satin"}}
+			set(p, "Sheen",
+				"gloss")
+		},
 			func(t *testing.T, b Piece) {
 				assert.Equal(t, []string{"body:back"}, b.step(t, "rub-satin").Regions)
 				assert.NotContains(t, b.step(t, "buff").Regions, "body:back")
@@ -295,10 +305,13 @@ func TestWhatWouldSpoilTheWorkIsRefusedNamingWhatIsAccepted(t *testing.T) {
 		"not a length": {func(p *PieceWish) { p.Width = "wide" }, "pieces[0].width", "write it like 480 mm"},
 		"no such wood": {func(p *PieceWish) { p.Wood = "driftwood" }, "pieces[0].wood", "ash-swamp"},
 		"no such look": {func(p *PieceWish) { p.Preset = "plaid" }, "pieces[0].preset", "burst"},
-		"no such school": {func(p *PieceWish) { set(p, "Ways", map[string]string{"levelling": "sandblast"}) }, "pieces[0].layers[1].ways.levelling",
+		"no such school": {func(p *PieceWish) { set(p, "Ways", map[string]string{"levelling": "sandblast"}) },
+			"pieces[0].layers[1].ways.levelling",
 			"dry, wet"},
-		"flake under lacquer": {func(p *PieceWish) { set(p, "Look", "flake"); set(p, "Clear", "nitro") }, "pieces[0].layers[3].family", "urethane-2k"},
-		"dye in metal":        {func(p *PieceWish) { p.Wood = "aluminium"; set(p, "Look", "one-colour") }, "pieces[0].layers[0].effect", "flake"},
+		"flake under lacquer": {func(p *PieceWish) { set(p, "Look", "flake"); set(p, "Clear", "nitro") }, "pieces[0].layers[3].family",
+			"urethane-2k"},
+		"dye in metal": {func(p *PieceWish) { p.Wood = "aluminium"; set(p, "Look", "one-colour") }, "pieces[0].layers[0].effect",
+			"flake"},
 		"a gun for oil": {func(p *PieceWish) {
 			set(p, "Clear", "finishing-oil")
 			set(p, "Ways", map[string]string{"method": "spray"})

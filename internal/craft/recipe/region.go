@@ -34,8 +34,9 @@ type RegionWish struct {
 
 // What a drawn region may be, and how regions meet.
 var (
-	RegionKinds = []string{"strips", "border", "bevel", "half", "shape", "inlay", "binding", "joint-face", "cut-out", "cavity", "round-over"}
-	Edges       = []string{"seam", "taped", "stencil", "scored", "scraped", "soft"}
+	RegionKinds = []string{"strips", "border", "bevel", "half", "shape", "inlay", "binding", "joint-face", "cut-out", "cavity",
+		"round-over"}
+	Edges = []string{"seam", "taped", "stencil", "scored", "scraped", "soft"}
 )
 
 // naturals are the regions that a piece has by itself.
@@ -280,7 +281,8 @@ func (c *checker) regions(path string, p PieceWish) {
 	for i, z := range p.Regions {
 		at := fmt.Sprintf("%s.regions[%d]", path, i)
 		switch natural := slices.Contains(naturals(p.Kind), z.Name); {
-		case strings.TrimSpace(z.Name) == "" || len([]rune(z.Name)) > 40 || strings.ContainsAny(z.Name, ":\n") || seen[z.Name] || z.Name == "fretboard":
+		case strings.TrimSpace(z.Name) == "" || len([]rune(z.Name)) > 40 || strings.ContainsAny(z.Name, ":\n") || seen[z.Name] ||
+			z.Name == "fretboard":
 			c.fault(at+".name", "give each region a name of its own, of 1 to 40 characters without a colon", z.Name)
 		case z.Kind == "" && !natural:
 			c.fault(at+".name", "choose one of "+strings.Join(naturals(p.Kind), ", ")+", or say what kind of region is drawn", z.Name)

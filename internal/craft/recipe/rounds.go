@@ -61,7 +61,8 @@ func (w *writer) polishOil() {
 		if w.layer.Effect == EffectRounds && w.layer.kind() == "oil-shellac" {
 			w.add(line{slot: "polish", kind: job.Buff, title: "Bring it up by hand", regions: regions, film: material.Buff,
 				ladder: []string{"compound:swirl"}, check: "sheen-zones",
-				how: "A soft cloth and a fine polish, small circles, light.", why: "Thin shellac shines under a hand; a wheel would melt it."})
+				how: "A soft cloth and a fine polish, small circles, light.",
+				why: "Thin shellac shines under a hand; a wheel would melt it."})
 			continue
 		}
 		w.add(line{slot: "polish", kind: job.Buff, title: "Polish with a cloth", regions: regions, film: material.Buff,
@@ -74,12 +75,14 @@ func (w *writer) polishOil() {
 func (w *writer) disputed(f material.Family) {
 	if greasy := only(w.regions, func(z Region) bool { return oily(timberOf(z)) }); len(greasy) > 0 {
 		name := timberOf(greasy[0]).Name
-		w.doubt(name + " is oily and slows an oil, or keeps it from drying: practice differs. Waterborne clear, lacquer, two-part and shellac " +
+		w.doubt(name + " is oily and slows an oil, or keeps it from drying: practice differs. Waterborne clear, lacquer, two-part and " +
+			"shellac " +
 			"cure on it for certain; with oil, try scrap first, and count on more days between coats.")
 		w.wipeWithSpirit(greasy)
 	}
 	if f.ID == "hardwax-oil" && w.p.shines() {
-		w.doubt("Hard-wax oil seldom ends glossier than satin: practice differs. A finishing oil shines more, and more coats of this one look greasy before they shine.")
+		w.doubt("Hard-wax oil seldom ends glossier than satin: practice differs. A finishing oil shines more, and more coats of this one " +
+			"look greasy before they shine.")
 	}
 }
 
@@ -123,13 +126,16 @@ func (w *writer) rounds() {
 				n = max(n, oilCoats(f, z.Sheen))
 			}
 		}
-		w.oilCoats("oil", "Oil until it is even", w.regions, n, job.Terms{Repeat: &job.Repeat{Least: max(1, n-roundsSway), Most: n + roundsSway}})
+		w.oilCoats("oil", "Oil until it is even", w.regions, n, job.Terms{Repeat: &job.Repeat{Least: max(1, n-roundsSway), Most: n +
+			roundsSway}})
 	} else {
 		for i := 1; i <= n; i++ {
-			w.put(line{slot: fmt.Sprintf("oil-%d", i), kind: job.Coat, title: fmt.Sprintf("Oil, round %d", i), role: "oil", family: f.ID, method: material.Wipe,
-				how: "A few drops on the cloth, rubbed in along the grain, wiped nearly dry.",
-				why: "The oil feeds the figure; what stays on top would keep the shellac soft."})
-			w.put(line{slot: fmt.Sprintf("shellac-%d", i), kind: job.Coat, title: fmt.Sprintf("Shellac over it, round %d", i), role: "shellac", family: "shellac",
+			w.put(line{slot: fmt.Sprintf("oil-%d", i), kind: job.Coat, title: fmt.Sprintf("Oil, round %d", i), role: "oil", family: f.ID,
+				method: material.Wipe,
+				how:    "A few drops on the cloth, rubbed in along the grain, wiped nearly dry.",
+				why:    "The oil feeds the figure; what stays on top would keep the shellac soft."})
+			w.put(line{slot: fmt.Sprintf("shellac-%d", i), kind: job.Coat, title: fmt.Sprintf("Shellac over it, round %d", i),
+				role: "shellac", family: "shellac",
 				method: material.Pad,
 				how:    "A nearly dry pad, straight strokes, never still; a thin cut.",
 				why:    "It shuts the oil in and gives the next round something to shine on."})

@@ -79,7 +79,8 @@ func (w *writer) wet() bool {
 func (w *writer) gloss(regions []Region) {
 	l := line{slot: "level", kind: job.Level, title: "Level for gloss", regions: regions, film: material.Buff,
 		ladder: w.levelGrits("gloss"), check: "dull-gone", school: "levelling/" + w.p.way("levelling"),
-		how: "The first grit until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off the edges.",
+		how: "The first grit until no shiny speck is left, then only scratches. A hard block on faces, by hand round horns; keep it off " +
+			"the edges.",
 		why: "A gloss that is levelled soft sinks back and shows every mark. Edges are thinnest and pressed hardest."}
 	if w.wet() {
 		l.terms.Clean = true

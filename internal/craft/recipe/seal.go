@@ -18,7 +18,8 @@ func (w *writer) sealBelow(l *Layer) {
 	case "barrier":
 		f := mustFamily(or(l.Family, "dewaxed-shellac"))
 		w.put(line{slot: "barrier", kind: job.Coat, title: "Barrier of " + f.Named(), role: "barrier", family: f.ID, method: w.by(f),
-			coats: max(l.Coats, 1), how: barrierHow(w.by(f)), why: "It keeps what lies below from what comes next, and the other way round."})
+			coats: max(l.Coats, 1), how: barrierHow(w.by(f)),
+			why: "It keeps what lies below from what comes next, and the other way round."})
 	case "sealer":
 		if w.belowColour(l) {
 			w.sealed(l)
@@ -150,7 +151,8 @@ func (w *writer) sealer() (material.Family, bool) {
 }
 
 // isolators shut the oil of a wood in under what it would keep from curing.
-var isolators = map[string]string{"polyester-2k": "sealer-2k", "polyester-uv": "sealer-2k", "tinted-uv": "sealer-2k", "wipe-varnish": "dewaxed-shellac",
+var isolators = map[string]string{"polyester-2k": "sealer-2k", "polyester-uv": "sealer-2k", "tinted-uv": "sealer-2k",
+	"wipe-varnish":  "dewaxed-shellac",
 	"brush-varnish": "dewaxed-shellac"}
 
 // isolate shuts in oil that would keep the clear from curing.

@@ -52,7 +52,8 @@ func (c *composing) smallParts(kind PieceKind) {
 			w.fittings(p)
 		}
 		w.add(line{slot: "fits-again", kind: job.Inspect, title: "Parts fit again", check: "part-fits-again", fixed: 15,
-			how: "Every part on its own screw and shaft, moved through all of its way.", why: "Film and burrs take the play that a part needs."})
+			how: "Every part on its own screw and shaft, moved through all of its way.",
+			why: "Film and burrs take the play that a part needs."})
 	}
 }
 
@@ -75,7 +76,8 @@ func (w *writer) metal(p PartWish) {
 		how: m.Note, why: "Plating hides what lies below it, and what darkens one metal eats another."})
 	if p.does("strip") {
 		w.add(line{slot: "strip", kind: job.Gate, work: "strip-parts", title: p.title("Strip the metal"), check: "metal-clean",
-			how: phrase.Capital(m.Strip) + ". Gloves, air, a tray with a lid.", why: "What lies on it keeps brush and etch off in patches."})
+			how: phrase.Capital(m.Strip) + ". Gloves, air, a tray with a lid.",
+			why: "What lies on it keeps brush and etch off in patches."})
 	}
 	if p.does("brush") {
 		w.add(line{slot: "brush", kind: job.Buff, title: p.title("Brush the metal one way"), ladder: m.Brush,
@@ -87,8 +89,9 @@ func (w *writer) metal(p PartWish) {
 			how: fmt.Sprintf("%s, %s to %s, looked at each few minutes; a spare part first. Outdoors or in a box, gloves and eyes covered.",
 				phrase.Capital(strings.ReplaceAll(m.Agent, "-", " ")), m.EtchLeast.String(), m.EtchMost.String()),
 			why: "It goes on darkening for a while after it is taken out."})
-		w.add(line{slot: "neutralise", kind: job.Gate, title: p.title("Stop and rinse"), fixed: 10, terms: job.Terms{Within: &job.Within{BeforeMin: 5}},
-			how: phrase.Capital(m.Neutralise) + ".", why: "What is left in a thread goes on eating, and blooms under a seal."})
+		w.add(line{slot: "neutralise", kind: job.Gate, title: p.title("Stop and rinse"), fixed: 10,
+			terms: job.Terms{Within: &job.Within{BeforeMin: 5}},
+			how:   phrase.Capital(m.Neutralise) + ".", why: "What is left in a thread goes on eating, and blooms under a seal."})
 	}
 	if p.does("seal") && m.Seal != "" {
 		f := mustFamily(m.Seal)
@@ -129,8 +132,9 @@ func (w *writer) plastic(p PartWish) {
 		w.add(line{slot: "stain", kind: job.Gate, work: "etch", title: p.title("Stain the plastic"), how: how + "; a spare part first.",
 			why: "Plastics of one colour differ from batch to batch."})
 		if m.WipeBack != "" {
-			w.add(line{slot: "wipe-back", kind: job.Gate, title: p.title("Wipe it back"), fixed: 10, terms: job.Terms{Within: &job.Within{BeforeMin: 5}},
-				how: phrase.Capital(m.WipeBack) + ".", why: "What is left on the face looks painted; age sits in corners."})
+			w.add(line{slot: "wipe-back", kind: job.Gate, title: p.title("Wipe it back"), fixed: 10,
+				terms: job.Terms{Within: &job.Within{BeforeMin: 5}},
+				how:   phrase.Capital(m.WipeBack) + ".", why: "What is left on the face looks painted; age sits in corners."})
 		}
 	}
 }
@@ -152,8 +156,10 @@ func (w *writer) fittings(p PartWish) {
 		w.piece.Regions, w.all = w.regions, w.regions
 	}
 	w.p = &body
-	w.add(line{slot: "sand-bare", kind: job.Sand, title: p.title("Sand the wooden fittings"), ladder: upTo(120, timber.SandBareTo, bareMarks...),
-		how: "By hand on a flat block, edges eased; each marked on its back.", why: "They are seen beside the body: the same scratch, the same colour."})
+	w.add(line{slot: "sand-bare", kind: job.Sand, title: p.title("Sand the wooden fittings"),
+		ladder: upTo(120, timber.SandBareTo, bareMarks...),
+		how:    "By hand on a flat block, edges eased; each marked on its back.",
+		why:    "They are seen beside the body: the same scratch, the same colour."})
 	for _, l := range body.layers(EffectColour) {
 		if body.inWood(l) {
 			w.of(l).colour(l)

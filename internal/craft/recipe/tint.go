@@ -26,11 +26,13 @@ func (w *writer) tint(l *Layer) {
 		return
 	}
 	for i := 1; i <= coats; i++ {
-		w.put(line{slot: fmt.Sprintf("tint-%d", i), kind: job.Coat, title: fmt.Sprintf("%s, coat %d of %d", title, i, coats), role: "toner", family: f.ID,
+		w.put(line{slot: fmt.Sprintf("tint-%d", i), kind: job.Coat, title: fmt.Sprintf("%s, coat %d of %d", title, i, coats), role: "toner",
+			family: f.ID,
 			method: w.by(f), how: "Thinner than a clear coat, left to level, then the lamp on every face, twice as long as for clear.",
 			why: "Amber and colour shade the lamp: what is thick stays soft at its bottom."})
 		w.add(line{slot: fmt.Sprintf("cured-%d", i), kind: job.Inspect, title: "Cured right through", check: "lamp-through",
-			how: "On the test strip that was coated with it: thumbnail, then scrape to the bottom.", why: "A soft coat under a hard one wrinkles weeks later."})
+			how: "On the test strip that was coated with it: thumbnail, then scrape to the bottom.",
+			why: "A soft coat under a hard one wrinkles weeks later."})
 	}
 }
 

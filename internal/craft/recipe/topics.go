@@ -275,7 +275,8 @@ func (w Wish) Choices() []Choice {
 	for _, t := range topics {
 		if t.whole {
 			if stands(t.id, &w, nil) {
-				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == defaultOption(t.id, &w, nil), Open: w.Ways[t.id] == "",
+				list = append(list, Choice{Topic: t.id, Chosen: w.way(t.id), Usual: w.way(t.id) == defaultOption(t.id, &w, nil),
+					Open: w.Ways[t.id] == "",
 					Ways: SchoolsOf(t.id)})
 			}
 			continue

@@ -38,7 +38,8 @@ func (w *writer) worn(l *Layer, work aging.Work) {
 	}
 	made := line{slot: "wear", kind: job.Gate, title: work.Effect + where, regions: regions, film: material.FullCure,
 		fixed: unit.Minutes(wearSetUp + upToFive(float64(area)*100*(work.Least+work.Most)/2)),
-		how: fmt.Sprintf("With %s. %s. Look at it from two metres after every few strokes, and stop early. What lies under plates and covers is left.",
+		how: fmt.Sprintf("With %s. %s. Look at it from two metres after every few strokes, and stop early. What lies under plates and "+
+			"covers is left.",
 			strings.Join(work.Tools, ", "), strings.TrimSuffix(work.Note, ".")),
 		why: "Years wear where hands, clothes and floors come to it, in the order in which it was put on: even wear looks false."}
 	if work.After == "buff_after" {

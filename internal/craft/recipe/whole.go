@@ -55,11 +55,13 @@ func (c *composing) whole() {
 // that was wished.
 func (w *writer) hang() {
 	if days := w.wish.HangDays; days > 0 {
-		w.add(line{slot: "hang", kind: job.Gate, title: "Let it hang", regions: w.regions, fixed: 5, rest: time.Duration(days) * 24 * time.Hour, terms: unseen,
+		w.add(line{slot: "hang", kind: job.Gate, title: "Let it hang", regions: w.regions, fixed: 5,
+			rest: time.Duration(days) * 24 * time.Hour, terms: unseen,
 			how: "Strung to pitch, on a hook, in the air it will be played in; a look at the neck now and then.",
 			why: "A new neck settles under its strings for weeks, and so does its set-up."})
-		w.add(line{slot: "set-up", kind: job.Gate, title: "Final set-up", regions: w.regions, fixed: 60, check: "board-straight", terms: unseen,
-			how: "Relief, action, intonation again, and a play test on every fret.", why: "What has settled is what it will stay."})
+		w.add(line{slot: "set-up", kind: job.Gate, title: "Final set-up", regions: w.regions, fixed: 60, check: "board-straight",
+			terms: unseen,
+			how:   "Relief, action, intonation again, and a play test on every fret.", why: "What has settled is what it will stay."})
 	}
 	if frets := w.crowns(); w.wish.event("last-polish") && len(frets) > 0 {
 		w.add(line{slot: "last-polish", kind: job.Buff, work: "fret-polish", title: "Last polish of the frets", regions: frets,
@@ -72,7 +74,10 @@ func (w *writer) hang() {
 // crowns are the frets, wherever they were worked on.
 func (w *writer) crowns() []Region {
 	for _, p := range w.draft.Pieces {
-		if list := only(p.Regions, func(z Region) bool { return z.Name == "frets" && (p.Kind == Frets || p.Kind == Whole) }); len(list) > 0 {
+		if list := only(p.Regions, func(z Region) bool {
+			return z.Name == "frets" &&
+				(p.Kind == Frets || p.Kind == Whole)
+		}); len(list) > 0 {
 			return list
 		}
 	}
@@ -83,9 +88,10 @@ func (w *writer) glueUp(after []string, film material.Milestone) {
 	glue := clamped
 	w.add(line{slot: "glue-up", kind: job.Gate, title: "Glue the neck in", after: after, fixed: 60, film: film, check: "neck-dry-fit",
 		school: "joining/" + w.wish.way("joining"),
-		how:    "A dry run with every clamp first. Bare wood on both faces, glue on both, clamps up slowly; take the squeeze-out off as it gels.",
-		why:    "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.",
-		terms:  job.Terms{Glue: &glue}})
+		how: "A dry run with every clamp first. Bare wood on both faces, glue on both, clamps up slowly; take the squeeze-out off as " +
+			"it gels.",
+		why:   "No film belongs on a glue face, and glue smeared on bare wood shows as a pale patch under every colour.",
+		terms: job.Terms{Glue: &glue}})
 }
 
 // finishGlued writes the finish of body and neck as one, as it was wished of the

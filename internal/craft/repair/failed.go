@@ -87,8 +87,9 @@ func AskedBy(entry uuid.UUID) []uuid.UUID {
 func asked(piece *job.Piece, at int, log recipe.Logged) []job.Step {
 	check := &piece.Steps[at]
 	if slices.Contains(onlyTime, check.Check) {
-		return []job.Step{{Slot: check.Slot, Kind: job.Gate, Title: "Give it more time", HandsOnMin: 5, RestMin: moreTime, Regions: piece.RegionsOf(check),
-			How: "Warm and airy, and nothing on it; then look again.", Why: "What is soft below wrinkles what comes over it."}}
+		return []job.Step{{Slot: check.Slot, Kind: job.Gate, Title: "Give it more time", HandsOnMin: 5, RestMin: moreTime,
+			Regions: piece.RegionsOf(check),
+			How:     "Warm and airy, and nothing on it; then look again.", Why: "What is soft below wrinkles what comes over it."}}
 	}
 	kinds, known := asks[check.Check]
 	if !known {

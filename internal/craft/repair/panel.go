@@ -31,7 +31,8 @@ func (s *site) minutes(work string, times int) unit.Minutes {
 // panel sprays a panel anew as far as its next edge or line.
 func (s *site) panel() Way {
 	w := Way{ID: "panel", Title: "Coat the panel again, to its next edge",
-		Text: "Scuffed all over and coated from edge to edge: a film that does not melt shows no ring where there is no middle.", Risk: riskPlain}
+		Text: "Scuffed all over and coated from edge to edge: a film that does not melt shows no ring where there is no middle.",
+		Risk: riskPlain}
 	switch {
 	case s.last == nil || s.oiled():
 		w.Why = "there is no film to coat again: " + s.has() + " lies there"
@@ -42,15 +43,20 @@ func (s *site) panel() Way {
 		w.Why = "flake, candy and leaf are not scuffed: the panel goes back to its ground"
 	}
 	w.Steps = append(w.Steps,
-		job.Step{Kind: job.MaskOn, Title: "Fine-line tape along the edge of the panel", HandsOnMin: s.minutes("mask-on", 1), Check: "tape-pressed",
-			How: "Along a hard edge or a line of the piece, paper behind it. Where there is none, fold the tape back on itself so that the coat fades out.",
+		job.Step{Kind: job.MaskOn, Title: "Fine-line tape along the edge of the panel", HandsOnMin: s.minutes("mask-on", 1),
+			Check: "tape-pressed",
+			How: "Along a hard edge or a line of the piece, paper behind it. Where there is none, fold the tape back on itself so that " +
+				"the coat fades out.",
 			Why: "A line that lies on an edge is not seen."},
-		job.Step{Kind: job.Scuff, Title: "Scuff the panel", Film: material.Sand, Ladder: []string{"fepa:P600"}, HandsOnMin: s.minutes("scuff", 1), Check: "dull-gone",
+		job.Step{Kind: job.Scuff, Title: "Scuff the panel", Film: material.Sand, Ladder: []string{"fepa:P600"},
+			HandsOnMin: s.minutes("scuff", 1), Check: "dull-gone",
 			How: "Evenly dull, no shiny spot, off the edges; every trace of dust off.", Why: "The new film holds on its scratches."})
 	w.Steps = append(w.Steps, s.colourTouched()...)
 	w.Steps = append(w.Steps, s.clearAgain(0)...)
-	w.Steps = append(w.Steps, job.Step{Kind: job.MaskOff, Title: "Tape off", Film: material.TouchDry, HandsOnMin: s.minutes("mask-off", 1), Check: "tape-lifted",
-		How: "Slowly, flat back over itself, while the film is dry to touch and not hard.", Why: "Too early it smears, too late it tears the edge."})
+	w.Steps = append(w.Steps, job.Step{Kind: job.MaskOff, Title: "Tape off", Film: material.TouchDry, HandsOnMin: s.minutes("mask-off", 1),
+		Check: "tape-lifted",
+		How:   "Slowly, flat back over itself, while the film is dry to touch and not hard.",
+		Why:   "Too early it smears, too late it tears the edge."})
 	w.Steps = append(w.Steps, s.finished()...)
 	return w
 }
@@ -93,8 +99,10 @@ func (s *site) metallic() Way {
 		return w
 	}
 	first := slices.IndexFunc(s.done, func(o job.Step) bool { return slices.Contains(metallics, o.Family) })
-	w.Steps = append([]job.Step{{Kind: job.Sand, Title: "Sand back to the ground", Film: material.Sand, Ladder: []string{"fepa:P320", "fepa:P400"},
-		HandsOnMin: max(m.Minutes, s.minutes("sand-bare", 2)), Terms: job.Terms{Dusty: true}, How: "The whole panel, flat, until the base shows evenly everywhere.", Why: m.Note}},
+	w.Steps = append([]job.Step{{Kind: job.Sand, Title: "Sand back to the ground", Film: material.Sand,
+		Ladder:     []string{"fepa:P320", "fepa:P400"},
+		HandsOnMin: max(m.Minutes, s.minutes("sand-bare", 2)), Terms: job.Terms{Dusty: true},
+		How: "The whole panel, flat, until the base shows evenly everywhere.", Why: m.Note}},
 		again(s.done[first:])...)
 	w.Steps = append(w.Steps, s.finished()...)
 	return w
@@ -114,7 +122,8 @@ func (s *site) cutAndRecoat() Way {
 // strip takes everything off and begins with the bare wood.
 func (s *site) strip() Way {
 	w := Way{ID: "strip", Title: "Strip it to the wood and do it again",
-		Text: "The longest way, and the one that leaves nothing of what went wrong. What was done there is done again in the same order.", Risk: riskPlain}
+		Text: "The longest way, and the one that leaves nothing of what went wrong. What was done there is done again in the same order.",
+		Risk: riskPlain}
 	switch {
 	case len(s.coats("colour", "fill", "seal", "clear", "oil-wax")) == 0:
 		w.Why = "nothing lies there yet"
@@ -140,8 +149,10 @@ func (s *site) stripped() []job.Step {
 	for len(ladder) > 2 && gritOf(ladder[len(ladder)-1]) > to {
 		ladder = ladder[:len(ladder)-1]
 	}
-	return []job.Step{{Kind: job.Sand, Title: "Strip to the bare wood", Film: material.Buff, Ladder: ladder, HandsOnMin: s.minutes("sand-bare", len(ladder)+2),
-		Tool: "orbital-sander", Check: "bare-or-sealed", How: "A scraper first where it comes off in curls, then the ladder. A drop of water must soak in everywhere before colour.",
+	return []job.Step{{Kind: job.Sand, Title: "Strip to the bare wood", Film: material.Buff, Ladder: ladder,
+		HandsOnMin: s.minutes("sand-bare", len(ladder)+2),
+		Tool:       "orbital-sander", Check: "bare-or-sealed",
+		How: "A scraper first where it comes off in curls, then the ladder. A drop of water must soak in everywhere before colour.",
 		Why: "Each spot of old film that is left shows as soon as colour is on."}}
 }
 
@@ -183,7 +194,8 @@ func (s *site) again(from uuid.UUID) ([]Way, error) {
 	first := "“" + step.Title + "”"
 	var ways []Way
 
-	on := Way{ID: "on-top", Title: "Scuff, and once more on top", Text: fmt.Sprintf("What lies there stays: dulled evenly, then %s and all since again.", first), Risk: riskPlain}
+	on := Way{ID: "on-top", Title: "Scuff, and once more on top",
+		Text: fmt.Sprintf("What lies there stays: dulled evenly, then %s and all since again.", first), Risk: riskPlain}
 	switch {
 	case step.Kind != job.Coat:
 		on.Why = first + " is no coat: it is done again as it was"
@@ -198,18 +210,23 @@ func (s *site) again(from uuid.UUID) ([]Way, error) {
 		if s.oiled() || inWood {
 			on.Title, on.Text = "Once more over it", fmt.Sprintf("%s and all since again, over what lies there.", first)
 		} else {
-			on.Steps = append(on.Steps, job.Step{Kind: job.Scuff, Title: "Scuff what lies there", Film: material.Sand, Ladder: []string{"fepa:P400"},
-				HandsOnMin: s.minutes("scuff", 1), Check: "dull-gone", How: "Evenly dull, off the edges; dust off.", Why: "The next coat holds on its scratches."})
+			on.Steps = append(on.Steps, job.Step{Kind: job.Scuff, Title: "Scuff what lies there", Film: material.Sand,
+				Ladder:     []string{"fepa:P400"},
+				HandsOnMin: s.minutes("scuff", 1), Check: "dull-gone", How: "Evenly dull, off the edges; dust off.",
+				Why: "The next coat holds on its scratches."})
 		}
 		on.Steps = append(on.Steps, since...)
 	}
 	ways = append(ways, on)
 
 	back := Way{ID: "sand-back", Title: "Sand back to below it, and again", Risk: riskPlain,
-		Text: fmt.Sprintf("What was put on since goes off flat, then %s and all since again. Under film that does not melt, coats cut through show as contours: level within one coat.", first)}
+		Text: fmt.Sprintf("What was put on since goes off flat, then %s and all since again. Under film that does not melt, coats cut "+
+			"through show as contours: level within one coat.", first)}
 	if step.Kind == job.Coat && !inWood {
-		back.Steps = append(back.Steps, job.Step{Kind: job.Level, Title: "Sand back to below it", Film: material.Sand, Ladder: []string{"fepa:P400", "fepa:P600"},
-			HandsOnMin: s.minutes("level", 2), Check: "scratch-one-way", How: "Flat, with a hard block, until what went wrong is gone; look at the edges first.",
+		back.Steps = append(back.Steps, job.Step{Kind: job.Level, Title: "Sand back to below it", Film: material.Sand,
+			Ladder:     []string{"fepa:P400", "fepa:P600"},
+			HandsOnMin: s.minutes("level", 2), Check: "scratch-one-way",
+			How: "Flat, with a hard block, until what went wrong is gone; look at the edges first.",
 			Why: "A fault under film grows with every coat over it."})
 	} else if step.Kind == job.Coat {
 		back.Why = "it lies in the wood: there is no film below it to stop at"
@@ -233,10 +250,12 @@ func groupOf(family string) string {
 func (s *site) answers() []Way {
 	var ways []Way
 	for _, f := range surface.All() {
-		if !slices.Contains([]string{"old-alcohol", "old-thinner", "old-thinner-wrinkles", "old-none", "old-mixed", "old-paint", "old-sticky"}, f.ID) {
+		if !slices.Contains([]string{"old-alcohol", "old-thinner", "old-thinner-wrinkles", "old-none", "old-mixed", "old-paint",
+			"old-sticky"}, f.ID) {
 			continue
 		}
-		w := Way{ID: f.ID, Title: phrase.Capital(f.What), Text: fmt.Sprintf("Told by: %s. Off first: %s. %s", f.Tell, f.ComesOff, f.Note), Found: f.ID, Risk: riskPlain}
+		w := Way{ID: f.ID, Title: phrase.Capital(f.What), Text: fmt.Sprintf("Told by: %s. Off first: %s. %s", f.Tell, f.ComesOff, f.Note),
+			Found: f.ID, Risk: riskPlain}
 		if s.in.Wish == nil {
 			w.Why = "what is wished of this instrument is not known here: plan it anew"
 		}

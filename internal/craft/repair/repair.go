@@ -101,7 +101,8 @@ func Ways(in recipe.Instrument, a Asked, log recipe.Logged) ([]Way, error) {
 	case Refinish:
 		ways = s.answers()
 	default:
-		return nil, &edit.Fault{Field: "damage", Message: "say what has happened: one of again, chip, run, burn-through, dent, scratch, panel and refinish"}
+		return nil, &edit.Fault{Field: "damage",
+			Message: "say what has happened: one of again, chip, run, burn-through, dent, scratch, panel and refinish"}
 	}
 	for i := range ways {
 		ways[i].Steps = s.named(ways[i])

@@ -27,7 +27,8 @@ func finished(t *testing.T, family string, before string, layers ...recipe.Layer
 		sheen = "satin"
 	}
 	layers = append(layers, recipe.Layer{ID: "clear", Effect: recipe.EffectClear, Family: family, Sheen: sheen})
-	wish := recipe.Wish{Pieces: []recipe.PieceWish{{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm", Thickness: "45 mm", Layers: layers}}}
+	wish := recipe.Wish{Pieces: []recipe.PieceWish{{Kind: recipe.Body, Wood: "alder-red", Length: "480 mm", Width: "330 mm",
+		Thickness: "45 mm", Layers: layers}}}
 	draft, faults, err := recipe.Compose(wish.Of("slab", ""))
 	require.NoError(t, err)
 	require.Empty(t, faults)
@@ -73,12 +74,15 @@ func kinds(w Way) string {
 func TestWhichWaysHoldForWhichFilm(t *testing.T) {
 	for family, c := range map[string]struct{ melts, oils bool }{
 		"nitro": {true, false}, "acrylic-lacquer": {true, false}, "shellac": {true, false}, "water-clear": {}, "urethane-2k": {},
-		"polyester-2k": {}, "polyester-uv": {}, "wipe-varnish": {}, "brush-varnish": {}, "finishing-oil": {false, true}, "hardwax-oil": {false, true},
+		"polyester-2k": {}, "polyester-uv": {}, "wipe-varnish": {}, "brush-varnish": {}, "finishing-oil": {false, true},
+		"hardwax-oil": {false, true},
 	} {
 		in, log := finished(t, family, "", dye)
 		ways := func(d Damage, depth Depth) map[string]Way { return waysOf(t, in, log, Asked{Damage: d, Depth: depth}) }
-		chip, burn, dent, scratch, run := ways(Chip, InClear), ways(Burn, InColour), ways(Dent, InClear), ways(Scratch, InClear), ways(Run, InClear)
-		assert.Equal(t, c.melts, chip["drop-melt"].Why == "", "%s: only what melts into itself takes a drop of itself without a ring", family)
+		chip, burn, dent, scratch, run := ways(Chip, InClear), ways(Burn, InColour), ways(Dent, InClear), ways(Scratch, InClear),
+			ways(Run, InClear)
+		assert.Equal(t, c.melts, chip["drop-melt"].Why == "", "%s: only what melts into itself takes a drop of itself without a ring",
+			family)
 		assert.Equal(t, !c.oils, chip["drop-set"].Why == "", "%s: there must be a film to fill", family)
 		assert.Equal(t, !c.oils, chip["panel"].Why == "", family)
 		assert.Equal(t, "", chip["strip"].Why, "%s: stripping always goes", family)
@@ -118,10 +122,12 @@ func TestADropFillIsBuiltProudScrapedLevelledBlendedAndLookedAt(t *testing.T) {
 	assert.Equal(t, "witness-look", w.Steps[4].Check)
 
 	deep := waysOf(t, in, log, Asked{Damage: Chip, Depth: InWood})["drop-melt"]
-	assert.Equal(t, "dewaxed-shellac lacquer-toner nitro gate level buff inspect", kinds(deep), "the wood is shut before colour, and colour before the fill")
+	assert.Equal(t, "dewaxed-shellac lacquer-toner nitro gate level buff inspect", kinds(deep),
+		"the wood is shut before colour, and colour before the fill")
 	assert.Contains(t, deep.Steps[1].How, "Dye the wood", "with the recipe that is in the log")
 	water, done := finished(t, "water-clear", "", dye)
-	assert.Equal(t, "airbrush-colour", waysOf(t, water, done, Asked{Damage: Chip, Depth: InColour})["drop-set"].Steps[0].Family, "no solvent over waterborne film")
+	assert.Equal(t, "airbrush-colour", waysOf(t, water, done, Asked{Damage: Chip, Depth: InColour})["drop-set"].Steps[0].Family,
+		"no solvent over waterborne film")
 
 	early, sofar := finished(t, "nitro", "clear:level", dye)
 	w = waysOf(t, early, sofar, Asked{Damage: Chip})["drop-melt"]
@@ -209,7 +215,8 @@ func TestRedoFromHere(t *testing.T) {
 // Redo of the last coats for each family: a film is scuffed first and levelled and buffed again, oil goes straight over
 // itself, and stripping begins with the wood whatever lies there.
 func TestRedoForEachFamily(t *testing.T) {
-	for _, family := range []string{"nitro", "acrylic-lacquer", "shellac", "water-clear", "urethane-2k", "polyester-2k", "polyester-uv", "wipe-varnish", "brush-varnish",
+	for _, family := range []string{"nitro", "acrylic-lacquer", "shellac", "water-clear", "urethane-2k", "polyester-2k", "polyester-uv",
+		"wipe-varnish", "brush-varnish",
 		"finishing-oil", "hardwax-oil"} {
 		in, log := finished(t, family, ":open", dye)
 		f, err := material.FindFamily(family)
@@ -320,7 +327,8 @@ func TestAFailedCheckAsksForWhatItNeeds(t *testing.T) {
 		require.True(t, asked)
 		assert.Equal(t, []job.Kind{job.Coat, job.Sand}, []job.Kind{again[0].Kind, again[1].Kind}, "another filling, sanded level")
 	}
-	soft := job.Step{ID: uuid.New(), Slot: "body:soft", Kind: job.Inspect, Title: "Hart?", Check: "filler-hard", Regions: in.Pieces[0].Steps[0].Regions}
+	soft := job.Step{ID: uuid.New(), Slot: "body:soft", Kind: job.Inspect, Title: "Hart?", Check: "filler-hard",
+		Regions: in.Pieces[0].Steps[0].Regions}
 	in.Pieces[0].Steps = append(in.Pieces[0].Steps, soft)
 	_, again, asked = Failed(in, soft.ID, entry, log)
 	require.True(t, asked)
@@ -331,7 +339,8 @@ func TestAFailedCheckAsksForWhatItNeeds(t *testing.T) {
 
 // Every row, check and grit that the ways name is there.
 func TestTheWaysNameWhatIsThere(t *testing.T) {
-	for _, id := range []string{"chip-drop-melt", "chip-drop-set", "run-hard", "scratch-film", "burn-colour-spot", "burn-wood-spot", "burn-metallic", "dent-steam"} {
+	for _, id := range []string{"chip-drop-melt", "chip-drop-set", "run-hard", "scratch-film", "burn-colour-spot", "burn-wood-spot",
+		"burn-metallic", "dent-steam"} {
 		_, err := surface.FindMend(id)
 		assert.NoError(t, err)
 	}

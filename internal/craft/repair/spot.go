@@ -78,7 +78,8 @@ func (s *site) notFilled() string {
 // drop is filling a spot with a film until it stands proud.
 func (s *site) drop(f material.Family, like *job.Step) job.Step {
 	d := job.Step{Kind: job.Coat, Title: "Drop-fill the spot, proud", Role: "clear", Family: f.ID, HandsOnMin: 10, SetUpMin: 5, ScuffMin: 5,
-		How: "Clean the bottom, ease the rim. One drop at a time from a needle or a fine brush, into the spot and not beside it, until it stands a little proud.",
+		How: "Clean the bottom, ease the rim. One drop at a time from a needle or a fine brush, into the spot and not beside it, until " +
+			"it stands a little proud.",
 		Why: "It sinks as it dries: what is level today is a dip next week."}
 	if like != nil {
 		d.Product = like.Product
@@ -104,9 +105,11 @@ func (s *site) drops(f material.Family, by material.Method) int {
 // flush takes a fill level and makes it one with what lies round it: scraped, levelled up the ladder, blended
 // and looked at. Where the levelling of the region is still to come, that does it.
 func (s *site) flush(m surface.Mend, fill job.Step, wait material.Milestone) []job.Step {
-	scrape := job.Step{Kind: job.Level, Title: "Scrape and level the fill flush", Film: wait, HandsOnMin: m.Minutes, Ladder: s.ladderFrom(m.Flush),
+	scrape := job.Step{Kind: job.Level, Title: "Scrape and level the fill flush", Film: wait, HandsOnMin: m.Minutes,
+		Ladder:  s.ladderFrom(m.Flush),
 		RestMin: unit.Minutes(m.Wait.Minutes()), Check: "flat-under-block",
-		How: "A blade with taped ends until the fill is a hair proud, then a small hard block on the fill alone, then up the ladder a palm round it.",
+		How: "A blade with taped ends until the fill is a hair proud, then a small hard block on the fill alone, then up the ladder a " +
+			"palm round it.",
 		Why: "A pad follows the hill; a hard block cuts it."}
 	// the row's wait comes before the level: it is that of the fill
 	steps := []job.Step{rest(fill, scrape.RestMin)}
@@ -124,7 +127,8 @@ func (s *site) flush(m surface.Mend, fill job.Step, wait material.Milestone) []j
 
 // rest is a step in which nobody touches a fill, as long as its row says.
 func rest(fill job.Step, minutes unit.Minutes) job.Step {
-	return job.Step{Kind: job.Gate, Title: "Let the fill harden", HandsOnMin: 5, RestMin: minutes, How: "Leave it hanging, the spot upwards.",
+	return job.Step{Kind: job.Gate, Title: "Let the fill harden", HandsOnMin: 5, RestMin: minutes,
+		How: "Leave it hanging, the spot upwards.",
 		Why: "A fill is soft inside longer than the film round it."}
 }
 
@@ -138,7 +142,8 @@ func (s *site) blend() job.Step {
 
 func witness() job.Step {
 	return job.Step{Kind: job.Inspect, Title: "Look for a witness line", Check: "witness-look", HandsOnMin: 5,
-		How: "A low lamp from two sides, a breath on it, then daylight.", Why: "A ring that is seen now is a panel; one that is found by the customer is a return."}
+		How: "A low lamp from two sides, a breath on it, then daylight.",
+		Why: "A ring that is seen now is a panel; one that is found by the customer is a return."}
 }
 
 // ladderFrom is the ladder on which a region was levelled, from a grit on.
@@ -171,11 +176,14 @@ func (s *site) colourTouched() []job.Step {
 		family = "airbrush-colour"
 	}
 	recorded := colours[len(colours)-1]
-	touch := job.Step{Kind: job.Coat, Title: "Touch the colour in", Role: "toner", Family: family, Method: material.Spray, Coats: 3, HandsOnMin: 15, SetUpMin: 5,
-		How: fmt.Sprintf("By the recipe that is in the log of %s, tried on scrap beside the piece. Dry mists or dots with a fine brush, never strokes; stop short of dark enough.",
+	touch := job.Step{Kind: job.Coat, Title: "Touch the colour in", Role: "toner", Family: family, Method: material.Spray, Coats: 3,
+		HandsOnMin: 15, SetUpMin: 5,
+		How: fmt.Sprintf("By the recipe that is in the log of %s, tried on scrap beside the piece. Dry mists or dots with a fine brush, "+
+			"never strokes; stop short of dark enough.",
 			phrase.Quoted(recorded.Title)),
 		Why: "Clear deepens it, and what is too dark cannot be taken back."}
-	if f, err := material.FindFamily(recorded.Family); err == nil && slices.Contains(f.Methods, material.Spray) && f.Group == "colour" && f.ID != "water-dye" && f.ID != "solvent-dye" {
+	if f, err := material.FindFamily(recorded.Family); err == nil && slices.Contains(f.Methods, material.Spray) && f.Group == "colour" &&
+		f.ID != "water-dye" && f.ID != "solvent-dye" {
 		touch.Family, touch.Product = recorded.Family, recorded.Product
 	}
 	return append(s.sealedSpot(), touch)
@@ -186,8 +194,10 @@ func (s *site) sealedSpot() []job.Step {
 	if s.asked.Depth != InWood {
 		return nil
 	}
-	return []job.Step{{Kind: job.Coat, Title: "Seal the bared spot", Role: "sealer", Family: "dewaxed-shellac", Method: material.Brush, HandsOnMin: 10, SetUpMin: 5,
-		How: "One thin touch on the bare wood alone, feathered with the cloth.", Why: "Bare wood drinks colour darker than before: sealed, it can be toned up step by step."}}
+	return []job.Step{{Kind: job.Coat, Title: "Seal the bared spot", Role: "sealer", Family: "dewaxed-shellac", Method: material.Brush,
+		HandsOnMin: 10, SetUpMin: 5,
+		How: "One thin touch on the bare wood alone, feathered with the cloth.",
+		Why: "Bare wood drinks colour darker than before: sealed, it can be toned up step by step."}}
 }
 
 // cutDown takes a hard run off without new film.
@@ -198,9 +208,11 @@ func (s *site) cutDown() Way {
 		w.Why = "there is no film that could run: " + s.has() + " lies there"
 		return w
 	}
-	cut := job.Step{Kind: job.Level, Title: "Cut the run down", Film: material.Sand, HandsOnMin: m.Minutes, Ladder: []string{m.Flush}, Check: "flat-under-block",
-		How: m.Repair + ".", Why: m.Note}
-	w.Steps = []job.Step{{Kind: job.Gate, Title: "Let the run harden", HandsOnMin: 5, RestMin: unit.Minutes(m.Wait.Minutes()), How: "Leave it until the thumbnail leaves no mark in the thickest of it.",
+	cut := job.Step{Kind: job.Level, Title: "Cut the run down", Film: material.Sand, HandsOnMin: m.Minutes, Ladder: []string{m.Flush},
+		Check: "flat-under-block",
+		How:   m.Repair + ".", Why: m.Note}
+	w.Steps = []job.Step{{Kind: job.Gate, Title: "Let the run harden", HandsOnMin: 5, RestMin: unit.Minutes(m.Wait.Minutes()),
+		How: "Leave it until the thumbnail leaves no mark in the thickest of it.",
 		Why: "A run is soft inside for days longer than the panel."}, cut}
 	if !s.ahead && s.buff != nil {
 		up := cut
@@ -221,8 +233,10 @@ func (s *site) rubOut() Way {
 	case s.asked.Depth == InColour || s.asked.Depth == InWood:
 		w.Why = "the scratch goes through the clear: there is nothing left to level it in"
 	}
-	level := job.Step{Kind: job.Level, Title: "Level the scratch out", Film: material.Sand, HandsOnMin: m.Minutes, Ladder: s.ladderFrom(m.Flush), Check: "flat-under-block",
-		How: "The finest grit that reaches its bottom, a small block, a palm round it. Measure the film first.", Why: "Half of the film may be gone already."}
+	level := job.Step{Kind: job.Level, Title: "Level the scratch out", Film: material.Sand, HandsOnMin: m.Minutes,
+		Ladder: s.ladderFrom(m.Flush), Check: "flat-under-block",
+		How: "The finest grit that reaches its bottom, a small block, a palm round it. Measure the film first.",
+		Why: "Half of the film may be gone already."}
 	w.Steps = []job.Step{level}
 	if s.buff != nil && !s.ahead {
 		w.Steps = append(w.Steps, s.blend())
@@ -257,7 +271,8 @@ func (s *site) touchUp() Way {
 
 // feathered dulls the edge of a spot so that what comes holds on it.
 func (s *site) feathered() []job.Step {
-	return []job.Step{{Kind: job.Scuff, Title: "Feather the edge of the spot", Film: material.Sand, Ladder: []string{"fepa:P800"}, HandsOnMin: 10, Check: "dull-gone",
+	return []job.Step{{Kind: job.Scuff, Title: "Feather the edge of the spot", Film: material.Sand, Ladder: []string{"fepa:P800"},
+		HandsOnMin: 10, Check: "dull-gone",
 		How: "A small soft block, from the spot outwards, until no step is felt; the rest of the panel just dull.",
 		Why: "What is new holds on the scratches, and a step in the film is a line for good."}}
 }
@@ -273,8 +288,10 @@ func (s *site) steam() Way {
 		w.Why = "only wood swells back: steam lifts a veneer and softens plastic"
 	}
 	w.Steps = []job.Step{
-		{Kind: job.Gate, Title: "Steam the dent out", HandsOnMin: m.Minutes, RestMin: unit.Minutes(m.Wait.Minutes()), How: m.Repair + ".", Why: m.Note},
-		{Kind: job.Sand, Title: "Sand the spot back", Ladder: []string{m.Flush}, HandsOnMin: 5, How: "A few strokes with the grain.", Why: "Steam raises the grain all round."},
+		{Kind: job.Gate, Title: "Steam the dent out", HandsOnMin: m.Minutes, RestMin: unit.Minutes(m.Wait.Minutes()), How: m.Repair + ".",
+			Why: m.Note},
+		{Kind: job.Sand, Title: "Sand the spot back", Ladder: []string{m.Flush}, HandsOnMin: 5, How: "A few strokes with the grain.",
+			Why: "Steam raises the grain all round."},
 	}
 	if s.oiled() {
 		w.Steps = append(w.Steps, s.oilAgain()...)
@@ -285,13 +302,15 @@ func (s *site) steam() Way {
 // renewOil sands a spot of an oiled surface and oils it again: oil needs no edge.
 func (s *site) renewOil() Way {
 	w := Way{ID: "renew-oil", Title: "Sand the spot and oil it again",
-		Text: "Oil has no edge: a spot that is sanded and oiled until it is even is not found again. The rest gets one thin coat with it.", Risk: riskPlain}
+		Text: "Oil has no edge: a spot that is sanded and oiled until it is even is not found again. The rest gets one thin coat with it.",
+		Risk: riskPlain}
 	if !s.oiled() {
 		w.Why = "it is not oiled: " + s.has() + " lies there"
 		return w
 	}
-	w.Steps = append([]job.Step{{Kind: job.Sand, Title: "Sand the spot", Film: material.Sand, Ladder: []string{"fepa:P320", "fepa:P400"}, HandsOnMin: 10,
-		How: "With the grain, feathered a hand wide.", Why: "Oil goes in only where the wood is open."}}, s.oilAgain()...)
+	w.Steps = append([]job.Step{{Kind: job.Sand, Title: "Sand the spot", Film: material.Sand, Ladder: []string{"fepa:P320", "fepa:P400"},
+		HandsOnMin: 10,
+		How:        "With the grain, feathered a hand wide.", Why: "Oil goes in only where the wood is open."}}, s.oilAgain()...)
 	return w
 }
 

@@ -67,9 +67,11 @@ func parse(text string) ([]Resin, error) {
 		pot, _ := r.Optional("pot_life_min_least", 1, 2000)
 		mix := r.OneOf("mix_by", "volume", "weight", "none")
 		s := Resin{ID: r.Needed("id"), Name: r.Needed("name"), Family: r.Needed("family"),
-			DepthLeast: unit.Millimetre(r.Number("depth_least_mm", 0.05, 50)), DepthMost: unit.Millimetre(r.Number("depth_most_mm", 0.1, 200)),
-			PotLife: unit.Minutes(pot), LiftAfter: hours("lift_after_h"), LiftBefore: hours("lift_before_h"), SandAfter: hours("sand_after_h"),
-			TempMin: unit.Celsius(r.Number("temp_min_c", 0, 40)), TempMax: unit.Celsius(r.Number("temp_max_c", 10, 60)),
+			DepthLeast: unit.Millimetre(r.Number("depth_least_mm", 0.05, 50)),
+			DepthMost:  unit.Millimetre(r.Number("depth_most_mm", 0.1, 200)),
+			PotLife:    unit.Minutes(pot), LiftAfter: hours("lift_after_h"), LiftBefore: hours("lift_before_h"),
+			SandAfter: hours("sand_after_h"),
+			TempMin:   unit.Celsius(r.Number("temp_min_c", 0, 40)), TempMax: unit.Celsius(r.Number("temp_max_c", 10, 60)),
 			HeatSoft: unit.Celsius(r.Number("heat_soft_c", 30, 300)), MixBy: mix,
 			PowderLeast: r.Number("powder_g_per_100ml_least", 0, 20), PowderMost: r.Number("powder_g_per_100ml_most", 0, 20),
 			UnderStop: r.Text("under_stop"), HeatNote: r.Needed("heat_note"), Note: r.Text("note")}

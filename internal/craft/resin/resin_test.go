@@ -18,7 +18,8 @@ func TestResins(t *testing.T) {
 	assert.Equal(t, "cast-epoxy", r.Family)
 	assert.EqualValues(t, 25, r.DepthMost)
 	assert.EqualValues(t, 60, r.PotLife, "the least of it counts")
-	assert.Equal(t, []time.Duration{12 * time.Hour, 36 * time.Hour, 72 * time.Hour}, []time.Duration{r.LiftAfter, r.LiftBefore, r.SandAfter})
+	assert.Equal(t, []time.Duration{12 * time.Hour, 36 * time.Hour, 72 * time.Hour},
+		[]time.Duration{r.LiftAfter, r.LiftBefore, r.SandAfter})
 	assert.Equal(t, []string{"2:1", "volume"}, []string{r.Mix, r.MixBy})
 	polyester, err := Find("cast-polyester")
 	require.NoError(t, err)

@@ -174,7 +174,8 @@ var onOneHook = []schedule.Place{{ID: ID("bench"), Name: "the bench", Kind: sett
 
 // byHand is work that makes no dust.
 func byHand(name string, minutes int) schedule.Instrument {
-	return InstrumentOf(name, "2026-05-01", PieceOf(name, schedule.Step{Step: job.Step{Kind: schedule.MaskOn, HandsOnMin: MinutesOf(minutes)}}))
+	return InstrumentOf(name, "2026-05-01", PieceOf(name, schedule.Step{Step: job.Step{Kind: schedule.MaskOn,
+		HandsOnMin: MinutesOf(minutes)}}))
 }
 
 // A piece that hangs is not in its own way when it is asked anew why its next coat is

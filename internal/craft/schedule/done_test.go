@@ -23,7 +23,8 @@ func TestAFactIsLaidOutAsItWasDone(t *testing.T) {
 	require.NoError(t, err)
 	cold := Steady(10, 50)
 	in := Asked{Now: now, Margin: 1, Instruments: One(Coats("water-clear", 2)),
-		Places: []schedule.Place{{ID: ID("bench"), Name: "bench", Kind: settings.Bench, Room: Steady(20, 50)}, {ID: ID("shed"), Name: "shed", Kind: "drying", Room: cold}}}
+		Places: []schedule.Place{{ID: ID("bench"), Name: "bench", Kind: settings.Bench, Room: Steady(20, 50)},
+			{ID: ID("shed"), Name: "shed", Kind: "drying", Room: cold}}}
 	first, second := OrderOf(in.Instruments...)[0], OrderOf(in.Instruments...)[1]
 	after := func(fact schedule.Fact) float64 {
 		fact.End, fact.Minutes = now, 20

@@ -46,7 +46,8 @@ func TestDoubtsAreOfThisPieceAtThatTime(t *testing.T) {
 		"lacquer two minutes apart": {lacquer, map[int]float64{0: 0}, 1, 2.0 / 60, false, []schedule.Suspicion{schedule.TooSoon},
 			"Coat 1 of 3, nitrocellulose lacquer was dry enough to recoat only from Mon 9 Mar 13:30."},
 		"a coat under one that came at once": {lacquer, map[int]float64{0: 0, 2: 4}, 1, 3, false, []schedule.Suspicion{schedule.TooSoon},
-			"Coat 3 of 3, nitrocellulose lacquer was done Mon 9 Mar 16:00, and this film was dry enough to recoat only from Mon 9 Mar 16:30."},
+			"Coat 3 of 3, nitrocellulose lacquer was done Mon 9 Mar 16:00, and this film was dry enough to recoat only from Mon 9 Mar " +
+				"16:30."},
 		"the second before the first": {lacquer, nil, 1, 3, false, []schedule.Suspicion{schedule.OutOfOrder},
 			"“Coat 1 of 3, nitrocellulose lacquer” is not logged yet, and comes before “Coat 2 of 3, nitrocellulose lacquer”."},
 		"the first after the second": {lacquer, map[int]float64{1: 0}, 0, 5, false, []schedule.Suspicion{schedule.OutOfOrder},

@@ -51,7 +51,8 @@ func oneBody() schedule.Instrument {
 	region := []uuid.UUID{uuid.MustParse("00000000-0000-0000-0000-0000000000a1")}
 	return schedule.Instrument{Name: "Curlew", Promise: calendar.Day{Year: 2026, Month: 3, Date: 13},
 		Pieces: []schedule.Piece{{Name: "body", Steps: []schedule.Step{
-			{Material: &clear, Step: job.Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Regions: region, Kind: schedule.Coat,
+			{Material: &clear, Step: job.Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000001"), Regions: region,
+				Kind:  schedule.Coat,
 				Title: "Clear", Method: material.Spray, Coats: 3, HandsOnMin: 30, SetUpMin: 20}},
 			{Step: job.Step{ID: uuid.MustParse("00000000-0000-0000-0000-000000000002"), Regions: region, Kind: schedule.Level,
 				Title: "Level half-way", Coats: 1, HandsOnMin: 45, Film: material.Sand}},

@@ -59,7 +59,8 @@ func (n *node) mix(shop *Shop) {
 	}
 	batches := (work + minute(life) - 1) / minute(life)
 	if batches > mostBatch {
-		n.refused = fmt.Sprintf("it takes %s to put on and a mix of %s lasts %s: that is %d mixes for one coat; split it by region, or take a product that lasts longer",
+		n.refused = fmt.Sprintf("it takes %s to put on and a mix of %s lasts %s: that is %d mixes for one coat; split it by region, or "+
+			"take a product that lasts longer",
 			text(work), n.step.Material.Name, life.String(), batches)
 		return
 	}

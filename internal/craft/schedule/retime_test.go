@@ -56,7 +56,8 @@ func TestMarginStretchesEveryWait(t *testing.T) {
 	in := InstrumentOf("Curlew", "2027-01-01", PieceOf("body", Coats("water-clear", 2)))
 	p := Plan(t, Asked{Now: At("2026-03-10 10:00"), Margin: 1.25, Instruments: []schedule.Instrument{in}})
 	assert.Equal(t, At("2026-03-10 13:00"), Nth(t, p, "body", 2).Start) // 10:30 + 2 h × 1.25
-	assert.Equal(t, "Coat 1 of 2, waterborne clear is dry enough to recoat from 13:00.", unit.Unmarked(explain.Sentence(p, Nth(t, p, "body", 2).Event)))
+	assert.Equal(t, "Coat 1 of 2, waterborne clear is dry enough to recoat from 13:00.",
+		unit.Unmarked(explain.Sentence(p, Nth(t, p, "body", 2).Event)))
 	shown, found := explain.Working(p, Nth(t, p, "body", 2).Event)
 	require.True(t, found)
 	assert.Equal(t, "2 h 30 min, until 13:00", unit.Unmarked(shown.Result))
@@ -80,7 +81,8 @@ func TestCoatsPerDayAndOvernightRest(t *testing.T) {
 		days = append(days, Nth(t, p, "body", n).Start.In(Berlin).Format("Mon 15:04"))
 	}
 	assert.Equal(t, []string{"Tue 09:00", "Tue 11:30", "Tue 14:00", "Wed 09:00", "Wed 11:30"}, days)
-	assert.Equal(t, "Ready Wed 11 Mar 04:00, but the shop is closed until Wed 11 Mar 09:00.", unit.Unmarked(explain.Sentence(p, Nth(t, p, "body", 4).Event)))
+	assert.Equal(t, "Ready Wed 11 Mar 04:00, but the shop is closed until Wed 11 Mar 09:00.",
+		unit.Unmarked(explain.Sentence(p, Nth(t, p, "body", 4).Event)))
 }
 
 func TestTheShopDayTurnsAtFour(t *testing.T) {
@@ -219,7 +221,8 @@ func TestLatestStartKeepsThePromise(t *testing.T) {
 func TestTooLittleOfTheDayIsLeft(t *testing.T) {
 	in := InstrumentOf("Curlew", "2026-03-20", PieceOf("body", schedule.Step{Step: job.Step{Kind: schedule.Gate, HandsOnMin: 60}}))
 	p := Plan(t, Asked{Now: At("2026-03-10 17:30"), Instruments: []schedule.Instrument{in}})
-	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.", unit.Unmarked(explain.Sentence(p, Nth(t, p, "body", 1).Event)))
+	assert.Equal(t, "Ready now, but then too little of the opening is left; the next begins Wed 11 Mar 09:00.",
+		unit.Unmarked(explain.Sentence(p, Nth(t, p, "body", 1).Event)))
 }
 
 func TestValidateNamesTheStep(t *testing.T) {

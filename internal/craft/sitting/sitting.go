@@ -178,5 +178,6 @@ func toolsOf(s *schedule.Step) []string {
 	return tools
 }
 
-var coatTools = map[string]string{"spray": "the spray gun", "brush": "a brush", "wipe": "lint-free cloths", "pad": "a pad", "pour": "cups and sticks",
+var coatTools = map[string]string{"spray": "the spray gun", "brush": "a brush", "wipe": "lint-free cloths", "pad": "a pad",
+	"pour": "cups and sticks",
 	"drop": "a dropper"}

@@ -44,7 +44,8 @@ func spray(t *testing.T, start, minutes int) Work {
 	f, err := material.FindFamily("urethane-2k")
 	require.NoError(t, err)
 	made := material.OfFamily(f)
-	return Work{Event: job.Event{Step: uuid.New(), Coat: 1}, Step: &schedule.Step{Step: job.Step{Kind: job.Coat, Method: material.Spray}, Material: &made},
+	return Work{Event: job.Event{Step: uuid.New(), Coat: 1}, Step: &schedule.Step{Step: job.Step{Kind: job.Coat, Method: material.Spray},
+		Material: &made},
 		AreaM2: 0.2, Start: noon.Add(time.Duration(start) * time.Minute), Minutes: unit.Minutes(minutes), PotLife: 90}
 }
 

@@ -119,7 +119,8 @@ func parseMends(text string) ([]Mend, error) {
 	err := table.Read("mends", text, func(r table.Row) {
 		wait, _ := r.Optional("wait_h", 0, 500)
 		m := Mend{ID: r.Needed("id"), Damage: r.Needed("damage"), InFilm: r.OneOf("depth", "wood", "film") == "film",
-			Repair: r.Needed("repair"), Uses: strings.Fields(r.Text("uses")), Dye: r.OneOf("takes_dye", "", "yes", "less", "more", "no", "tone"),
+			Repair: r.Needed("repair"), Uses: strings.Fields(r.Text("uses")),
+			Dye:     r.OneOf("takes_dye", "", "yes", "less", "more", "no", "tone"),
 			Minutes: unit.Minutes(r.Number("minutes", 1, 600)), Wait: time.Duration(wait * float64(time.Hour)), Ready: r.Text("wait_note"),
 			Flush: r.Text("flush_grit"), Note: r.Text("note")}
 		if _, err := abrasive.Find(m.Flush); m.Flush != "" && err != nil {

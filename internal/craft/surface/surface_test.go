@@ -27,7 +27,8 @@ func TestSurfacesAsFound(t *testing.T) {
 func TestMends(t *testing.T) {
 	m, err := FindMend("hole-plug")
 	require.NoError(t, err)
-	assert.Equal(t, Mend{ID: "hole-plug", Damage: "hole", Repair: m.Repair, Uses: []string{"pva-yellow"}, Dye: "yes", Minutes: 25, Wait: 24 * time.Hour, Ready: "glue's full strength",
+	assert.Equal(t, Mend{ID: "hole-plug", Damage: "hole", Repair: m.Repair, Uses: []string{"pva-yellow"}, Dye: "yes", Minutes: 25,
+		Wait: 24 * time.Hour, Ready: "glue's full strength",
 		Flush: "fepa:P180", Note: m.Note}, m)
 	drop, err := FindMend("chip-drop-set")
 	require.NoError(t, err)

@@ -88,11 +88,14 @@ func Of(w Work) []job.Timer {
 		}
 		switch within := next.Within; {
 		case within != nil && within.AfterMin > 0:
-			add(Tack, within.AfterMin, within.BeforeMin, "Until it is tacky", fmt.Sprintf("%s, before %s have passed.", what, within.BeforeMin.String()))
+			add(Tack, within.AfterMin, within.BeforeMin, "Until it is tacky",
+				fmt.Sprintf("%s, before %s have passed.", what, within.BeforeMin.String()))
 		case within != nil:
-			add(RubBack, within.BeforeMin, within.BeforeMin, "Before it is too late: "+phrase.Lower(next.Title), what+" now: later it no longer goes.")
+			add(RubBack, within.BeforeMin, within.BeforeMin, "Before it is too late: "+phrase.Lower(next.Title),
+				what+" now: later it no longer goes.")
 		case next.Kind == job.MaskOff && w.Step.Kind == job.Coat && w.Peel[0] > 0:
-			add(Peel, w.Peel[0], w.Peel[1], "Until the tape may come off", what+": dry to the touch, not yet hard. Later it tears the film.")
+			add(Peel, w.Peel[0], w.Peel[1], "Until the tape may come off",
+				what+": dry to the touch, not yet hard. Later it tears the film.")
 		}
 	}
 	return list

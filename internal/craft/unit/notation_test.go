@@ -28,16 +28,17 @@ func TestRetell(t *testing.T) {
 		unit.Millilitre(62.3).String():   {"62 mL", "2.1 fl oz"},
 		unit.Millimetre(480).String():    {"480 mm", "18.9 in"},
 		unit.SquareMetre(0.114).String(): {"0.114 m²", "1.2 sq ft"},
-		unit.ClockText(0, 5):           {"00:05", "12:05 am"},
-		unit.ClockText(12, 30):         {"12:30", "12:30 pm"},
-		unit.ClockText(24, 0):          {"24:00", "12:00 am"},
+		unit.ClockText(0, 5):             {"00:05", "12:05 am"},
+		unit.ClockText(12, 30):           {"12:30", "12:30 pm"},
+		unit.ClockText(24, 0):            {"24:00", "12:00 am"},
 		"tonight after " + unit.DateText(evening, "15:04") + ", at " + unit.Celsius(20).String(): {
 			"tonight after 19:05, at 20 °C", "tonight after 7:05 pm, at 68 °F"},
 		unit.DateText(evening, "Mon 2 January 2006, 15:04"): {"Mon 4 May 2026, 19:05", "Mon May 4, 2026, 7:05 pm"},
 		unit.DateText(evening, "Mon 2 Jan 15:04"):           {"Mon 4 May 19:05", "Mon May 4 7:05 pm"},
 		unit.DateText(evening, "Mon 2 Jan"):                 {"Mon 4 May", "Mon May 4"},
-		"typed: 20 °C at 19:05 on 4 May, 480 mm":            {"typed: 20 °C at 19:05 on 4 May, 480 mm", "typed: 20 °C at 19:05 on 4 May, 480 mm"},
-		"漆 “" + unit.Micron(25).String() + "”…":               {"漆 “25 µm”…", "漆 “0.98 mil”…"},
+		"typed: 20 °C at 19:05 on 4 May, 480 mm": {"typed: 20 °C at 19:05 on 4 May, 480 mm",
+			"typed: 20 °C at 19:05 on 4 May, 480 mm"},
+		"漆 “" + unit.Micron(25).String() + "”…": {"漆 “25 µm”…", "漆 “0.98 mil”…"},
 	} {
 		assert.Equal(t, want[0], unit.Unmarked(text))
 		assert.Equal(t, want[1], string(american.Localize([]byte(text))), text)

@@ -80,7 +80,8 @@ func Example() {
 }
 
 func TestParseAir(t *testing.T) {
-	for text, want := range map[string]Celsius{"18.6": 18.6, "68 F": 20, "68F": 20, " 18,6 °C ": 18.6, "65 °F": 18.333, "-4": -4, "−4 °C": -4, "20C": 20} {
+	for text, want := range map[string]Celsius{"18.6": 18.6, "68 F": 20, "68F": 20, " 18,6 °C ": 18.6, "65 °F": 18.333, "-4": -4,
+		"−4 °C": -4, "20C": 20} {
 		got, err := ParseCelsius(text)
 		assert.NoError(t, err, text)
 		assert.InDelta(t, float64(want), float64(got), 0.001, text)
@@ -109,7 +110,8 @@ func TestParseDegrees(t *testing.T) {
 }
 
 func TestFilmAsTyped(t *testing.T) {
-	for text, want := range map[string]Micron{"90": 90, "90 µm": 90, "90 μm": 90, "90um": 90, "3.5 mil": 88.9, "2 mils": 50.8, "0,1 mm": 100} {
+	for text, want := range map[string]Micron{"90": 90, "90 µm": 90, "90 μm": 90, "90um": 90, "3.5 mil": 88.9, "2 mils": 50.8,
+		"0,1 mm": 100} {
 		got, err := ParseFilm(text)
 		require.NoError(t, err, text)
 		assert.InDelta(t, float64(want), float64(got), 1e-9, text)

@@ -67,7 +67,10 @@ func (w *Workshop) Clone() *Workshop {
 // ahead of time come into force between two moments.
 func (w *Workshop) ChangesBetween(from, to time.Time) bool {
 	return w.Shop.ChangesBetween(from, to) || slices.ContainsFunc(w.Products, func(p material.Product) bool {
-		return slices.ContainsFunc(p.Versions, func(v material.SheetVersion) bool { return v.ValidFrom.After(from) && !v.ValidFrom.After(to) })
+		return slices.ContainsFunc(p.Versions, func(v material.SheetVersion) bool {
+			return v.ValidFrom.After(from) &&
+				!v.ValidFrom.After(to)
+		})
 	})
 }
 

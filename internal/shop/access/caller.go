@@ -63,7 +63,8 @@ func Who(ctx context.Context, claimed uuid.UUID) uuid.UUID {
 type Forbidden struct{ Need, Role Role }
 
 func (e *Forbidden) Error() string {
-	return fmt.Sprintf("This device may %s. What you asked for is for a device that may %s: change its role under Shop, Devices.", e.Role.words(), e.Need.words())
+	return fmt.Sprintf("This device may %s. What you asked for is for a device that may %s: change its role under Shop, Devices.",
+		e.Role.words(), e.Need.words())
 }
 
 func (r Role) words() string {

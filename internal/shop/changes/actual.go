@@ -81,7 +81,8 @@ func readProduct(m *snapshot.Snapshot, in Entry, a *job.Actual, fault func(field
 	case !found || at.Step().Family == "":
 		fault("productId", "only a coat has a product", id)
 	case m.Products[i].Family != at.Step().Family:
-		fault("productId", fmt.Sprintf("%s is of another family: change the step's product in the schedule first, where its effect is shown",
+		fault("productId", fmt.Sprintf("%s is of another family: change the step's product in the schedule first, where its effect is "+
+			"shown",
 			m.Products[i].Name), id)
 	case at.Step().Product == nil || *at.Step().Product != id:
 		a.Product = &id

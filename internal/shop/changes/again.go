@@ -83,7 +83,8 @@ func (c *Wish) apply(b *Set, _ int) error {
 		}
 		return &refuse.Invalid{Faults: faults}
 	}
-	if was := snapshot.WishOf(in).Own; c.Wish.Own != nil && (was == nil || *was != *c.Wish.Own) { // another version of a schedule of the shop's own
+	if was := snapshot.WishOf(in).Own; c.Wish.Own != nil && (was == nil ||
+		*was != *c.Wish.Own) { // another version of a schedule of the shop's own
 		kept, draft = released(b.Snapshot, was, kept), handed(b.Snapshot, *c.Wish, draft)
 	}
 	b.become(in, in.Rewritten(recipe.Merge(kept, draft), false))

@@ -197,7 +197,8 @@ func checkMaterials(m *snapshot.Snapshot, in NewInstrument, draft recipe.Draft) 
 // and the slots, so that composing the same choices again makes the same steps.
 func toInstrument(m *snapshot.Snapshot, in NewInstrument, promise calendar.Day, show *calendar.Day, draft recipe.Draft) recipe.Instrument {
 	wish := in.Wish.Stacked()
-	out := recipe.Instrument{Wish: &wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline, Own: in.Own,
+	out := recipe.Instrument{Wish: &wish, Instrument: job.Instrument{ID: in.ID, Name: strings.TrimSpace(in.Name), Outline: in.Outline,
+		Own:     in.Own,
 		Promise: promise, Show: show,
 		Serial: strings.TrimSpace(in.Serial), CreatedAt: m.Now, Version: 1}}
 	ids := recipe.IDs(in.ID)

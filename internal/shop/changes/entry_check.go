@@ -105,6 +105,7 @@ func startable(t *job.Timer) bool {
 	short := func(text string, most int) bool {
 		return text != "" && len(text) <= most && !strings.ContainsRune(text, 0)
 	}
-	return t != nil && slices.Contains(timer.Kinds, t.Kind) && t.Minutes >= 1 && t.Minutes <= 12*60 && t.BeforeMin >= 0 && t.BeforeMin <= 14*24*60 &&
+	return t != nil && slices.Contains(timer.Kinds, t.Kind) && t.Minutes >= 1 && t.Minutes <= 12*60 && t.BeforeMin >= 0 &&
+		t.BeforeMin <= 14*24*60 &&
 		short(t.Title, 200) && short(t.Then, 300)
 }

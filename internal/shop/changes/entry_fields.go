@@ -48,7 +48,8 @@ func (in Entry) ownFields() (own Entry, flags []string, err error) {
 		if !field.said(&in) || slices.Contains(field.of, in.Kind) {
 			continue
 		}
-		faults = append(faults, recipe.Fault{Path: field.name, Message: "does not belong to an entry of the kind " + in.Kind + "; leave it out"})
+		faults = append(faults, recipe.Fault{Path: field.name, Message: "does not belong to an entry of the kind " + in.Kind +
+			"; leave it out"})
 		field.clear(&in)
 	}
 	switch {

@@ -61,7 +61,8 @@ func (w *Unit) happen(ctx context.Context, in Entry, entry *job.Entry) (happened
 		}
 		at, _ := w.Before.Find(event.StepID)
 		for _, d := range also {
-			doubts = append(doubts, refuse.Doubt{Code: d.Code, Message: fmt.Sprintf("%s %s: %s", at.Instrument().Name, at.Piece().Kind, d.Message)})
+			doubts = append(doubts, refuse.Doubt{Code: d.Code, Message: fmt.Sprintf("%s %s: %s", at.Instrument().Name, at.Piece().Kind,
+				d.Message)})
 		}
 	}
 	return all, in.answer(doubts)
@@ -90,7 +91,8 @@ func (w *Unit) alongside(in Entry, with job.Entry, k int, event EventRef) (job.E
 	e.ID, e.Device, e.DeviceSeq = uuid.NewSHA1(in.ID, fmt.Appendf(nil, "along %s %d", event.StepID, event.Coat)), in.ID, int64(1000+k)
 	e.Flags, e.Planned, e.Figures, e.Corrects = nil, nil, nil, nil
 	if used := e.Actual; used != nil && used.Product != nil && at.Step().Family != w.familyOf(with) {
-		return job.Entry{}, refuse.Field(path+"stepId", "takes another family than the product that was used; log it by itself", event.StepID)
+		return job.Entry{}, refuse.Field(path+"stepId", "takes another family than the product that was used; log it by itself",
+			event.StepID)
 	}
 	about(w.Before, &e, event)
 	return e, nil

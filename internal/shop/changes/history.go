@@ -45,7 +45,8 @@ func (w *Unit) RecordHistory(ctx context.Context, cause string, logged happened,
 	for _, id := range told {
 		planned := slices.ContainsFunc(w.After.Plan.Forecasts, func(f schedule.Forecast) bool { return f.Instrument == id })
 		if finish, was := old[id]; was && !planned { // it was put aside
-			rows = append(rows, job.ForecastChange{Revision: w.Revision, At: w.After.Now, Cause: cause, Instrument: id, FinishBefore: some(finish), Told: true})
+			rows = append(rows, job.ForecastChange{Revision: w.Revision, At: w.After.Now, Cause: cause, Instrument: id,
+				FinishBefore: some(finish), Told: true})
 		}
 	}
 	return w.AddForecastChanges(ctx, rows)

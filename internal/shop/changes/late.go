@@ -51,7 +51,8 @@ func (w *Unit) asItStands(ctx context.Context, in Entry, entry *job.Entry) (Entr
 	}
 	mark(entry, adrift)
 	entry.Note, entry.Minutes = short(note, mostNote), nil
-	return Entry{ID: in.ID, Kind: job.Note, InstrumentID: instrument, HappenedAt: in.HappenedAt, PersonID: in.PersonID, DeviceID: in.DeviceID,
+	return Entry{ID: in.ID, Kind: job.Note, InstrumentID: instrument, HappenedAt: in.HappenedAt, PersonID: in.PersonID,
+		DeviceID:  in.DeviceID,
 		DeviceSeq: in.DeviceSeq, Note: entry.Note, SittingID: in.SittingID, Late: true}, nil
 }
 

@@ -66,7 +66,8 @@ var (
 func DoubtAir(m *snapshot.Snapshot, rows []settings.Reading) []refuse.Doubt {
 	for _, r := range rows {
 		temperature, humidity := r.Temperature, r.Humidity
-		if temperature >= likelyTemperature[0] && temperature <= likelyTemperature[1] && humidity >= likelyHumidity[0] && humidity <= likelyHumidity[1] {
+		if temperature >= likelyTemperature[0] && temperature <= likelyTemperature[1] && humidity >= likelyHumidity[0] &&
+			humidity <= likelyHumidity[1] {
 			continue
 		}
 		return []refuse.Doubt{{Code: Unlikely, Message: fmt.Sprintf("%s and %s in %s are unlikely where a finish is put on. Is that right?",
@@ -100,7 +101,8 @@ func LastReadings(m *snapshot.Snapshot, place uuid.UUID) []ReadingLine {
 		if r.Place != place || r.At.After(m.Now) {
 			continue
 		}
-		line := ReadingLine{ID: r.ID, At: m.Moment(r.At), Text: r.Temperature.String() + ", " + r.Humidity.String(), Struck: r.StruckAt != nil}
+		line := ReadingLine{ID: r.ID, At: m.Moment(r.At), Text: r.Temperature.String() + ", " + r.Humidity.String(),
+			Struck: r.StruckAt != nil}
 		if r.Person != nil {
 			line.By = m.PersonName(*r.Person)
 		}

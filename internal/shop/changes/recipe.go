@@ -75,7 +75,8 @@ func ContentOf(m *snapshot.Snapshot, in RecipeSaved) (recipe.OwnContent, error) 
 		}
 		return content, nil
 	case m.Workshop.Instruments[i].Wish == nil:
-		return recipe.OwnContent{}, refuse.Field("instrumentId", "what was wished of it is not known here: save its steps as a fragment", in.InstrumentID)
+		return recipe.OwnContent{}, refuse.Field("instrumentId", "what was wished of it is not known here: save its steps as a fragment",
+			in.InstrumentID)
 	}
 	return recipe.ScheduleOf(m.Workshop.Instruments[i]), nil
 }
@@ -165,7 +166,8 @@ func Followed(m *snapshot.Snapshot, w recipe.Wish) recipe.Wish {
 	}
 	for _, c := range w.Choices() {
 		option := m.Setting.Ways[c.Topic]
-		if c.Open && option != "" && option != c.Chosen && slices.ContainsFunc(c.Ways, func(s recipe.School) bool { return s.Option == option }) {
+		if c.Open && option != "" && option != c.Chosen && slices.ContainsFunc(c.Ways,
+			func(s recipe.School) bool { return s.Option == option }) {
 			w = w.With(c.Topic, c.Piece, option)
 		}
 	}

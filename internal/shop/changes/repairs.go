@@ -44,7 +44,8 @@ func (c *Repair) apply(b *Set, _ int) error {
 	return b.Say(false, "%s: %s on %s: %s", in.Name, damageWords[c.Repair.Damage], where, phrase.Lower(way.Title))
 }
 
-var damageWords = map[repair.Damage]string{repair.Again: "done again", repair.Chip: "a chip", repair.Run: "a run", repair.Burn: "a burn-through",
+var damageWords = map[repair.Damage]string{repair.Again: "done again", repair.Chip: "a chip", repair.Run: "a run",
+	repair.Burn: "a burn-through",
 	repair.Dent: "a dent", repair.Scratch: "a scratch", repair.Panel: "a panel coated again"}
 
 // told composes a piece again, by what the tests of its old film have told.

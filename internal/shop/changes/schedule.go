@@ -87,7 +87,8 @@ func (b *Set) stale(i int, in *recipe.Instrument, e edit.Edit, mine *job.Step) e
 		return nil
 	}
 	now := at.Step()
-	c := refuse.Clash{Change: i, StepID: now.ID, Title: now.Title, Version: now.Version, Theirs: factsOf(b.Snapshot, at.Instrument(), now), Mine: []refuse.Fact{}}
+	c := refuse.Clash{Change: i, StepID: now.ID, Title: now.Title, Version: now.Version, Theirs: factsOf(b.Snapshot, at.Instrument(), now),
+		Mine: []refuse.Fact{}}
 	if mine != nil {
 		c.Mine = factsOf(b.Snapshot, at.Instrument(), mine)
 	}

@@ -120,7 +120,8 @@ func (b *Set) Renamed() []uuid.UUID {
 		for i := range list {
 			in := &list[i]
 			was := known[in.ID]
-			if was != nil && (in.Name != was.Name || in.Serial != was.Serial || in.Promise != was.Promise || dayText(in.Show) != dayText(was.Show) ||
+			if was != nil && (in.Name != was.Name || in.Serial != was.Serial || in.Promise != was.Promise ||
+				dayText(in.Show) != dayText(was.Show) ||
 				(in.Archived == nil) != (was.Archived == nil)) {
 				ids = append(ids, in.ID)
 			}

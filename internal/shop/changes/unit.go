@@ -67,7 +67,8 @@ func Named(err error, list, name string) error {
 	case err == nil:
 		return nil
 	case errors.Is(err, store.ErrConflict):
-		return &refuse.Taken{Message: fmt.Sprintf("%s: %q, or its id, belongs to something else in this shop; rename it in the file or here", list, name)}
+		return &refuse.Taken{Message: fmt.Sprintf("%s: %q, or its id, belongs to something else in this shop; rename it in the file or "+
+			"here", list, name)}
 	}
 	return fmt.Errorf("importing %s, %q: %w", list, name, err)
 }

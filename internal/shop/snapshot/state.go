@@ -155,7 +155,8 @@ func (st *State) layArchive() (*State, error) {
 	if len(st.Archive.Instruments) == 0 {
 		return nil, nil
 	}
-	aside := &State{Settings: st.Settings, Workshop: &workshop.Workshop{Instruments: st.Archive.Instruments}, Steps: make(map[uuid.UUID]Located)}
+	aside := &State{Settings: st.Settings, Workshop: &workshop.Workshop{Instruments: st.Archive.Instruments},
+		Steps: make(map[uuid.UUID]Located)}
 	for i := range st.Archive.Instruments {
 		planned, err := workshop.Planned(i, &st.Archive.Instruments[i], st.Catalogue)
 		if err != nil {

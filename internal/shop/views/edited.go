@@ -33,8 +33,10 @@ type StepFields struct {
 
 func fieldsOf(m *snapshot.Snapshot, at snapshot.Located) StepFields {
 	s := at.Step()
-	f := StepFields{Version: s.Version, Methods: []string{}, Ladder: append([]string{}, s.Ladder...), Minutes: int(s.HandsOnMin), Film: string(s.Film),
-		RestMin: int(s.RestMin), PlaceID: s.Place, Note: s.Note, Regions: at.Regions(), ByHand: recipe.ByHand(s.Slot), Handwork: s.Kind.Handwork()}
+	f := StepFields{Version: s.Version, Methods: []string{}, Ladder: append([]string{}, s.Ladder...), Minutes: int(s.HandsOnMin),
+		Film:    string(s.Film),
+		RestMin: int(s.RestMin), PlaceID: s.Place, Note: s.Note, Regions: at.Regions(), ByHand: recipe.ByHand(s.Slot),
+		Handwork: s.Kind.Handwork()}
 	if made := at.Planned().Material; made != nil {
 		f.Material = s.MaterialKey()
 		for _, by := range made.Family.Methods {

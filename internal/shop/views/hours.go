@@ -48,8 +48,9 @@ type PaceView struct {
 }
 
 // kindText names a kind of work.
-var kindText = map[job.Kind]string{job.Sand: "Sanding", job.Coat: "Coats", job.Scuff: "Scuffing", job.MaskOn: "Masking", job.MaskOff: "Tape off",
-	job.Level: "Levelling", job.Buff: "Buffing", job.Inspect: "Checks", job.Gate: "Building"}
+var kindText = map[job.Kind]string{job.Sand: "Sanding", job.Coat: "Coats", job.Scuff: "Scuffing", job.MaskOn: "Masking",
+	job.MaskOff: "Tape off",
+	job.Level:   "Levelling", job.Buff: "Buffing", job.Inspect: "Checks", job.Gate: "Building"}
 
 func HoursOf(rows []store.Worked) Hours {
 	view := Hours{Own: []PaceView{}}
@@ -108,9 +109,11 @@ func againstText(ratio float64) string {
 
 func paceView(kind job.Kind, pace schedule.Pace) PaceView {
 	const shown = 20 // minutes, to say it by
-	text := fmt.Sprintf("what is planned with %s takes about %s here", unit.Minutes(shown).String(), unit.Minutes(shown*pace.Median+0.5).String())
+	text := fmt.Sprintf("what is planned with %s takes about %s here", unit.Minutes(shown).String(),
+		unit.Minutes(shown*pace.Median+0.5).String())
 	return PaceView{Kind: kind, Label: kindText[kind], Text: text, Times: pace.Observations,
-		Working: working.New("Pace of "+phrase.Lower(kindText[kind]), "mean of the logarithms of minutes taken by minutes planned, drawn towards 1 as by three entries",
+		Working: working.New("Pace of "+phrase.Lower(kindText[kind]),
+			"mean of the logarithms of minutes taken by minutes planned, drawn towards 1 as by three entries",
 			fmt.Sprintf("about %.2f times what is planned", pace.Median),
 			working.Input{Name: "entries with minutes", Value: fmt.Sprint(pace.Observations), Source: working.Person},
 			working.Input{Name: "where nothing is logged", Value: "1, as three entries", Source: working.Rule})}

@@ -142,8 +142,9 @@ type pageKey int
 
 func instrument(m *snapshot.Snapshot, i int) InstrumentView {
 	in := m.Workshop.Instruments[i]
-	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: OutlineOf(in.Own), Version: in.Version, Outlook: withLatest(m, outlook(m, i), i),
-		Now: m.Moment(m.Now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
+	view := InstrumentView{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: OutlineOf(in.Own), Version: in.Version,
+		Outlook: withLatest(m, outlook(m, i), i),
+		Now:     m.Moment(m.Now), Log: []LogLine{}, Pieces: []PieceView{}, History: []PromiseMove{},
 		Objections: []ObjectionView{}, Serial: in.Serial}
 	if in.Wish != nil {
 		wish := in.Wish.Clone()
@@ -272,7 +273,8 @@ func row(m *snapshot.Snapshot, step job.Step) StepRow {
 // beadIn is an event as a plan has it.
 func beadIn(m *snapshot.Snapshot, plan *schedule.Plan, e schedule.Planned) Bead {
 	step := plan.Step(e.Event)
-	b := Bead{Event: changes.Ref(e.Event), Kind: string(step.Kind), Method: step.Method, Title: step.EventTitle(e.Coat), When: plan.Say(e.Start),
+	b := Bead{Event: changes.Ref(e.Event), Kind: string(step.Kind), Method: step.Method, Title: step.EventTitle(e.Coat),
+		When:  plan.Say(e.Start),
 		Start: e.Start.UTC(), End: e.End.UTC(), Minutes: int(step.HandsOnMin), Done: e.Done, Skipped: e.Skipped, Pinned: e.Pinned,
 		Floats: e.Floats, State: Finished}
 	if !e.Done {

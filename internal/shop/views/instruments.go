@@ -65,7 +65,8 @@ func Lines(m *snapshot.Snapshot) []InstrumentLine {
 
 func line(m *snapshot.Snapshot, i int) InstrumentLine {
 	in := m.Workshop.Instruments[i]
-	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: OutlineOf(in.Own), Outlook: withLatest(m, outlook(m, i), i), State: Finished,
+	line := InstrumentLine{ID: in.ID, Name: in.Name, Outline: in.Outline, Own: OutlineOf(in.Own), Outlook: withLatest(m, outlook(m, i), i),
+		State: Finished,
 		Stage: "Finished", Pieces: []string{}, Serial: in.Serial, Woods: WoodsOf(&in)}
 	line.Done, line.Total = Progress(m, &in)
 	line.Colour = lookOf(m, in.Pieces[0]).Colour

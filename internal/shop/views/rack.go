@@ -216,9 +216,11 @@ func tag(m *snapshot.Snapshot, i int, piece job.Piece, e schedule.Planned) Tag {
 	in := m.Workshop.Instruments[i]
 	at, _ := m.Find(e.Step)
 	tag := Tag{
-		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Own: OutlineOf(in.Own), Colour: colourOf(m, in, piece),
-		Event: changes.Ref(e.Event), Title: shortTitle(at.Planned(), e.Coat), Because: explain.Sentence(m.Plan, e.Event), CanLog: loggable(m, e),
-		At: e.Open, State: stateOf(m, e),
+		InstrumentID: in.ID, PieceID: piece.ID, Name: in.Name, Piece: piece.Kind, Outline: in.Outline, Own: OutlineOf(in.Own),
+		Colour: colourOf(m, in, piece),
+		Event:  changes.Ref(e.Event), Title: shortTitle(at.Planned(), e.Coat), Because: explain.Sentence(m.Plan, e.Event),
+		CanLog: loggable(m, e),
+		At:     e.Open, State: stateOf(m, e),
 	}
 	if blocked(m, e) {
 		tag.At, tag.CanLog = e.Start, false

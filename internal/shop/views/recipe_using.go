@@ -131,7 +131,8 @@ func fragmentOver(m *snapshot.Snapshot, in *recipe.Instrument, u use, own recipe
 		if first < 0 {
 			continue
 		}
-		add := edit.Edit{Op: edit.Add, Step: uuid.NewSHA1(u.steps[0], []byte(own.String())), Piece: p.ID, What: changes.OwnPrefix + own.ID.String()}
+		add := edit.Edit{Op: edit.Add, Step: uuid.NewSHA1(u.steps[0], []byte(own.String())), Piece: p.ID,
+			What: changes.OwnPrefix + own.ID.String()}
 		if first > 0 {
 			add.After = p.Steps[first-1].ID
 		}

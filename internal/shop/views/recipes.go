@@ -99,7 +99,8 @@ func Offered(u RecipeUse) int {
 }
 
 func VersionOf(m *snapshot.Snapshot, v recipe.OwnVersion) RecipeVersion {
-	view := RecipeVersion{Version: v.Version, At: m.Moment(v.At), Note: v.Note, Lines: v.Content.Lines(), Stack: v.Content.Stack, Wish: v.Content.Wish}
+	view := RecipeVersion{Version: v.Version, At: m.Moment(v.At), Note: v.Note, Lines: v.Content.Lines(), Stack: v.Content.Stack,
+		Wish: v.Content.Wish}
 	if view.Lines == nil {
 		view.Lines = []recipe.Line{}
 	}

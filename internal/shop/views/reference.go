@@ -127,7 +127,8 @@ type ProductView struct {
 }
 
 func ReferenceOf(m *snapshot.Snapshot) Reference {
-	out := Reference{Shop: m.Setting.Name, ShopID: m.ShopID, Zone: m.Setting.TimeZone, Notation: m.Setting.Notation, Today: m.Now.In(m.Plan.Zone).Format("2006-01-02"),
+	out := Reference{Shop: m.Setting.Name, ShopID: m.ShopID, Zone: m.Setting.TimeZone, Notation: m.Setting.Notation,
+		Today:  m.Now.In(m.Plan.Zone).Format("2006-01-02"),
 		People: hands(m), Outlines: changes.Outlines}
 	out.Materials, out.Places = materialViews(m), []PlaceHead{}
 	for _, p := range m.Input.Shop.Places {

@@ -32,8 +32,9 @@ func choices(wish recipe.Wish) []ChoiceView {
 		if len(c.Ways) < 2 && c.Usual {
 			continue // there is nothing to choose
 		}
-		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Layer: c.Layer, Question: c.Ways[0].Question, Chosen: c.Chosen,
-			Usual: c.Usual, Ways: c.Ways})
+		list = append(list, ChoiceView{Topic: c.Topic, Piece: string(c.Piece), Layer: c.Layer, Question: c.Ways[0].Question,
+			Chosen: c.Chosen,
+			Usual:  c.Usual, Ways: c.Ways})
 	}
 	return list
 }
@@ -157,10 +158,12 @@ func (v *WayView) compare(now, way weighed) {
 	v.Finish, v.Late = changes.FinishText(m, f), f.Late()
 	v.HandsOn, v.Coats, v.Redo, v.RedoSaid = way.minutes.String(), way.coats, way.redo(), way.redoText()
 	v.MoreCoat = way.coats - now.coats
-	row := weekRow(m, m.Plan, &m.Workshop.Instruments[way.at], way.at, calendar.Span{Start: m.Now.AddDate(0, 0, -1), End: m.Now.AddDate(0, 0, 12*7)})
+	row := weekRow(m, m.Plan, &m.Workshop.Instruments[way.at], way.at, calendar.Span{Start: m.Now.AddDate(0, 0, -1),
+		End: m.Now.AddDate(0, 0, 12*7)})
 	v.Row = &row
 	if was := now.forecast(); f.Impossible == "" && was.Impossible == "" {
-		v.Days = changes.DaysText(calendar.DaysBetween(calendar.DayOf(was.Finish.In(m.Plan.Zone)), calendar.DayOf(f.Finish.In(m.Plan.Zone))))
+		v.Days = changes.DaysText(calendar.DaysBetween(calendar.DayOf(was.Finish.In(m.Plan.Zone)),
+			calendar.DayOf(f.Finish.In(m.Plan.Zone))))
 	}
 	switch more := way.minutes - now.minutes; {
 	case more > 0:

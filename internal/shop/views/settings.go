@@ -46,7 +46,8 @@ type PlaceView struct {
 
 func ShopOf(m *snapshot.Snapshot) ShopView {
 	view := ShopView{Seen: m.Setting.ValidFrom, People: []changes.PersonForm{}, Places: []PlaceView{}, Days: specialDays(m),
-		Shop: changes.ShopForm{Name: m.Setting.Name, TimeZone: m.Setting.TimeZone, Margin: strconv.FormatFloat(m.Setting.Margin, 'g', -1, 64), Notation: m.Setting.Notation,
+		Shop: changes.ShopForm{Name: m.Setting.Name, TimeZone: m.Setting.TimeZone,
+			Margin: strconv.FormatFloat(m.Setting.Margin, 'g', -1, 64), Notation: m.Setting.Notation,
 			Week: weekTexts(m.Setting.Week), Ways: m.Setting.Ways}, Topics: recipe.Topics()}
 	for _, p := range m.Workshop.Shop.People {
 		form := changes.PersonForm{ID: p.ID, Name: p.Name, OwnHours: p.Week != nil, Left: p.Left, Week: weekTexts(m.Setting.Week)}
@@ -64,7 +65,8 @@ func ShopOf(m *snapshot.Snapshot) ShopView {
 func placeView(m *snapshot.Snapshot, p *settings.Place) PlaceView {
 	v := p.Versions[p.At(m.Now)]
 	view := PlaceView{ID: p.ID, Seen: v.ValidFrom, Knots: []climate.Knot{},
-		PlaceForm: changes.PlaceForm{Name: v.Name, Kind: string(v.Kind), Capacity: limitText(v.Capacity), Hooks: limitText(v.Hooks), Air: v.Air,
+		PlaceForm: changes.PlaceForm{Name: v.Name, Kind: string(v.Kind), Capacity: limitText(v.Capacity), Hooks: limitText(v.Hooks),
+			Air:      v.Air,
 			OwnHours: v.Week != nil, Week: weekTexts(m.Setting.Week)}}
 	if v.HangsIn != nil {
 		view.HangsIn = *v.HangsIn
@@ -100,7 +102,8 @@ func specialDays(m *snapshot.Snapshot) []SpecialDay {
 		for date, hours := range exceptions {
 			day, err := calendar.ParseDay(date)
 			if err == nil && date >= today {
-				days = append(days, SpecialDay{date, snapshot.DayOf(day).Said, id, place, calendar.HoursText(hours), len(week[day.Weekday()]) > 0})
+				days = append(days, SpecialDay{date, snapshot.DayOf(day).Said, id, place, calendar.HoursText(hours),
+					len(week[day.Weekday()]) > 0})
 			}
 		}
 	}

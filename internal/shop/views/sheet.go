@@ -98,7 +98,8 @@ func SheetOf(m *snapshot.Snapshot, stepID uuid.UUID, coat int) (Sheet, error) {
 	}
 	step, planned := at.Step(), at.Planned()
 	sheet := Sheet{
-		Event: changes.Ref(e.Event), InstrumentID: at.Instrument().ID, Name: at.Instrument().Name, Piece: at.Piece().Kind, Kind: string(step.Kind),
+		Event: changes.Ref(e.Event), InstrumentID: at.Instrument().ID, Name: at.Instrument().Name, Piece: at.Piece().Kind,
+		Kind:   string(step.Kind),
 		Family: step.Family, Title: planned.EventTitle(coat), State: Finished, When: m.Plan.Say(e.Start), Start: m.MomentOf(e),
 		Because: explain.Sentence(m.Plan, e.Event),
 		How:     step.How, Why: step.Why, NoReturn: step.NoReturn, Lines: sheetLines(m, at, e.Event), Then: then(m, e.Event),
@@ -220,9 +221,11 @@ func roundsOf(m *snapshot.Snapshot, at snapshot.Located, coat int) int {
 // leftOutSheet is what is known of a step that is left out as a whole.
 func leftOutSheet(at snapshot.Located) Sheet {
 	step := at.Step()
-	return Sheet{Event: changes.EventRef{StepID: step.ID, Coat: 1}, InstrumentID: at.Instrument().ID, Name: at.Instrument().Name, Piece: at.Piece().Kind, Kind: string(step.Kind),
+	return Sheet{Event: changes.EventRef{StepID: step.ID, Coat: 1}, InstrumentID: at.Instrument().ID, Name: at.Instrument().Name,
+		Piece: at.Piece().Kind, Kind: string(step.Kind),
 		Title: step.Title, State: Finished, When: "left out", Because: "Left out: " + step.Out + ".", How: step.How, Why: step.Why,
-		Lines: []SheetLine{}, Over: []changes.OverView{}, Cautions: []caution.Caution{}, Timers: []job.Timer{}, Then: "It can be taken back in while the schedule is changed.", Done: true}
+		Lines: []SheetLine{}, Over: []changes.OverView{}, Cautions: []caution.Caution{}, Timers: []job.Timer{},
+		Then: "It can be taken back in while the schedule is changed.", Done: true}
 }
 
 // windowText says until when an event should be done, and what it costs not to.

@@ -43,7 +43,8 @@ type StackRow struct {
 // composed is what the layers of an instrument come to.
 func composed(m *snapshot.Snapshot, i int) Composed {
 	in := &m.Workshop.Instruments[i]
-	c := Composed{Looks: []recipe.Look{}, Stacks: []StackView{}, Roles: roles(m, m.DraftOf(in)), Choices: []ChoiceView{}, Objections: objections(m, i)}
+	c := Composed{Looks: []recipe.Look{}, Stacks: []StackView{}, Roles: roles(m, m.DraftOf(in)), Choices: []ChoiceView{},
+		Objections: objections(m, i)}
 	if in.Wish == nil {
 		return c
 	}
@@ -84,7 +85,8 @@ func looksOf(m *snapshot.Snapshot, in *recipe.Instrument, whole bool) []recipe.L
 	if whole {
 		lies = nil
 	}
-	return in.Wish.Of(in.Outline, in.Own).Looks(func(kind recipe.PieceKind, layer string) string { return colours[string(kind)+":"+layer] }, lies)
+	return in.Wish.Of(in.Outline, in.Own).Looks(func(kind recipe.PieceKind, layer string) string { return colours[string(kind)+":"+layer] },
+		lies)
 }
 
 // layered is a step with the layer that it serves, named by piece and id.

@@ -85,7 +85,8 @@ func composedAgain(b *changes.Set, after *snapshot.Snapshot) *Wished {
 		id := b.Changes[k].InstrumentID
 		i := slices.IndexFunc(b.Workshop.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 		view, w := instrument(after, i), weigh(after.Instruments[i])
-		return &Wished{InstrumentID: id, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces, HandsOn: "about " + w.minutes.String(), Coats: w.coats,
+		return &Wished{InstrumentID: id, Outlook: view.Outlook, Days: view.Days, Pieces: view.Pieces,
+			HandsOn: "about " + w.minutes.String(), Coats: w.coats,
 			Redo: w.redoText(), Composed: composed(after, i)}
 	}
 	return nil
@@ -121,7 +122,8 @@ func AddCared(b *changes.Set, answer search.Answer, view *WhatIf) {
 			continue
 		}
 		was := answer.Before.Forecasts[at]
-		view.Effects = append(view.Effects, Effect{MovedForecast: changes.ForecastMove(b.Snapshot, answer.After.Input().Instruments[i].Name, was, f), Late: f.Late(), Was: was.Late()})
+		view.Effects = append(view.Effects, Effect{MovedForecast: changes.ForecastMove(b.Snapshot, answer.After.Input().Instruments[i].Name,
+			was, f), Late: f.Late(), Was: was.Late()})
 		switch name := answer.After.Input().Instruments[i].Name; {
 		case f.Late() && !was.Late():
 			view.Sum = fmt.Sprintf("%s is ready %s, which is later than promised. ", name, changes.FinishText(b.Snapshot, f)) + view.Sum
@@ -134,7 +136,8 @@ func AddCared(b *changes.Set, answer search.Answer, view *WhatIf) {
 func WhatIfOf(m *snapshot.Snapshot, said []string, answer search.Answer) WhatIf {
 	view := WhatIf{Changes: said, Effects: []Effect{}, Moved: []MovedBead{}, Rows: []Pair{}, Marks: []DayMark{}, Stands: answer.Kept}
 	for _, d := range answer.Differences {
-		e := Effect{MovedForecast: changes.ForecastMove(m, d.Name, d.Before, d.After), Events: d.Moved, Late: d.After.Late(), Was: d.Before.Late(),
+		e := Effect{MovedForecast: changes.ForecastMove(m, d.Name, d.Before, d.After), Events: d.Moved, Late: d.After.Late(),
+			Was:  d.Before.Late(),
 			Lost: d.After.Impossible != "" && d.Before.Impossible == "", Found: d.After.Impossible == "" && d.Before.Impossible != ""}
 		e.Found = e.Found || (d.Before.Instrument == uuid.Nil && !e.Lost) // brought back
 		view.Effects = append(view.Effects, e)

@@ -161,7 +161,8 @@ func (r *Reader) Next() (Table, io.Reader, error) {
 		return Table{}, nil, err
 	}
 	if r.rows != nil && r.rows.n != r.Head.Tables[r.at-1].Rows {
-		return Table{}, nil, wrong("it says that %s has %d rows, and it has %d", r.Head.Tables[r.at-1].Name, r.Head.Tables[r.at-1].Rows, r.rows.n)
+		return Table{}, nil, wrong("it says that %s has %d rows, and it has %d", r.Head.Tables[r.at-1].Name, r.Head.Tables[r.at-1].Rows,
+			r.rows.n)
 	}
 	if r.at == len(r.Head.Tables) {
 		r.rows = nil

@@ -176,10 +176,14 @@ func TestADumpIsReadAsRows(t *testing.T) {
 
 func TestADumpWithAnythingElseIsRefused(t *testing.T) {
 	for _, line := range []string{
-		`\! touch /tmp/x`, `\copy person from program 'id'`, `\i /etc/passwd`, `\restrict a; select 1`, `COPY public.person (id) FROM program 'id';`,
-		`COPY public.person (id) FROM '/etc/passwd';`, `COPY public.person (id) FROM stdin; select 1;`, `COPY other.person (id) FROM stdin;`,
-		`COPY public."person; drop table x" (id) FROM stdin;`, `COPY public.person (id, "a"" b") FROM stdin;`, `COPY public.person FROM stdin;`,
-		`COPY public.person (id) TO PROGRAM 'id';`, `SELECT pg_catalog.setval('public.x', 2, true); drop table person;`, `SELECT lo_import('/etc/passwd');`,
+		`\! touch /tmp/x`, `\copy person from program 'id'`, `\i /etc/passwd`, `\restrict a; select 1`,
+		`COPY public.person (id) FROM program 'id';`,
+		`COPY public.person (id) FROM '/etc/passwd';`, `COPY public.person (id) FROM stdin; select 1;`,
+		`COPY other.person (id) FROM stdin;`,
+		`COPY public."person; drop table x" (id) FROM stdin;`, `COPY public.person (id, "a"" b") FROM stdin;`,
+		`COPY public.person FROM stdin;`,
+		`COPY public.person (id) TO PROGRAM 'id';`, `SELECT pg_catalog.setval('public.x', 2, true); drop table person;`,
+		`SELECT lo_import('/etc/passwd');`,
 		`SET session_authorization = 'umberfrost'; drop table person;`, `SET x = (select 1);`, `SET search_path = public, 'a; b';`,
 		`DO $$ begin end $$;`, `CREATE EXTENSION dblink;`, `ALTER TABLE person ADD CHECK (evil());`, `drop table person; -- x`, ` -- x`,
 	} {
@@ -197,13 +201,17 @@ func TestADumpWithAnythingElseIsRefused(t *testing.T) {
 func TestWhatADumpListsIsKnown(t *testing.T) {
 	ours := ";\n; Archive created at 2026-12-02\n\n" +
 		"246; 1255 16608 FUNCTION public log_is_append_only() umberfrost\n238; 1259 16765 TABLE public change_kept umberfrost\n" +
-		"3742; 0 0 SEQUENCE SET public forecast_snapshot_id_seq umberfrost\n3561; 2620 16609 TRIGGER public log_entry log_entry_append_only umberfrost\n" +
+		"3742; 0 0 SEQUENCE SET public forecast_snapshot_id_seq umberfrost\n3561; 2620 16609 TRIGGER public log_entry " +
+		"log_entry_append_only umberfrost\n" +
 		"3541; 2606 16625 FK CONSTRAINT public completion completion_entry_id_fkey umberfrost\n5; 2615 2200 SCHEMA - public umberfrost\n"
 	require.NoError(t, backup.CheckList(strings.NewReader(ours)))
 	for _, line := range []string{
-		"2; 3079 16500 EXTENSION - dblink ", "246; 1255 16608 FUNCTION public evil() umberfrost", "3; 2620 1 TRIGGER public person evil umberfrost",
-		"3; 3466 1 EVENT TRIGGER - evil umberfrost", "3; 1259 1 TABLE other person umberfrost", "3; 2618 1 RULE public person evil umberfrost",
-		"3; 1259 1 VIEW public person umberfrost", "3; 2613 1 BLOB - 16500 umberfrost", "3; 1247 1 DOMAIN public evil umberfrost", "a line of another kind",
+		"2; 3079 16500 EXTENSION - dblink ", "246; 1255 16608 FUNCTION public evil() umberfrost",
+		"3; 2620 1 TRIGGER public person evil umberfrost",
+		"3; 3466 1 EVENT TRIGGER - evil umberfrost", "3; 1259 1 TABLE other person umberfrost",
+		"3; 2618 1 RULE public person evil umberfrost",
+		"3; 1259 1 VIEW public person umberfrost", "3; 2613 1 BLOB - 16500 umberfrost", "3; 1247 1 DOMAIN public evil umberfrost",
+		"a line of another kind",
 	} {
 		assert.ErrorIs(t, backup.CheckList(strings.NewReader(ours+line+"\n")), backup.ErrNone, line)
 	}

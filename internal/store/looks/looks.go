@@ -129,7 +129,8 @@ var (
 )
 
 // topics are what was chosen among schools, in the order in which the choices were followed.
-var topics = []string{"grain", "figure", "colour-as", "colour-on", "burst", "pores", "fill-with", "fill-order", "method", "build", "flatting",
+var topics = []string{"grain", "figure", "colour-as", "colour-on", "burst", "pores", "fill-with", "fill-order", "method", "build",
+	"flatting",
 	"cure-by", "levelling", "pads", "shine"}
 
 func (l *layer) grain() bool { return l.Effect == "colour" && l.As == "grain" }
@@ -307,9 +308,11 @@ func (p *former) regions() []map[string]any {
 // told apart below.
 var slots = map[string]string{
 	"texture": "texture", "char": "char", "char-clean": "char", "seal-char": "char", "dark": "dark", "rub-back": "dark",
-	"washcoat": "colour", "sand-washcoat": "colour", "colour": "colour", "edge": "burst", "shade": "burst", "fill": "fill", "sand-fill": "fill",
-	"pores": "fill", "barrier-again": "fill", "slurry": "fill", "warm": "warm", "base": "base", "flake": "flake", "wax": "wax",
-	"isolate": "clear", "isolated": "clear", "seal": "clear", "scuff-seal": "clear", "buried": "clear", "cure-test": "clear", "plug": "clear",
+	"washcoat": "colour", "sand-washcoat": "colour", "colour": "colour", "edge": "burst", "shade": "burst", "fill": "fill",
+	"sand-fill": "fill",
+	"pores":     "fill", "barrier-again": "fill", "slurry": "fill", "warm": "warm", "base": "base", "flake": "flake", "wax": "wax",
+	"isolate": "clear", "isolated": "clear", "seal": "clear", "scuff-seal": "clear", "buried": "clear", "cure-test": "clear",
+	"plug":       "clear",
 	"level-half": "clear", "level": "clear", "buff": "clear", "degrease": "clear", "scuff": "clear", "polish": "clear",
 }
 

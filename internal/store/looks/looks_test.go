@@ -27,18 +27,20 @@ func TestALookBecomesAStack(t *testing.T) {
 		piece, preset string
 		layers        []string
 	}{
-		"nothing said":        {`{"kind": "body"}`, "natural", []string{"fill", "clear"}},
-		"one colour":          {`{"kind": "body", "look": "one-colour"}`, "one-colour", []string{"colour", "fill", "clear"}},
-		"dark in the grain":   {`{"kind": "body", "look": "grain-colour"}`, "grain-colour", []string{"dark", "colour", "fill", "clear"}},
-		"a burst":             {`{"kind": "body", "look": "burst"}`, "burst", []string{"colour", "burst", "fill", "clear"}},
-		"solid":               {`{"kind": "body", "look": "solid"}`, "solid", []string{"fill", "base", "clear"}},
-		"flake":               {`{"kind": "neck", "look": "flake"}`, "flake", []string{"fill", "base", "flake", "clear"}},
-		"charred and waxed":   {`{"kind": "body", "look": "charred", "wax": true}`, "charred", []string{"char", "fill", "clear", "wax"}},
-		"brushed":             {`{"kind": "body", "texture": true}`, "natural", []string{"texture", "fill", "clear"}},
-		"figure made dark":    {`{"kind": "body", "ways": {"figure": "dark"}}`, "grain-colour", []string{"dark", "fill", "clear"}},
-		"figure warmed":       {`{"kind": "body", "ways": {"figure": "warm"}}`, "natural", []string{"warm", "fill", "clear"}},
-		"filled first":        {`{"kind": "body", "look": "one-colour", "ways": {"fill-order": "first"}}`, "one-colour", []string{"fill", "colour", "clear"}},
-		"a toner is not wood": {`{"kind": "body", "look": "one-colour", "ways": {"colour-on": "toner", "fill-order": "after"}}`, "one-colour", []string{"fill", "colour", "clear"}},
+		"nothing said":      {`{"kind": "body"}`, "natural", []string{"fill", "clear"}},
+		"one colour":        {`{"kind": "body", "look": "one-colour"}`, "one-colour", []string{"colour", "fill", "clear"}},
+		"dark in the grain": {`{"kind": "body", "look": "grain-colour"}`, "grain-colour", []string{"dark", "colour", "fill", "clear"}},
+		"a burst":           {`{"kind": "body", "look": "burst"}`, "burst", []string{"colour", "burst", "fill", "clear"}},
+		"solid":             {`{"kind": "body", "look": "solid"}`, "solid", []string{"fill", "base", "clear"}},
+		"flake":             {`{"kind": "neck", "look": "flake"}`, "flake", []string{"fill", "base", "flake", "clear"}},
+		"charred and waxed": {`{"kind": "body", "look": "charred", "wax": true}`, "charred", []string{"char", "fill", "clear", "wax"}},
+		"brushed":           {`{"kind": "body", "texture": true}`, "natural", []string{"texture", "fill", "clear"}},
+		"figure made dark":  {`{"kind": "body", "ways": {"figure": "dark"}}`, "grain-colour", []string{"dark", "fill", "clear"}},
+		"figure warmed":     {`{"kind": "body", "ways": {"figure": "warm"}}`, "natural", []string{"warm", "fill", "clear"}},
+		"filled first": {`{"kind": "body", "look": "one-colour", "ways": {"fill-order": "first"}}`, "one-colour",
+			[]string{"fill", "colour", "clear"}},
+		"a toner is not wood": {`{"kind": "body", "look": "one-colour", "ways": {"colour-on": "toner", "fill-order": "after"}}`,
+			"one-colour", []string{"fill", "colour", "clear"}},
 	} {
 		preset, layers, _ := stackOf(t, c.piece)
 		assert.Equal(t, c.preset, preset, name)
@@ -55,8 +57,10 @@ func TestWhatWasSaidOfALookStaysSaid(t *testing.T) {
 	assert.Equal(t, "ash-swamp", piece["wood"])
 	assert.Equal(t, map[string]any{"grain": "wet"}, piece["ways"])
 	layers := piece["layers"].([]any)
-	assert.Equal(t, map[string]any{"id": "colour", "effect": "colour", "as": "even", "carrier": "stain", "regions": []any{"top", "sides"}}, layers[0])
-	assert.Equal(t, map[string]any{"id": "clear", "effect": "clear", "family": "nitro", "sheen": "gloss", "ways": map[string]any{"levelling": "dry"}}, layers[2])
+	assert.Equal(t, map[string]any{"id": "colour", "effect": "colour", "as": "even", "carrier": "stain", "regions": []any{"top", "sides"}},
+		layers[0])
+	assert.Equal(t, map[string]any{"id": "clear", "effect": "clear", "family": "nitro", "sheen": "gloss",
+		"ways": map[string]any{"levelling": "dry"}}, layers[2])
 	assert.Equal(t, []any{map[string]any{"name": "Kopfüber", "sheen": "satin"}}, piece["regions"])
 	for _, gone := range []string{"look", "clear", "sheen"} {
 		assert.NotContains(t, piece, gone)

@@ -40,7 +40,8 @@ func LatestStart(p *schedule.Plan, i int) working.Working {
 		result = p.Clock(at)
 	}
 	return working.New("Latest start",
-		"backward from the promise along its own chain with waits, hours, air and its own hands, as if it were alone in the shop; then planned forward from there", result,
+		"backward from the promise along its own chain with waits, hours, air and its own hands, as if it were alone in the shop; then "+
+			"planned forward from there", result,
 		working.Input{Name: "promise, end of", Value: p.Input().Instruments[i].Promise.String(), Source: working.Person},
 		working.Input{Name: "caution on waits", Value: fmt.Sprintf("× %g", p.Input().Shop.Margin), Source: working.Shop},
 		working.Input{Name: "air", Value: "as it usually is", Source: working.Profile})
