@@ -179,36 +179,14 @@ func (c *checker) entry(path string, e *job.Entry) {
 		c.known(path+"/actual/place", a.Place)
 		c.known(path+"/actual/product", a.Product)
 	}
-	switch e.Kind {
-	case job.Void:
-		c.needs(path, "voids", e.Voids == nil)
-		return
-	case job.Stopped:
-		c.needs(path, "stops", e.Stops == nil)
-		return
-	case job.Note:
-		return
-	case job.Moved:
-		c.needs(path, "piece", e.Piece == nil)
-		c.needs(path, "place", e.Place == nil)
+	for _, field := range e.Lacks() {
+		c.fault(path+"/"+field, "an entry of this kind needs it")
+	}
+	if e.Kind == job.Moved {
 		c.known(path+"/piece", e.Piece)
 		c.known(path+"/place", e.Place)
-		return
-	case job.Timed:
-		c.needs(path, "timer", e.Timer == nil)
-	case job.Tested:
-		c.needs(path, "milestone", e.Milestone == "")
-		c.needs(path, "passed", e.Passed == nil)
 	}
-	c.needs(path, "step", e.Step == nil)
-	c.needs(path, "coat", e.Coat == nil)
-	if e.Step != nil {
+	if e.Step != nil && e.Kind != job.Void && e.Kind != job.Stopped && e.Kind != job.Note {
 		c.event(path, job.Event{Step: *e.Step})
-	}
-}
-
-func (c *checker) needs(path, field string, missing bool) {
-	if missing {
-		c.fault(path+"/"+field, "an entry of this kind needs it")
 	}
 }

@@ -2,6 +2,7 @@ package job
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"time"
 
@@ -86,11 +87,47 @@ func (e *Entry) Event() Event {
 	return Event{Step: *e.Step, Coat: *e.Coat}
 }
 
-// Completes reports whether an entry ends its event.
-func (e *Entry) Completes() bool { return e.Kind == Done || e.Kind == Skipped }
+// entryKind is what a kind of entry says of its event or its piece, and what it needs to say it.
+type entryKind struct {
+	completes bool     // it ends its event
+	states    bool     // it says something that is so beside what is completed
+	needs     []string // fields that it has, by their names in JSON
+}
 
-// states reports whether an entry says something that is so beside what is completed.
-func (e *Entry) states() bool { return e.Kind == Moved || e.Kind == Tested || e.Kind == Settled }
+// entryKinds are all of them.
+var entryKinds = map[string]entryKind{
+	Done:    {completes: true, needs: []string{"step", "coat"}},
+	Skipped: {completes: true, needs: []string{"step", "coat"}},
+	Failed:  {needs: []string{"step", "coat"}},
+	Note:    {},
+	Void:    {needs: []string{"voids"}},
+	Moved:   {states: true, needs: []string{"piece", "place"}},
+	Tested:  {states: true, needs: []string{"milestone", "passed", "step", "coat"}},
+	Settled: {states: true, needs: []string{"step", "coat"}},
+	Timed:   {needs: []string{"timer", "step", "coat"}},
+	Stopped: {needs: []string{"stops"}},
+}
+
+// EntryKinds lists the kinds of entry, by name.
+func EntryKinds() []string { return slices.Sorted(maps.Keys(entryKinds)) }
+
+// Lacks lists the fields, by their names in JSON, that an entry of its kind needs and does not have.
+func (e *Entry) Lacks() []string {
+	has := map[string]bool{"step": e.Step != nil, "coat": e.Coat != nil, "voids": e.Voids != nil, "piece": e.Piece != nil,
+		"place": e.Place != nil, "milestone": e.Milestone != "", "passed": e.Passed != nil, "timer": e.Timer != nil, "stops": e.Stops != nil}
+	var lacks []string
+	for _, field := range entryKinds[e.Kind].needs {
+		if !has[field] {
+			lacks = append(lacks, field)
+		}
+	}
+	return lacks
+}
+
+// Completes reports whether an entry ends its event.
+func (e *Entry) Completes() bool { return entryKinds[e.Kind].completes }
+
+func (e *Entry) states() bool { return entryKinds[e.Kind].states }
 
 // Used is the product that an entry says was used instead of the planned one; nil where it names none.
 func (e *Entry) Used() *uuid.UUID {

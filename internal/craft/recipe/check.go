@@ -2,6 +2,7 @@ package recipe
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -117,7 +118,8 @@ func (c *checker) wood(path, id string) {
 
 // ways looks at schools that were chosen: of the instrument, of a piece, or of a layer with an effect.
 func (c *checker) ways(path string, ways map[string]string, whole bool, of Effect) {
-	for id, option := range ways {
+	for _, id := range slices.Sorted(maps.Keys(ways)) {
+		option := ways[id]
 		if t, found := findTopic(id); !found || t.whole != whole || t.of != of || structural(id) {
 			c.fault(path+"."+id, "there is no such choice between schools here", id)
 			continue

@@ -6,6 +6,7 @@ package workshop
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -188,12 +189,12 @@ func (w *Workshop) ShopAt(now time.Time) (*schedule.Shop, error) {
 
 func calendarOf(zone *time.Location, week settings.Week, exceptions settings.Exceptions) (*calendar.Calendar, error) {
 	days := make(map[calendar.Day][]calendar.Hours, len(exceptions))
-	for text, hours := range exceptions {
+	for _, text := range slices.Sorted(maps.Keys(exceptions)) { // faults in a fixed order
 		day, err := calendar.ParseDay(text)
 		if err != nil {
 			return nil, err
 		}
-		days[day] = hours
+		days[day] = exceptions[text]
 	}
 	return calendar.New(zone, week, days)
 }

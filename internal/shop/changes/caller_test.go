@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"umberfrost/internal/craft/job"
 	"umberfrost/internal/shop/access"
 	"umberfrost/internal/shop/changes"
 )
@@ -25,6 +26,14 @@ func TestEachRoleMayWhatTheLesserMay(t *testing.T) {
 	move.Changes = append(move.Changes, changes.Change{Kind: "week"})
 	assert.Error(t, changes.CheckMoves(access.Caller{Role: access.RoleBench}, move), "one of them is more than a move")
 	assert.NoError(t, changes.CheckMoves(access.Caller{Role: access.RoleShop}, move))
+}
+
+// The document of the API lists the kinds of entry, as the log has them.
+func TestEveryKindOfEntryIsInTheDocument(t *testing.T) {
+	t.Parallel()
+	field, _ := reflect.TypeFor[changes.Entry]().FieldByName("Kind")
+	assert.ElementsMatch(t, job.EntryKinds(), strings.Split(field.Tag.Get("enum"), ","))
+	assert.ElementsMatch(t, job.EntryKinds(), changes.EntryKinds())
 }
 
 // The document of the API lists the kinds of change, as they can be read.

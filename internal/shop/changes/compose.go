@@ -3,6 +3,8 @@ package changes
 import (
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -170,7 +172,8 @@ func checkMaterials(m *snapshot.Snapshot, in NewInstrument, draft recipe.Draft) 
 		families[r.ID] = r.Family
 	}
 	var faults []recipe.Fault
-	for role, id := range in.Materials {
+	for _, role := range slices.Sorted(maps.Keys(in.Materials)) {
+		id := in.Materials[role]
 		at, family := "materials."+role, families[role]
 		if !recipe.KnownRole(role) {
 			faults = append(faults, recipe.Fault{Path: at, Message: "there is no such material in any schedule; name it like body:clear",

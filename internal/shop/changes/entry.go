@@ -95,7 +95,7 @@ func (in Entry) Content() Entry {
 // Again answers an entry that was kept before, as after a lost answer.
 func Again(m *snapshot.Snapshot, in Entry, kept job.Entry) (Logged, error) {
 	if slices.Contains(kept.Flags, adrift) || slices.Contains(kept.Flags, ignored) { // it is kept in other words than it came
-		return Logged{ID: in.ID, Title: m.EntryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
+		return Logged{ID: in.ID, Title: EntryTitle(m, kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
 	}
 	same := kept.Kind == in.Kind && (kept.Step == nil || *kept.Step == in.StepID) && (kept.Coat == nil || *kept.Coat == in.Coat)
 	if !same {
@@ -104,12 +104,15 @@ func Again(m *snapshot.Snapshot, in Entry, kept job.Entry) (Logged, error) {
 	if strings.TrimSpace(in.Note) != kept.Note || (in.HappenedAt != nil && in.HappenedAt.Sub(kept.HappenedAt).Abs() > corrected) {
 		return Logged{}, &refuse.Taken{Message: "it reached the log before it was corrected: strike it there, and log it again"}
 	}
-	return Logged{ID: in.ID, Title: m.EntryTitle(kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
+	return Logged{ID: in.ID, Title: EntryTitle(m, kept), Flags: append([]string{}, kept.Flags...), Moved: []MovedForecast{}}, nil
 }
 
 // Record judges an entry and appends it, with what it brings along.
 func (w *Unit) Record(ctx context.Context, in Entry, now time.Time) (Logged, error) {
 	before := w.Before
+	if entryKinds[in.Kind] == nil {
+		return Logged{}, refuse.Field("kind", "there is no such entry", in.Kind)
+	}
 	in, flags, err := in.ownFields()
 	if err != nil {
 		return Logged{}, err
@@ -134,33 +137,12 @@ func (w *Unit) Record(ctx context.Context, in Entry, now time.Time) (Logged, err
 	if err := w.inSitting(ctx, in, &entry); err != nil {
 		return Logged{}, err
 	}
-	var voided job.Entry
-	done := happened{{entry: &entry}}
-	switch in.Kind {
-	case job.Void:
-		if voided, err = w.void(ctx, in, &entry); err != nil {
-			return Logged{}, err
-		}
-	case job.Note:
-		entry.Instrument = in.InstrumentID
-		if in.StepID != uuid.Nil {
-			entry.Step, entry.Coat = &in.StepID, &in.Coat
-		}
-	case job.Moved:
-		entry.Instrument, entry.Piece, entry.Place = before.OwnerOf(in.PieceID), &in.PieceID, &in.PlaceID
-	case job.Stopped:
-		if err := w.stop(ctx, &entry, in.Stops); err != nil {
-			return Logged{}, err
-		}
-	case job.Tested, job.Settled, job.Timed:
-		about(before, &entry, EventRef{in.StepID, in.Coat})
-		entry.Milestone, entry.Passed, entry.Timer = in.Milestone, in.Passed, in.Timer
-	default:
-		if done, err = w.happen(ctx, in, &entry); err != nil {
-			return Logged{}, err
-		}
+	r := &recording{in: in, entry: &entry, done: happened{{entry: &entry}}}
+	kind := entryKinds[in.Kind]
+	if err := kind.record(ctx, w, r); err != nil {
+		return Logged{}, err
 	}
-	for _, h := range done {
+	for _, h := range r.done {
 		if in.Late {
 			h.entry.Flags = append(h.entry.Flags, lateFlag)
 		}
@@ -168,8 +150,7 @@ func (w *Unit) Record(ctx context.Context, in Entry, now time.Time) (Logged, err
 			return Logged{}, err
 		}
 	}
-	asked, err := w.follow(in, entry, voided)
-	if err != nil {
+	if err := kind.follow(w, r); err != nil {
 		return Logged{}, err
 	}
 	if err := w.Finish(ctx); err != nil {
@@ -180,26 +161,14 @@ func (w *Unit) Record(ctx context.Context, in Entry, now time.Time) (Logged, err
 			return Logged{}, err
 		}
 	}
-	title := w.After.EntryTitle(entry)
+	title := EntryTitle(w.After, entry)
 	if more := len(in.Along); more > 0 {
 		title += fmt.Sprintf(", and %d more", more)
 	}
-	if err := w.RecordHistory(ctx, title, done); err != nil {
+	if err := w.RecordHistory(ctx, title, r.done); err != nil {
 		return Logged{}, err
 	}
-	return Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: Moved(before, w.After), Asked: asked}, nil
-}
-
-// follow does what an entry brings along: a check that is not passed asks for work, and asks no more once its entry
-// is struck.
-func (w *Unit) follow(in Entry, entry, voided job.Entry) (asked []string, err error) {
-	switch {
-	case in.Kind == job.Failed:
-		return w.askAgain(entry)
-	case in.Kind == job.Void && voided.Kind == job.Failed:
-		return nil, w.forgetAsked(voided)
-	}
-	return nil, nil
+	return Logged{ID: entry.ID, Title: title, Flags: append([]string{}, entry.Flags...), Moved: Moved(before, w.After), Asked: r.asked}, nil
 }
 
 // enter appends an entry.
@@ -249,7 +218,7 @@ func flag(entry *job.Entry, doubts []refuse.Doubt) {
 }
 
 func taken(m *snapshot.Snapshot, first job.Entry) error {
-	return &refuse.Taken{Message: fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", m.EntryTitle(first),
+	return &refuse.Taken{Message: fmt.Sprintf("%s is logged already: %s, %s. Strike that entry first if it is wrong.", EntryTitle(m, first),
 		m.PersonName(first.Person), m.Plan.Say(first.HappenedAt))}
 }
 

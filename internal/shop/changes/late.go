@@ -10,8 +10,6 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/job"
-	"umberfrost/internal/craft/recipe"
-	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
@@ -34,7 +32,7 @@ func (w *Unit) asItStands(ctx context.Context, in Entry, entry *job.Entry) (Entr
 	}
 	in = readable(w.Before, in, entry)
 	in.Along = stillThere(w.Before, in, entry)
-	gone, instrument, err := w.gone(ctx, in)
+	gone, instrument, err := entryKinds[in.Kind].gone(ctx, w, in)
 	if err != nil || !gone || instrument == uuid.Nil {
 		return in, err
 	}
@@ -121,57 +119,8 @@ func stillThere(m *snapshot.Snapshot, in Entry, entry *job.Entry) []EventRef {
 	return left
 }
 
-// gone reports whether what an entry is about is not there any more, or is something else by now, and which instrument
-// it was of; none where nobody can say.
-func (w *Unit) gone(ctx context.Context, in Entry) (gone bool, instrument uuid.UUID, err error) {
-	m := w.Before
-	switch in.Kind {
-	case job.Note:
-		if _, found := m.Find(in.StepID); in.StepID == uuid.Nil || found {
-			return false, uuid.Nil, nil
-		}
-	case job.Moved:
-		known := slices.ContainsFunc(m.Input.Shop.Places, func(p schedule.Place) bool { return p.ID == in.PlaceID })
-		if owner := m.OwnerOf(in.PieceID); owner != uuid.Nil {
-			return !known, owner, nil
-		}
-	case job.Void, job.Stopped:
-		of := in.Voids
-		if in.Kind == job.Stopped {
-			of = in.Stops
-		}
-		earlier, err := w.Entry(ctx, of)
-		if errors.Is(err, store.ErrNotFound) {
-			break
-		}
-		if err != nil {
-			return false, uuid.Nil, err
-		}
-		over, err := w.settled(ctx, in)
-		return over, earlier.Instrument, err
-	default:
-		at, found := m.Find(in.StepID)
-		if !found {
-			break
-		}
-		other := in.Coat < 1 || in.Coat > m.MostCoats(at) || (in.Kind == job.Settled && at.Step().Repeat == nil) ||
-			(in.Kind == job.Failed && at.Step().Kind != schedule.Inspect) || (in.Kind == job.Tested && at.Step().Family == "")
-		return other, at.Instrument().ID, nil
-	}
-	if slices.ContainsFunc(m.Workshop.Instruments, func(one recipe.Instrument) bool { return one.ID == in.InstrumentID }) {
-		instrument = in.InstrumentID
-	}
-	return true, instrument, nil
-}
-
-// settled reports whether what an entry strikes or stops is struck or stopped already, or cannot be.
-func (w *Unit) settled(ctx context.Context, in Entry) (bool, error) {
-	var err error
-	if in.Kind == job.Void {
-		_, err = voidable(ctx, w.Tx, in.Voids)
-	} else {
-		err = w.stop(ctx, &job.Entry{HappenedAt: w.Before.Now}, in.Stops)
-	}
+// isOver reports whether an entry can be struck or stopped no more, as it was judged: it is already, or cannot be.
+func isOver(err error) (bool, error) {
 	var taken *refuse.Taken
 	var other *refuse.Invalid
 	if errors.As(err, &taken) || errors.As(err, &other) {

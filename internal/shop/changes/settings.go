@@ -91,7 +91,8 @@ func (c *Shop) apply(b *Set, _ int) error {
 	if errors.As(err, &wrong) {
 		bad.Faults = append(bad.Faults, wrong.Faults...)
 	}
-	for topic, option := range form.Ways {
+	for _, topic := range slices.Sorted(maps.Keys(form.Ways)) {
+		option := form.Ways[topic]
 		if !slices.ContainsFunc(recipe.SchoolsOf(topic), func(s recipe.School) bool { return s.Option == option }) {
 			fault("ways."+topic, "choose one of the schools of this question, or leave it to the rules", option)
 		}

@@ -3,6 +3,7 @@ package refuse
 import (
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 	"time"
 
@@ -69,7 +70,9 @@ func (d *dates) walk(v reflect.Value, path string) {
 			d.walk(v.Index(i), fmt.Sprintf("%s[%d]", path, i))
 		}
 	case reflect.Map:
-		for _, key := range v.MapKeys() {
+		keys := v.MapKeys()
+		slices.SortFunc(keys, func(a, b reflect.Value) int { return strings.Compare(fmt.Sprint(a), fmt.Sprint(b)) })
+		for _, key := range keys {
 			name := fmt.Sprint(key)
 			if day, err := calendar.ParseDay(name); err == nil && !PlausibleDay(day, d.now) {
 				d.fault(path + "." + name)

@@ -1,7 +1,6 @@
 package snapshot
 
 import (
-	"fmt"
 	"slices"
 	"time"
 
@@ -138,8 +137,8 @@ func (l Located) ToBe(coat int) *job.Planned {
 	return p
 }
 
-// pieceName is a piece with its instrument: Curlew body.
-func (m *Snapshot) pieceName(piece uuid.UUID) string {
+// PieceName is a piece with its instrument: Curlew body.
+func (m *Snapshot) PieceName(piece uuid.UUID) string {
 	for _, in := range m.Workshop.Instruments {
 		for _, p := range in.Pieces {
 			if p.ID == piece {
@@ -158,39 +157,4 @@ func (m *Snapshot) OwnerOf(piece uuid.UUID) uuid.UUID {
 		}
 	}
 	return uuid.Nil
-}
-
-func (m *Snapshot) EntryTitle(e job.Entry) string {
-	switch e.Kind {
-	case job.Void:
-		return "an entry struck"
-	case job.Note:
-		return "a note"
-	case job.Moved:
-		return m.pieceName(*e.Piece) + " carried to " + m.PlaceName(*e.Place)
-	case job.Stopped:
-		return "a timer stopped"
-	}
-	at, found := m.Find(*e.Step)
-	if !found {
-		return e.Kind
-	}
-	title := fmt.Sprintf("%s, %s %s", at.Planned().EventTitle(*e.Coat), at.Instrument().Name, at.Piece().Kind)
-	switch e.Kind {
-	case job.Tested:
-		return TestText(e) + ": " + title
-	case job.Settled:
-		return fmt.Sprintf("settled after %d: %s", *e.Coat, title)
-	case job.Timed:
-		return "timer: " + e.Timer.Title + ". " + title
-	}
-	return title
-}
-
-// TestText says what a test of a film came to.
-func TestText(e job.Entry) string {
-	if *e.Passed {
-		return "Tested " + e.Milestone.Text()
-	}
-	return "Not yet " + e.Milestone.Text()
 }

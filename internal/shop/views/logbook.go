@@ -196,24 +196,9 @@ func LogLineOf(m *snapshot.Snapshot, row store.LogLine) LogLine {
 			}
 		}
 	}
-	switch row.Kind {
-	case job.Skipped:
-		line.Title = "Left out: " + line.Title
-	case job.Failed:
-		line.Title = "Not passed: " + line.Title
-	case job.Tested:
-		line.Title = snapshot.TestText(row.Entry) + ": " + line.Title
-	case job.Settled:
-		line.Title = fmt.Sprintf("Settled after %d: %s", *row.Coat, line.Title)
-	case job.Moved:
-		line.Title = "Carried to " + m.PlaceName(*row.Entry.Place)
+	line.Title = changes.LineTitle(m, row.Entry, line.Title)
+	if row.Piece != nil {
 		line.Piece = kindOf(m, *row.Piece)
-	case job.Timed:
-		line.Title = "Timer, " + row.Timer.Minutes.String() + ": " + row.Timer.Title
-	case job.Stopped:
-		line.Title = "Timer stopped: " + line.Title
-	case job.Void:
-		line.Title = "Struck an entry"
 	}
 	if row.PlannedStart != nil && row.Kind == job.Done {
 		planned := m.Moment(*row.PlannedStart)
