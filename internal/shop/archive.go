@@ -54,7 +54,7 @@ func (s Decider) Delete(ctx context.Context, in views.Deletion) (views.Deleted, 
 		if gone.Name = kept.Name; strings.TrimSpace(in.Name) != kept.Name {
 			return refuse.Field("name", fmt.Sprintf("type its name, %s, to delete it", kept.Name), in.Name)
 		}
-		b, err := changes.Bend(w.Before, nil, uuid.Nil)
+		b, err := changes.NewSet(w.Before, nil, uuid.Nil)
 		if err != nil {
 			return err
 		}

@@ -39,7 +39,7 @@ func (s Decider) Keep(ctx context.Context, in changes.NewInstrument) (views.Inst
 				in.Promise)
 		}
 		stored.CreatedAt = s.clock()
-		b, err := changes.Bend(w.Before, nil, uuid.Nil)
+		b, err := changes.NewSet(w.Before, nil, uuid.Nil)
 		if err != nil {
 			return err
 		}

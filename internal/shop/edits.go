@@ -29,7 +29,7 @@ func (s Decider) turn(ctx context.Context, in changes.TakenBack, again bool) (vi
 		if err != nil {
 			return err
 		}
-		b, err := changes.Bend(w.Before, nil, in.PersonID)
+		b, err := changes.NewSet(w.Before, nil, in.PersonID)
 		if err != nil {
 			return err
 		}

@@ -57,7 +57,7 @@ func (s Decider) AcceptProposal(ctx context.Context, in views.Decision) (views.K
 	}
 	kept := views.Kept{Changes: []string{"a better order of work: " + f.Proposal.Gain}}
 	err := s.onShop(ctx, func(w *changes.Unit) error {
-		b, err := changes.Bend(w.Before, nil, in.PersonID)
+		b, err := changes.NewSet(w.Before, nil, in.PersonID)
 		if err != nil {
 			return err
 		}

@@ -19,7 +19,7 @@ import (
 func (s Decider) WhatIf(ctx context.Context, in changes.Changes) (views.WhatIf, error) {
 	var view views.WhatIf
 	err := s.ask(ctx, func(m *snapshot.Snapshot) error {
-		b, err := changes.Bend(m, in.Changes, in.PersonID)
+		b, err := changes.NewSet(m, in.Changes, in.PersonID)
 		if err != nil {
 			return err
 		}
@@ -63,7 +63,7 @@ func (s Decider) KeepChanges(ctx context.Context, in changes.Changes) (views.Kep
 		if err := w.Before.IsOfShop("personId", in.PersonID); err != nil {
 			return err
 		}
-		b, err := changes.Bend(w.Before, in.Changes, in.PersonID)
+		b, err := changes.NewSet(w.Before, in.Changes, in.PersonID)
 		if err != nil {
 			return err
 		}

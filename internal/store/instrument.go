@@ -129,8 +129,8 @@ func stepRowOf(instrument, piece uuid.UUID, position int, s job.Step) stepRow {
 	return row
 }
 
-// instruments loads every instrument with all its parts, the oldest first.
-func (tx *Tx) instruments(ctx context.Context) ([]recipe.Instrument, error) {
+// readInstruments loads every instrument with all its parts, the oldest first.
+func readInstruments(ctx context.Context, tx *Tx) ([]recipe.Instrument, error) {
 	rows, err1 := all[instrumentRow](ctx, tx, most, `select * from instrument order by created_at, id limit $1`)
 	pieces, err2 := all[pieceRow](ctx, tx, most, `select * from piece order by instrument_id, position limit $1`)
 	regions, err3 := all[regionRow](ctx, tx, most, `select * from region order by piece_id, position limit $1`)
@@ -177,7 +177,7 @@ func gather(pairs []pair) map[uuid.UUID][]uuid.UUID {
 }
 
 // addInstrument saves a new instrument with all its parts.
-func (tx *Tx) addInstrument(ctx context.Context, in *recipe.Instrument) error {
+func addInstrument(ctx context.Context, tx *Tx, in *recipe.Instrument) error {
 	if _, err := tx.sql.NamedExecContext(ctx, `
 		insert into instrument (id, name, outline, outline_path, promise, show_day, weight, serial, wish, created_at, version, archived_at)
 		values (:id, :name, :outline, :outline_path, :promise, :show_day, :weight, :serial, :wish, :created_at, :version, :archived_at)`,
@@ -198,7 +198,7 @@ func (tx *Tx) addInstrument(ctx context.Context, in *recipe.Instrument) error {
 		func() error { return inBulk(ctx, tx, insertPieces, pieces) },
 		func() error { return inBulk(ctx, tx, insertRegions, regions) },
 		func() error { return inBulk(ctx, tx, insertSteps, steps) },
-		func() error { return tx.linkSteps(ctx, steps) },
+		func() error { return linkSteps(ctx, tx, steps) },
 	} {
 		if err := add(); err != nil {
 			return explain(err)
@@ -210,7 +210,7 @@ func (tx *Tx) addInstrument(ctx context.Context, in *recipe.Instrument) error {
 // changeInstrument writes what differs of an instrument. It reports whether the database is just as it says: a piece
 // or a region that is gone stays where the log speaks of it. It fails with ErrConflict where a step has another version
 // by now.
-func (tx *Tx) changeInstrument(ctx context.Context, was, in *recipe.Instrument) (exact bool, err error) {
+func changeInstrument(ctx context.Context, tx *Tx, was, in *recipe.Instrument) (exact bool, err error) {
 	if was.Version != in.Version {
 		if _, err := tx.sql.NamedExecContext(ctx, `
 			update instrument set name = :name, outline = :outline, outline_path = :outline_path, promise = :promise, show_day = :show_day,
@@ -220,19 +220,19 @@ func (tx *Tx) changeInstrument(ctx context.Context, was, in *recipe.Instrument) 
 		}
 	}
 	for _, change := range []func() error{
-		func() error { return tx.dropSteps(ctx, was, in) },
-		func() error { return tx.changePieces(ctx, was, in) },
-		func() error { return tx.changeSteps(ctx, was, in) },
+		func() error { return dropSteps(ctx, tx, was, in) },
+		func() error { return changePieces(ctx, tx, was, in) },
+		func() error { return changeSteps(ctx, tx, was, in) },
 	} {
 		if err := change(); err != nil {
 			return false, err
 		}
 	}
-	return tx.dropPieces(ctx, was, in)
+	return dropPieces(ctx, tx, was, in)
 }
 
 // dropSteps takes the steps that are gone out of their schedule, with their pins and their part of the order of work.
-func (tx *Tx) dropSteps(ctx context.Context, was, in *recipe.Instrument) error {
+func dropSteps(ctx context.Context, tx *Tx, was, in *recipe.Instrument) error {
 	gone := stepsOf(was)
 	for id := range stepsOf(in) {
 		delete(gone, id)
@@ -277,7 +277,7 @@ func pieceOf(in *recipe.Instrument, id uuid.UUID) *job.Piece {
 }
 
 // changePieces writes the pieces and regions that are new or differ, and their order.
-func (tx *Tx) changePieces(ctx context.Context, was, in *recipe.Instrument) error {
+func changePieces(ctx context.Context, tx *Tx, was, in *recipe.Instrument) error {
 	var pieces []pieceRow
 	var regions []regionRow
 	for p := range in.Pieces {
@@ -317,7 +317,7 @@ func withParts(piece job.Piece, of *job.Piece) job.Piece {
 }
 
 // changeSteps writes new steps, those that have another version, and the order of steps where it is another.
-func (tx *Tx) changeSteps(ctx context.Context, was, in *recipe.Instrument) error {
+func changeSteps(ctx context.Context, tx *Tx, was, in *recipe.Instrument) error {
 	old := stepsOf(was)
 	var added, changed []stepRow
 	for p := range in.Pieces {
@@ -331,7 +331,7 @@ func (tx *Tx) changeSteps(ctx context.Context, was, in *recipe.Instrument) error
 				changed = append(changed, row)
 			}
 		}
-		if err := tx.makeRoom(ctx, pieceOf(was, piece.ID), piece); err != nil {
+		if err := makeRoom(ctx, tx, pieceOf(was, piece.ID), piece); err != nil {
 			return err
 		}
 	}
@@ -339,15 +339,15 @@ func (tx *Tx) changeSteps(ctx context.Context, was, in *recipe.Instrument) error
 		return err
 	}
 	for _, row := range changed {
-		if err := tx.changeStep(ctx, row); err != nil {
+		if err := changeStep(ctx, tx, row); err != nil {
 			return err
 		}
 	}
-	return explain(tx.linkSteps(ctx, slices.Concat(added, changed)))
+	return explain(linkSteps(ctx, tx, slices.Concat(added, changed)))
 }
 
 // makeRoom puts the steps that a piece keeps where they stand now; the places of new ones are free.
-func (tx *Tx) makeRoom(ctx context.Context, was, piece *job.Piece) error {
+func makeRoom(ctx context.Context, tx *Tx, was, piece *job.Piece) error {
 	ids := func(p *job.Piece) []uuid.UUID {
 		list := make([]uuid.UUID, len(p.Steps))
 		for i := range p.Steps {
@@ -371,8 +371,8 @@ func (tx *Tx) makeRoom(ctx context.Context, was, piece *job.Piece) error {
 
 // changeStep keeps what a step is now, but for its links, which are taken off. It fails with ErrConflict when the step
 // has another version by now than the one before.
-func (tx *Tx) changeStep(ctx context.Context, row stepRow) error {
-	result, err := tx.sql.NamedExecContext(ctx, changeStep, row)
+func changeStep(ctx context.Context, tx *Tx, row stepRow) error {
+	result, err := tx.sql.NamedExecContext(ctx, updateStep, row)
 	if err != nil {
 		return explain(err)
 	}
@@ -389,7 +389,7 @@ func (tx *Tx) changeStep(ctx context.Context, row stepRow) error {
 
 // dropPieces takes pieces that are gone out of their instrument, and regions out of their pieces, and reports whether
 // all went: one of which the log speaks stays.
-func (tx *Tx) dropPieces(ctx context.Context, was, in *recipe.Instrument) (exact bool, err error) {
+func dropPieces(ctx context.Context, tx *Tx, was, in *recipe.Instrument) (exact bool, err error) {
 	var pieces, regions []uuid.UUID
 	for _, old := range was.Pieces {
 		piece := pieceOf(in, old.ID)
@@ -431,7 +431,7 @@ func (tx *Tx) dropPieces(ctx context.Context, was, in *recipe.Instrument) (exact
 
 // dropInstrument deletes an instrument of which nothing is logged, with all its parts. It fails with ErrConflict
 // where the log speaks of it.
-func (tx *Tx) dropInstrument(ctx context.Context, id uuid.UUID) error {
+func dropInstrument(ctx context.Context, tx *Tx, id uuid.UUID) error {
 	var logged bool
 	if err := tx.sql.GetContext(ctx, &logged, `select exists (select from log_entry where instrument_id = $1)`, id); err != nil {
 		return explain(err)
@@ -488,7 +488,7 @@ var stepColumns = []string{
 var (
 	insertSteps = fmt.Sprintf(`insert into step (id, instrument_id, piece_id, slot, position, version, %s)
 		values (:id, :instrument_id, :piece_id, :slot, :position, :version, :%s)`, strings.Join(stepColumns, ", "), strings.Join(stepColumns, ", :"))
-	changeStep = func() string {
+	updateStep = func() string {
 		var set []string
 		for _, column := range stepColumns {
 			set = append(set, column+" = :"+column)
@@ -499,7 +499,7 @@ var (
 
 // linkSteps says which regions steps are done to, and what they wait for. What stands of a step is completed on the
 // regions that it has gained: those were split off from the ones that it was done to.
-func (tx *Tx) linkSteps(ctx context.Context, steps []stepRow) error {
+func linkSteps(ctx context.Context, tx *Tx, steps []stepRow) error {
 	var ids, done, regions, waits, after []uuid.UUID
 	for _, step := range steps {
 		ids = append(ids, step.ID)

@@ -122,22 +122,17 @@ func (tx *Tx) Facts(ctx context.Context) (facts []job.Entry, spoken []uuid.UUID,
 
 // TimerStopped reports whether a timer was stopped, by the entry that started it.
 func (tx *Tx) TimerStopped(ctx context.Context, started uuid.UUID) (bool, error) {
-	return tx.exists(ctx, `select exists (select from log_entry where stops = $1)`, started)
+	return exists(ctx, tx, `select exists (select from log_entry where stops = $1)`, started)
 }
 
 // Struck reports whether an entry was struck.
 func (tx *Tx) Struck(ctx context.Context, entry uuid.UUID) (bool, error) {
-	return tx.exists(ctx, `select exists (select from log_entry where voids = $1)`, entry)
+	return exists(ctx, tx, `select exists (select from log_entry where voids = $1)`, entry)
 }
 
-func (tx *Tx) exists(ctx context.Context, query string, args ...any) (is bool, err error) {
+func exists(ctx context.Context, tx *Tx, query string, args ...any) (is bool, err error) {
 	err = tx.sql.GetContext(ctx, &is, query, args...)
 	return is, explain(err)
-}
-
-// WholeLog reads every entry, in the order in which they were recorded.
-func (tx *Tx) WholeLog(ctx context.Context) ([]job.Entry, error) {
-	return entriesOf(all[entryRow](ctx, tx, 10*most, `select * from log_entry order by recorded_at, id limit $1`))
 }
 
 // EachEntry gives every entry, in the order in which they were recorded, one by one.

@@ -22,8 +22,8 @@ type ownRow struct {
 	Content jsonb[recipe.OwnContent] `db:"content"`
 }
 
-// ownRecipes loads the recipes of the shop's own with all their versions, the oldest first.
-func (tx *Tx) ownRecipes(ctx context.Context) ([]recipe.Own, error) {
+// readRecipes loads the recipes of the shop's own with all their versions, the oldest first.
+func readRecipes(ctx context.Context, tx *Tx) ([]recipe.Own, error) {
 	rows, err := all[ownRow](ctx, tx, most, `
 		select r.id, r.name, r.kind, r.retired, v.version, v.at, v.person_id, v.note, v.content
 		from own_recipe r join own_recipe_version v on v.recipe_id = r.id order by r.created_at, r.id, v.version limit $1`)
@@ -40,7 +40,7 @@ func (tx *Tx) ownRecipes(ctx context.Context) ([]recipe.Own, error) {
 }
 
 // keepRecipes writes new recipes, new versions, and other names.
-func (tx *Tx) keepRecipes(ctx context.Context, before, after []recipe.Own) error {
+func keepRecipes(ctx context.Context, tx *Tx, before, after []recipe.Own) error {
 	known := make(map[uuid.UUID]recipe.Own)
 	for _, r := range before {
 		known[r.ID] = r
@@ -50,13 +50,13 @@ func (tx *Tx) keepRecipes(ctx context.Context, before, after []recipe.Own) error
 		var err error
 		switch {
 		case !there:
-			err = tx.addOwnRecipe(ctx, r)
+			err = addOwnRecipe(ctx, tx, r)
 		case was.Name != r.Name || was.Retired != r.Retired:
 			_, err = tx.sql.ExecContext(ctx, `update own_recipe set name = $2, retired = $3 where id = $1`, r.ID, r.Name, r.Retired)
 		}
 		for _, v := range r.Versions[len(was.Versions):] {
 			if err == nil {
-				err = tx.addOwnVersion(ctx, r.ID, v)
+				err = addOwnVersion(ctx, tx, r.ID, v)
 			}
 		}
 		if err != nil {
@@ -67,14 +67,14 @@ func (tx *Tx) keepRecipes(ctx context.Context, before, after []recipe.Own) error
 }
 
 // addOwnRecipe saves a recipe, without versions.
-func (tx *Tx) addOwnRecipe(ctx context.Context, r recipe.Own) error {
+func addOwnRecipe(ctx context.Context, tx *Tx, r recipe.Own) error {
 	_, err := tx.sql.ExecContext(ctx, `insert into own_recipe (id, name, kind, retired, created_at) values ($1, $2, $3, $4, $5)`,
 		r.ID, r.Name, r.Kind, r.Retired, r.Versions[0].At)
 	return explain(err)
 }
 
 // addOwnVersion saves another version of a recipe.
-func (tx *Tx) addOwnVersion(ctx context.Context, id uuid.UUID, v recipe.OwnVersion) error {
+func addOwnVersion(ctx context.Context, tx *Tx, id uuid.UUID, v recipe.OwnVersion) error {
 	_, err := tx.sql.ExecContext(ctx, `
 		insert into own_recipe_version (recipe_id, version, at, person_id, note, content) values ($1, $2, $3, $4, $5, $6)`,
 		id, v.Version, v.At, v.Person, v.Note, jsonb[recipe.OwnContent]{v.Content})

@@ -19,8 +19,8 @@ type sheetRow struct {
 	From   time.Time `db:"valid_from"`
 }
 
-// products lists every product with all its data sheets, by name.
-func (tx *Tx) products(ctx context.Context) ([]material.Product, error) {
+// readProducts lists every product with all its data sheets, by name.
+func readProducts(ctx context.Context, tx *Tx) ([]material.Product, error) {
 	rows, err := all[sheetRow](ctx, tx, most, `
 		select p.id, p.name, p.family_id, v.sheet, v.valid_from from product p join product_version v on v.product_id = p.id
 		order by p.name, v.valid_from limit $1`)
@@ -36,7 +36,7 @@ func (tx *Tx) products(ctx context.Context) ([]material.Product, error) {
 }
 
 // keepProducts writes new products and new sheets.
-func (tx *Tx) keepProducts(ctx context.Context, before, after []material.Product) error {
+func keepProducts(ctx context.Context, tx *Tx, before, after []material.Product) error {
 	known := make(map[uuid.UUID]int) // how many sheets it has
 	for _, p := range before {
 		known[p.ID] = len(p.Versions)

@@ -52,13 +52,13 @@ func (tx *Tx) Begun(ctx context.Context) (bool, error) {
 	return begun, explain(err)
 }
 
-// shop reads what a shop has decided about itself, and the readings of its air since a moment.
-func (tx *Tx) shop(ctx context.Context, since time.Time) (shop settings.Shop, err error) {
+// readShop reads what a shop has decided about itself, and the readings of its air since a moment.
+func readShop(ctx context.Context, tx *Tx, since time.Time) (shop settings.Shop, err error) {
 	for _, read := range []func() error{
-		func() (err error) { shop.Settings, err = tx.settings(ctx); return err },
-		func() (err error) { shop.People, err = tx.people(ctx); return err },
-		func() (err error) { shop.Places, err = tx.places(ctx); return err },
-		func() (err error) { shop.Readings, err = tx.readingsSince(ctx, since); return err },
+		func() (err error) { shop.Settings, err = readSettings(ctx, tx); return err },
+		func() (err error) { shop.People, err = readPeople(ctx, tx); return err },
+		func() (err error) { shop.Places, err = readPlaces(ctx, tx); return err },
+		func() (err error) { shop.Readings, err = readReadings(ctx, tx, since); return err },
 	} {
 		if err := read(); err != nil {
 			return shop, err
@@ -67,8 +67,8 @@ func (tx *Tx) shop(ctx context.Context, since time.Time) (shop settings.Shop, er
 	return shop, nil
 }
 
-// settings lists the settings, the oldest first.
-func (tx *Tx) settings(ctx context.Context) ([]settings.Setting, error) {
+// readSettings lists the settings, the oldest first.
+func readSettings(ctx context.Context, tx *Tx) ([]settings.Setting, error) {
 	rows, err := all[settingRow](ctx, tx, most, `
 		select valid_from, name, time_zone, margin, week, exceptions, notation, ways from shop_setting order by valid_from limit $1`)
 	var list []settings.Setting
@@ -81,8 +81,8 @@ func (tx *Tx) settings(ctx context.Context) ([]settings.Setting, error) {
 	return list, err
 }
 
-// people lists who works in the shop, and who has.
-func (tx *Tx) people(ctx context.Context) ([]settings.Person, error) {
+// readPeople lists who works in the shop, and who has.
+func readPeople(ctx context.Context, tx *Tx) ([]settings.Person, error) {
 	rows, err := all[personRow](ctx, tx, most, `select id, name, week, has_left from person order by position limit $1`)
 	var list []settings.Person
 	for _, row := range rows {
@@ -92,8 +92,8 @@ func (tx *Tx) people(ctx context.Context) ([]settings.Person, error) {
 	return list, err
 }
 
-// places lists every place with all its versions.
-func (tx *Tx) places(ctx context.Context) ([]settings.Place, error) {
+// readPlaces lists every place with all its versions.
+func readPlaces(ctx context.Context, tx *Tx) ([]settings.Place, error) {
 	rows, err := all[placeRow](ctx, tx, most, `
 		select v.* from place_version v join place p on p.id = v.place_id
 		order by p.position, p.id, v.valid_from limit $1`)
@@ -114,7 +114,7 @@ func (tx *Tx) places(ctx context.Context) ([]settings.Place, error) {
 }
 
 // keepShop writes what differs between two states of what a shop has decided about itself.
-func (tx *Tx) keepShop(ctx context.Context, before, after *settings.Shop) error {
+func keepShop(ctx context.Context, tx *Tx, before, after *settings.Shop) error {
 	for _, s := range after.Settings {
 		same := func(known settings.Setting) bool {
 			return known.ValidFrom.Equal(s.ValidFrom) && reflect.DeepEqual(known, s)
@@ -122,7 +122,7 @@ func (tx *Tx) keepShop(ctx context.Context, before, after *settings.Shop) error 
 		if slices.ContainsFunc(before.Settings, same) {
 			continue
 		}
-		if err := tx.putSetting(ctx, s); err != nil {
+		if err := putSetting(ctx, tx, s); err != nil {
 			return unkept("settings", s.Name, err)
 		}
 	}
@@ -131,15 +131,15 @@ func (tx *Tx) keepShop(ctx context.Context, before, after *settings.Shop) error 
 		if at >= 0 && reflect.DeepEqual(before.People[at], p) {
 			continue
 		}
-		if err := tx.putPerson(ctx, p); err != nil {
+		if err := putPerson(ctx, tx, p); err != nil {
 			return unkept("people", p.Name, err)
 		}
 	}
-	return tx.keepPlaces(ctx, before.Places, after.Places)
+	return keepPlaces(ctx, tx, before.Places, after.Places)
 }
 
 // putSetting writes a setting from its day on, in place of any of that very moment.
-func (tx *Tx) putSetting(ctx context.Context, s settings.Setting) error {
+func putSetting(ctx context.Context, tx *Tx, s settings.Setting) error {
 	row := settingRow{Setting: s}
 	row.Hours.V, row.Special.V, row.Figures.V, row.Schools.V = s.Week, s.Exceptions, s.Notation, s.Ways
 	if s.Exceptions == nil {
@@ -157,7 +157,7 @@ func (tx *Tx) putSetting(ctx context.Context, s settings.Setting) error {
 }
 
 // putPerson writes somebody, at the end of the list where they are new.
-func (tx *Tx) putPerson(ctx context.Context, p settings.Person) error {
+func putPerson(ctx context.Context, tx *Tx, p settings.Person) error {
 	row := personRow{Person: p}
 	if p.Week != nil {
 		row.Hours = &jsonb[settings.Week]{*p.Week}
@@ -170,7 +170,7 @@ func (tx *Tx) putPerson(ctx context.Context, p settings.Person) error {
 }
 
 // keepPlaces writes new places and new versions. A place may hang its pieces in one that comes later in the list.
-func (tx *Tx) keepPlaces(ctx context.Context, before, after []settings.Place) error {
+func keepPlaces(ctx context.Context, tx *Tx, before, after []settings.Place) error {
 	known := make(map[uuid.UUID]*settings.Place)
 	for i := range before {
 		known[before[i].ID] = &before[i]
@@ -192,7 +192,7 @@ func (tx *Tx) keepPlaces(ctx context.Context, before, after []settings.Place) er
 			if was := known[p.ID]; was != nil && slices.ContainsFunc(was.Versions, same) {
 				continue
 			}
-			if err := tx.putPlace(ctx, p.ID, v); err != nil {
+			if err := putPlace(ctx, tx, p.ID, v); err != nil {
 				return unkept("places", v.Name, err)
 			}
 		}
@@ -201,7 +201,7 @@ func (tx *Tx) keepPlaces(ctx context.Context, before, after []settings.Place) er
 }
 
 // putPlace writes what a place is like from a moment on, in place of what was said for that very moment.
-func (tx *Tx) putPlace(ctx context.Context, id uuid.UUID, v settings.PlaceVersion) error {
+func putPlace(ctx context.Context, tx *Tx, id uuid.UUID, v settings.PlaceVersion) error {
 	row := placeRow{Place: id, PlaceVersion: v}
 	if v.Week != nil {
 		row.Hours = &jsonb[settings.Week]{*v.Week}
@@ -242,8 +242,8 @@ func (tx *Tx) StrikeReading(ctx context.Context, id, by uuid.UUID, at time.Time)
 		at))
 }
 
-// readingsSince lists the readings from a moment on, by place and time.
-func (tx *Tx) readingsSince(ctx context.Context, since time.Time) ([]settings.Reading, error) {
+// readReadings lists the readings from a moment on, by place and time.
+func readReadings(ctx context.Context, tx *Tx, since time.Time) ([]settings.Reading, error) {
 	list, err := all[settings.Reading](ctx, tx, 10*most, `
 		select uid, place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id, struck_at, struck_by from reading
 		where at >= $1 order by place_id, at, recorded_at, id limit $2`, since)

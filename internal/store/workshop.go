@@ -37,12 +37,12 @@ func unkept(list, name string, err error) error {
 func (tx *Tx) Workshop(ctx context.Context, since time.Time) (*workshop.Workshop, error) {
 	w := &workshop.Workshop{}
 	for _, read := range []func() error{
-		func() (err error) { w.Shop, err = tx.shop(ctx, since); return err },
-		func() (err error) { w.Products, err = tx.products(ctx); return err },
-		func() (err error) { w.Recipes, err = tx.ownRecipes(ctx); return err },
-		func() (err error) { w.Instruments, err = tx.instruments(ctx); return err },
-		func() (err error) { w.Order, err = tx.order(ctx); return err },
-		func() (err error) { w.Pins, err = tx.pins(ctx); return err },
+		func() (err error) { w.Shop, err = readShop(ctx, tx, since); return err },
+		func() (err error) { w.Products, err = readProducts(ctx, tx); return err },
+		func() (err error) { w.Recipes, err = readRecipes(ctx, tx); return err },
+		func() (err error) { w.Instruments, err = readInstruments(ctx, tx); return err },
+		func() (err error) { w.Order, err = readOrder(ctx, tx); return err },
+		func() (err error) { w.Pins, err = readPins(ctx, tx); return err },
 	} {
 		if err := read(); err != nil {
 			return nil, err
@@ -58,15 +58,15 @@ func (tx *Tx) Workshop(ctx context.Context, since time.Time) (*workshop.Workshop
 func (tx *Tx) Keep(ctx context.Context, before, after *workshop.Workshop) (exact bool, err error) {
 	exact = true
 	for _, keep := range []func() error{
-		func() error { return tx.keepShop(ctx, &before.Shop, &after.Shop) },
-		func() error { return tx.keepProducts(ctx, before.Products, after.Products) },
-		func() error { return tx.keepRecipes(ctx, before.Recipes, after.Recipes) },
+		func() error { return keepShop(ctx, tx, &before.Shop, &after.Shop) },
+		func() error { return keepProducts(ctx, tx, before.Products, after.Products) },
+		func() error { return keepRecipes(ctx, tx, before.Recipes, after.Recipes) },
 		func() (err error) {
-			exact, err = tx.keepInstruments(ctx, before.Instruments, after.Instruments)
+			exact, err = keepInstruments(ctx, tx, before.Instruments, after.Instruments)
 			return err
 		},
-		func() error { return tx.keepOrder(ctx, before.Order, after.Order) },
-		func() error { return tx.keepPins(ctx, before.Pins, after.Pins) },
+		func() error { return keepOrder(ctx, tx, before.Order, after.Order) },
+		func() error { return keepPins(ctx, tx, before.Pins, after.Pins) },
 	} {
 		if err := keep(); err != nil {
 			return false, err
@@ -76,7 +76,7 @@ func (tx *Tx) Keep(ctx context.Context, before, after *workshop.Workshop) (exact
 }
 
 // keepInstruments writes new instruments and what differs of others, and drops those that are gone.
-func (tx *Tx) keepInstruments(ctx context.Context, before, after []recipe.Instrument) (exact bool, err error) {
+func keepInstruments(ctx context.Context, tx *Tx, before, after []recipe.Instrument) (exact bool, err error) {
 	known := make(map[uuid.UUID]*recipe.Instrument)
 	for i := range before {
 		known[before[i].ID] = &before[i]
@@ -88,10 +88,10 @@ func (tx *Tx) keepInstruments(ctx context.Context, before, after []recipe.Instru
 		delete(known, in.ID)
 		switch {
 		case was == nil:
-			err = tx.addInstrument(ctx, in)
+			err = addInstrument(ctx, tx, in)
 		case !workshop.Same(was, in):
 			var all bool
-			all, err = tx.changeInstrument(ctx, was, in)
+			all, err = changeInstrument(ctx, tx, was, in)
 			exact = exact && all
 		}
 		if err != nil {
@@ -99,20 +99,20 @@ func (tx *Tx) keepInstruments(ctx context.Context, before, after []recipe.Instru
 		}
 	}
 	for _, gone := range known {
-		if err := tx.dropInstrument(ctx, gone.ID); err != nil {
+		if err := dropInstrument(ctx, tx, gone.ID); err != nil {
 			return false, unkept("instruments", gone.Name, err)
 		}
 	}
 	return exact, nil
 }
 
-// order is the accepted order of work, first served first.
-func (tx *Tx) order(ctx context.Context) ([]job.Event, error) {
+// readOrder is the accepted order of work, first served first.
+func readOrder(ctx context.Context, tx *Tx) ([]job.Event, error) {
 	return all[job.Event](ctx, tx, 10*most, `select step_id, coat from work_order order by rank limit $1`)
 }
 
 // keepOrder replaces the accepted order of work.
-func (tx *Tx) keepOrder(ctx context.Context, before, after []job.Event) error {
+func keepOrder(ctx context.Context, tx *Tx, before, after []job.Event) error {
 	if slices.Equal(before, after) {
 		return nil
 	}
@@ -129,8 +129,8 @@ func (tx *Tx) keepOrder(ctx context.Context, before, after []job.Event) error {
 	return explain(err)
 }
 
-// pins lists every pin.
-func (tx *Tx) pins(ctx context.Context) ([]job.Pin, error) {
+// readPins lists every pin.
+func readPins(ctx context.Context, tx *Tx) ([]job.Pin, error) {
 	list, err := all[job.Pin](ctx, tx, most, `select * from pin order by step_id, coat limit $1`)
 	for i := range list {
 		list[i].At, list[i].MadeAt = list[i].At.UTC(), list[i].MadeAt.UTC()
@@ -139,7 +139,7 @@ func (tx *Tx) pins(ctx context.Context) ([]job.Pin, error) {
 }
 
 // keepPins writes new pins, and those that are elsewhere, and lets go those that are gone.
-func (tx *Tx) keepPins(ctx context.Context, before, after []job.Pin) error {
+func keepPins(ctx context.Context, tx *Tx, before, after []job.Pin) error {
 	was := make(map[job.Event]job.Pin)
 	for _, p := range before {
 		was[p.Event] = p

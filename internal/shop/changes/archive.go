@@ -20,7 +20,7 @@ func (w *Unit) Unarchive(ctx context.Context, in Entry) error {
 	if err != nil || len(asleep) == 0 {
 		return err
 	}
-	b, err := Bend(w.Before, asleep, access.Who(ctx, in.PersonID))
+	b, err := NewSet(w.Before, asleep, access.Who(ctx, in.PersonID))
 	if err != nil {
 		return err
 	}

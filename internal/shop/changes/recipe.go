@@ -41,7 +41,7 @@ type RecipeNamed struct {
 
 // KeepRecipe keeps a recipe as it is now, or a new one.
 func (w *Unit) KeepRecipe(ctx context.Context, r recipe.Own) error {
-	b, err := Bend(w.Before, nil, uuid.Nil)
+	b, err := NewSet(w.Before, nil, uuid.Nil)
 	if err != nil {
 		return err
 	}

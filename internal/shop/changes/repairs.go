@@ -64,7 +64,7 @@ func (b *Set) told(in *recipe.Instrument, piece uuid.UUID, way repair.Way) error
 
 // askAgain puts what a check that was not passed asks for into the schedule before it; it answers what comes.
 func (w *Unit) askAgain(e job.Entry) ([]string, error) {
-	b, err := Bend(w.Before, nil, e.Person)
+	b, err := NewSet(w.Before, nil, e.Person)
 	if err != nil {
 		return nil, err
 	}
@@ -87,7 +87,7 @@ func (w *Unit) askAgain(e job.Entry) ([]string, error) {
 
 // forgetAsked takes what a check had asked for away again, as far as nothing of it is logged: its entry was struck.
 func (w *Unit) forgetAsked(struck job.Entry) error {
-	b, err := Bend(w.Before, nil, struck.Person)
+	b, err := NewSet(w.Before, nil, struck.Person)
 	if err != nil {
 		return err
 	}

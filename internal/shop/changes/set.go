@@ -34,9 +34,9 @@ type Set struct {
 	Wider    bool     // all of them only widen what is allowed
 }
 
-// Bend applies changes, one after the other. It fails with *Invalid naming the
+// NewSet is a snapshot with changes applied, one after the other. It fails with *Invalid naming the
 // change and the field.
-func Bend(m *snapshot.Snapshot, changes []Change, by uuid.UUID) (*Set, error) {
+func NewSet(m *snapshot.Snapshot, changes []Change, by uuid.UUID) (*Set, error) {
 	b := &Set{Snapshot: m, Changes: changes, by: by, Workshop: m.Workshop.Clone(), archive: m.Archive, Wider: true}
 	for i := range changes {
 		if err := b.apply(i, &changes[i]); err != nil {

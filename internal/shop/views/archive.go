@@ -58,7 +58,7 @@ func BroughtBack(m *snapshot.Snapshot, id uuid.UUID) (*snapshot.Snapshot, error)
 	if m.FindArchived(id) == nil {
 		return nil, nil
 	}
-	b, err := changes.Bend(m, []changes.Change{{Kind: "back", InstrumentID: id}}, uuid.Nil)
+	b, err := changes.NewSet(m, []changes.Change{{Kind: "back", InstrumentID: id}}, uuid.Nil)
 	if err != nil {
 		return nil, err
 	}

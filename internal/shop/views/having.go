@@ -97,7 +97,7 @@ func TimeBudget(m *snapshot.Snapshot, window calendar.Hours, person uuid.UUID, h
 
 // onlyHands is the shop as it would be if one person had these hours of a day, and nobody else worked.
 func onlyHands(m *snapshot.Snapshot, person uuid.UUID, day calendar.Day, window calendar.Hours) (*snapshot.Snapshot, error) {
-	b, err := changes.Bend(m, nil, uuid.Nil)
+	b, err := changes.NewSet(m, nil, uuid.Nil)
 	if err != nil {
 		return nil, err
 	}

@@ -70,7 +70,7 @@ func UseOf(m *snapshot.Snapshot, i int, r recipe.Own, u use) (RecipeUse, error) 
 		view.Changes = []changes.Change{}
 		return view, nil
 	}
-	b, err := changes.Bend(m, view.Changes, uuid.Nil)
+	b, err := changes.NewSet(m, view.Changes, uuid.Nil)
 	var wrong *refuse.Invalid
 	if errors.As(err, &wrong) {
 		view.Why, view.Changes = wrong.Faults[0].Message, []changes.Change{}

@@ -65,7 +65,7 @@ func WayOf(m *snapshot.Snapshot, in RepairAsked, w repair.Way) (RepairWay, error
 		view.Hands = "about " + w.Minutes().String()
 	}
 	in.Repair.Way = w.ID
-	b, err := changes.Bend(m, []changes.Change{{Kind: "repair", InstrumentID: in.InstrumentID, Repair: &in.Repair}}, uuid.Nil)
+	b, err := changes.NewSet(m, []changes.Change{{Kind: "repair", InstrumentID: in.InstrumentID, Repair: &in.Repair}}, uuid.Nil)
 	if err == nil {
 		err = into(b, &view, in.InstrumentID)
 	}

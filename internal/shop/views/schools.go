@@ -135,7 +135,7 @@ func compareWays(m *snapshot.Snapshot, in changes.NewInstrument, running bool) (
 
 // weighedAgain is an instrument that is kept, composed again.
 func weighedAgain(m *snapshot.Snapshot, in changes.NewInstrument) (weighed, error) {
-	b, err := changes.Bend(m, []changes.Change{{Kind: "wish", InstrumentID: in.ID, Wish: &in.Wish}}, uuid.Nil)
+	b, err := changes.NewSet(m, []changes.Change{{Kind: "wish", InstrumentID: in.ID, Wish: &in.Wish}}, uuid.Nil)
 	if err != nil {
 		return weighed{}, err
 	}
