@@ -15,7 +15,7 @@ import (
 
 // Changes of a schedule as a whole: mends of objections, and composing again.
 
-// instrument finds an instrument of the bent shop.
+// instrument finds an instrument of the changed shop.
 func (b *Set) instrumentOf(id uuid.UUID) (*recipe.Instrument, error) {
 	at := slices.IndexFunc(b.Workshop.Instruments, func(in recipe.Instrument) bool { return in.ID == id })
 	if at < 0 {

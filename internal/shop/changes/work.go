@@ -88,7 +88,7 @@ func (b *Set) dropPin(event schedule.Event) bool {
 	return len(b.Workshop.Pins) < before
 }
 
-// step finds a step of the bent shop, to be changed.
+// step finds a step of the changed shop, to be changed.
 func (b *Set) step(id uuid.UUID) (*job.Step, string, error) {
 	for i := range b.Workshop.Instruments {
 		if snapshot.StepIn(&b.Workshop.Instruments[i], id) == nil {

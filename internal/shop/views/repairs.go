@@ -76,7 +76,7 @@ func WayOf(m *snapshot.Snapshot, in RepairAsked, w repair.Way) (RepairWay, error
 	return view, err
 }
 
-// into says what a bent shop does to the finish of an instrument.
+// into says what a changed shop does to the finish of an instrument.
 func into(b *changes.Set, view *RepairWay, id uuid.UUID) error {
 	answer, err := b.Answer()
 	if err != nil {

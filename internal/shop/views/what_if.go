@@ -92,7 +92,7 @@ func composedAgain(b *changes.Set, after *snapshot.Snapshot) *Wished {
 	return nil
 }
 
-// result is the bent shop as it would be, with its dates.
+// result is the changed shop as it would be, with its dates.
 func result(b *changes.Set, answer search.Answer) (*snapshot.Snapshot, error) {
 	in, err := b.Input()
 	if err != nil {
