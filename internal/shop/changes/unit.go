@@ -103,6 +103,7 @@ func (w *Unit) Decide(ctx context.Context, b *Set) error {
 // *Taken where somebody else has taken or changed the same.
 func (w *Unit) Finish(ctx context.Context) error { return NotKept(w.Write(ctx)) }
 
+// Write is Finish with the errors of the store as they are.
 func (w *Unit) Write(ctx context.Context) error {
 	same := *w.Before.State
 	same.Revision = w.Revision
