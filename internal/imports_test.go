@@ -37,7 +37,7 @@ var may = map[string][]string{
 
 // floors is the order inside craft: a package may use only lower floors.
 var floors = []string{
-	"unit working table phrase",
+	"unit working table phrase looks",
 	"calendar",
 	"wood material abrasive labour pore mix check caution outline colour mask glue",
 	"climate film layering leaf resin part surface aging",

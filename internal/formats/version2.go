@@ -3,7 +3,7 @@ package formats
 import (
 	"encoding/json"
 
-	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/looks"
 )
 
 // fromVersion2 is a document of version 2, valid by its schema, in the words of version 3: a piece of
@@ -12,17 +12,17 @@ func fromVersion2(document any) (any, error) {
 	head := document.(map[string]any)
 	head["version"] = 3
 	for _, instrument := range objects(head["instruments"]) {
-		var wish *recipe.Wish
+		var wish *looks.Wish
 		if kept, is := instrument["wish"]; is {
 			data, err := json.Marshal(kept)
 			if err != nil {
 				return nil, err
 			}
-			layered, err := recipe.FromLooks(data)
+			layered, err := looks.Translate(data)
 			if err != nil {
 				return nil, err
 			}
-			wish, instrument["wish"] = &layered, layered
+			wish, instrument["wish"] = &layered, json.RawMessage(layered.JSON)
 		}
 		for _, piece := range objects(instrument["pieces"]) {
 			for _, region := range objects(piece["regions"]) {
@@ -30,7 +30,7 @@ func fromVersion2(document any) (any, error) {
 			}
 			for _, step := range objects(piece["steps"]) {
 				if slot, is := step["slot"].(string); is {
-					step["slot"] = recipe.FormerSlot(slot, wish)
+					step["slot"] = wish.Slot(slot)
 				}
 			}
 		}

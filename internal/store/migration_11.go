@@ -8,7 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/pressly/goose/v3"
 
-	"umberfrost/internal/store/looks"
+	"umberfrost/internal/craft/looks"
 )
 
 // toLayers is the migration that turns wishes kept in looks into layers on regions, and the slots of

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"umberfrost/internal/craft/looks"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -24,12 +26,8 @@ func TestALookIsComposedAsItWas(t *testing.T) {
 	require.NoError(t, json.Unmarshal(data, &kept))
 	require.Greater(t, len(kept), 90)
 	for _, former := range kept {
-		wish, err := FromLooks(former.Wish)
-		require.NoError(t, err, former.Name)
-		again, err := json.Marshal(wish)
-		require.NoError(t, err)
-		twice, err := FromLooks(again)
-		require.NoError(t, err)
+		translated, wish := fromLooks(t, former.Wish)
+		_, twice := fromLooks(t, translated.JSON)
 		assert.Equal(t, wish, twice, "what has layers stays as it is")
 		var now []string
 		for _, p := range compose(t, wish).Pieces {
@@ -44,7 +42,7 @@ func TestALookIsComposedAsItWas(t *testing.T) {
 				strings.Contains(string(former.Wish), `"frets":`) {
 				rest = "drying-oil|1" // the other coat comes when the frets are done
 			}
-			want := FormerSlot(slot, &wish) + "|" + rest
+			want := translated.Slot(slot) + "|" + rest
 			for at < len(now) && now[at] != want {
 				at++
 			}
@@ -53,31 +51,12 @@ func TestALookIsComposedAsItWas(t *testing.T) {
 	}
 }
 
-func TestSlotsOfFormerSteps(t *testing.T) {
-	grain, plain := archetypeWish("grain-colour"), archetypeWish("lacquer-burst")
-	for slot, want := range map[string]string{
-		"body:sand-bare": "body:sand-bare", "body:tape-on": "body:tape-on", "body:dark": "body:dark:dark",
-		"body:clear-1": "body:clear:clear-1", "body:clear-2-3": "body:clear:clear-2-3", "neck:flat-matte": "neck:clear:flat-matte",
-		"body:barrier-fill-water-dye": "body:fill:barrier-fill-water-dye", "body:scuff-clear-1-2": "body:clear:scuff-clear-1-2",
-		"body:scuff": "body:clear:scuff", "body:fill-2": "body:fill:fill-2", "frets:wax": "frets:wax:wax",
-		"frets:fret-level": "frets:fret-level",
-		"whole:glue-up":    "whole:glue-up", "whole:colour": "whole:colour:colour",
-		"not before body:colour":  "not before body:colour:colour",
-		"body:seal-bleed-katalox": "body:seal-bleed-katalox", "body:colour:colour": "body:colour:colour", "no slot": "no slot",
-		"body:barrier-unheard-of": "body:barrier-unheard-of",
-	} {
-		assert.Equal(t, want, FormerSlot(slot, &grain), slot)
-	}
-	assert.Equal(t, "body:dark:tone", FormerSlot("body:tone", &grain), "the toner over a dark grain")
-	assert.Equal(t, "body:colour:tone", FormerSlot("body:tone", &plain))
-	assert.Equal(t, "body:colour:tone", FormerSlot("body:tone", nil), "nothing is known of its wish")
-}
-
-func TestWhatALookDidNotSayIsFilledInAsThen(t *testing.T) {
-	w, err := FromLooks([]byte(`{"pieces":[{"kind":"body","wood":"alder-red","length":"480 mm","width":"330 mm","thickness":"44 mm"}]}`))
+// fromLooks is a wish that was kept in looks, as it is read now.
+func fromLooks(t testing.TB, kept []byte) (looks.Wish, Wish) {
+	t.Helper()
+	translated, err := looks.Translate(kept)
 	require.NoError(t, err)
-	assert.Equal(t, "water-clear", w.Pieces[0].layer(EffectClear).Family)
-	assert.Equal(t, "satin", w.Pieces[0].layer(EffectClear).Sheen)
-	_, err = FromLooks([]byte(`{"pieces":7}`))
-	assert.ErrorContains(t, err, "a wish in looks")
+	var wish Wish
+	require.NoError(t, json.Unmarshal(translated.JSON, &wish))
+	return translated, wish
 }

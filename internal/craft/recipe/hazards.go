@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -135,3 +136,6 @@ func metalKind(m part.Metal) string {
 	}
 	return "metal"
 }
+
+// number is what is put behind a slot that was taken.
+var number = regexp.MustCompile(`-\d+$`)

@@ -1,4 +1,4 @@
-// Package looks is what migration 11 does to wishes that were kept in looks: a piece had one look out of seven, texture
+// Package looks is what became of wishes that were kept in looks, in databases (migration 11) and in files of version 2: a piece had one look out of seven, texture
 // and wax or not, and regions that stayed plain. It becomes a stack of layers, as the rules of that time had it. The
 // package is frozen: it reads and writes JSON and calls no rule of today, so that a database of that time comes up to
 // date in the same way for ever.

@@ -2,6 +2,7 @@ package looks
 
 import (
 	"encoding/json"
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -85,8 +86,28 @@ func TestTheSlotOfAStepNamesItsLayer(t *testing.T) {
 		"body:clear-2-1": "body:clear:clear-2-1", "body:fill-3": "body:fill:fill-3", "body:scuff-tone-2": "body:dark:scuff-tone-2",
 		"body:scuff-seal": "body:clear:scuff-seal", "not before body:shade": "not before body:burst:shade", "frets:wax": "frets:wax:wax",
 		"frets:polish": "frets:polish", "body:sand-bare": "body:sand-bare", "body:clear:clear": "body:clear:clear", "by hand": "by hand",
+		"body:tape-on": "body:tape-on", "neck:flat-matte": "neck:clear:flat-matte", "body:scuff-clear-1-2": "body:clear:scuff-clear-1-2",
+		"body:barrier-fill-water-dye": "body:fill:barrier-fill-water-dye", "body:scuff": "body:clear:scuff",
+		"frets:fret-level": "frets:fret-level", "whole:glue-up": "whole:glue-up", "whole:colour": "whole:colour:colour",
+		"not before body:colour": "not before body:colour:colour", "body:seal-bleed-katalox": "body:seal-bleed-katalox",
+		"body:barrier-unheard-of": "body:barrier-unheard-of",
 	} {
 		assert.Equal(t, is, wish.Slot(was))
 	}
 	assert.Equal(t, "body:colour:tone", (*Wish)(nil).Slot("body:tone"), "of no wish")
+}
+
+func TestWhatALookDidNotSayIsFilledInAsThen(t *testing.T) {
+	_, _, wish := stackOf(t, `{"kind": "body", "wood": "alder-red"}`)
+	end := wish["pieces"].([]any)[0].(map[string]any)["layers"].([]any)[1].(map[string]any)
+	assert.Equal(t, "water-clear", end["family"])
+	assert.Equal(t, "satin", end["sheen"])
+	_, err := Translate([]byte(`{"pieces":7}`))
+	assert.ErrorContains(t, err, "a wish in looks")
+}
+
+func Example() {
+	wish, err := Translate([]byte(`{"pieces": [{"kind": "body", "look": "charred"}]}`))
+	fmt.Println(wish.Slot("body:char-clean"), err)
+	// Output: body:char:char-clean <nil>
 }
