@@ -15,7 +15,6 @@ import (
 	"sync"
 	"time"
 
-	"umberfrost/internal/formats"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/shop/snapshot"
 	"umberfrost/internal/store"
@@ -233,7 +232,7 @@ func dailyIn(folder string) ([]string, error) {
 
 // Backups lists the backups that are kept, and whether one may be restored.
 func (s Files) Backups(ctx context.Context) (BackupsView, error) {
-	view := BackupsView{Days: keptDays, Kept: []BackupLine{}, Most: formats.MaxBytes}
+	view := BackupsView{Days: keptDays, Kept: []BackupLine{}, Most: mostBytes}
 	var err error
 	if view.Empty, err = s.empty(ctx); err != nil {
 		return view, err

@@ -15,7 +15,6 @@ import (
 	"umberfrost/internal/craft/schedule"
 	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/unit"
-	"umberfrost/internal/formats"
 	"umberfrost/internal/shop/changes"
 	"umberfrost/internal/shop/refuse"
 	"umberfrost/internal/store"
@@ -121,7 +120,7 @@ var defaultAirs = []struct {
 
 // Beginning tells whether the shop has begun, and offers what it may begin from.
 func (s Reader) Beginning(ctx context.Context) (BeginningView, error) {
-	view := BeginningView{Rooms: roomWays, Kinds: placeWords, Most: formats.MaxBytes, Hours: []HoursWay{
+	view := BeginningView{Rooms: roomWays, Kinds: placeWords, Most: mostBytes, Hours: []HoursWay{
 		{"evenings", "Evenings and weekends", weekWay([]calendar.Hours{{Open: 19 * 60, Close: 22 * 60}},
 			[]calendar.Hours{{Open: 10 * 60, Close: 17 * 60}})},
 		{"workdays", "Workshop days", weekWay([]calendar.Hours{{Open: 9 * 60, Close: 18 * 60}}, nil)},

@@ -13,6 +13,9 @@ import (
 	"umberfrost/internal/store"
 )
 
+// mostBytes is the largest file, or backup, that a browser may send.
+const mostBytes = formats.MaxBytes
+
 // Export writes the whole shop, or one instrument with what it needs of the
 // shop, as a schedule file.
 func (s Files) Export(ctx context.Context, only *uuid.UUID) (*formats.File, error) {
