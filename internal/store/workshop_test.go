@@ -355,3 +355,25 @@ func TestAnInstrumentIsDroppedUnlessSomethingIsLoggedOfIt(t *testing.T) {
 	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error { return tx.AddEntry(ctx, entry(in, clear, 1, who, 1)) }))
 	assert.ErrorIs(t, keep(s, drop), store.ErrConflict)
 }
+
+// Work that is done stays done where a region is split: on the part that was split off as well.
+func TestARegionThatIsSplitOffIsDoneToo(t *testing.T) {
+	t.Parallel()
+	s, in, clear, who := seeded(t)
+	e := entry(in, clear, 1, who, 1)
+	require.NoError(t, s.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.AddEntry(ctx, e); err != nil {
+			return err
+		}
+		return tx.Complete(ctx, e)
+	}))
+	strip := job.Region{ID: uuid.New(), Name: "Streifen", AreaM2: 0.01}
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
+		piece := &w.Own(0).Pieces[0]
+		piece.Regions = append(slices.Clone(piece.Regions), strip)
+		piece.Steps[1].Regions = append(slices.Clone(piece.Steps[1].Regions), strip.ID)
+	}))
+	var regions int
+	require.NoError(t, s.Raw().Get(&regions, `select count(*) from completion where entry_id = $1`, e.ID))
+	assert.Equal(t, 3, regions)
+}
