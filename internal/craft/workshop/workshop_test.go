@@ -77,8 +77,8 @@ func shop(readings ...settings.Reading) *workshop.Workshop {
 	week[time.Monday] = []calendar.Hours{{Open: 540, Close: 1080}}
 	return &workshop.Workshop{Shop: settings.Shop{Settings: []settings.Setting{{Name: "Stube", TimeZone: "Asia/Tokyo", Margin: 1.25,
 		Week: week}},
-		Places: []settings.Place{{ID: uuid.UUID{7}, Versions: []settings.PlaceVersion{{Name: "Stube", Kind: settings.Bench}}}},
-			Readings: readings}}
+		Places:   []settings.Place{{ID: uuid.UUID{7}, Versions: []settings.PlaceVersion{{Name: "Stube", Kind: settings.Bench}}}},
+		Readings: readings}}
 }
 
 func TestAStruckReadingIsNoAir(t *testing.T) {
