@@ -11,7 +11,8 @@ import (
 
 // DismissProposal notes that a gain is not wanted.
 func (tx *Tx) DismissProposal(ctx context.Context, gain string, at time.Time) error {
-	_, err := tx.sql.ExecContext(ctx, `insert into proposal_dismissed (gain, at) values ($1, $2) on conflict (gain) do update set at = excluded.at`, gain, at)
+	_, err := tx.sql.ExecContext(ctx, `
+		insert into proposal_dismissed (gain, at) values ($1, $2) on conflict (gain) do update set at = excluded.at`, gain, at)
 	return explain(err)
 }
 

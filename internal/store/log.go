@@ -107,7 +107,8 @@ func (tx *Tx) Uncomplete(ctx context.Context, entry uuid.UUID) error {
 // them; and the steps that the log speaks of, also in entries that were struck.
 func (tx *Tx) Facts(ctx context.Context) (facts []job.Entry, spoken []uuid.UUID, err error) {
 	facts, err = entriesOf(all[entryRow](ctx, tx, 2*most, `
-		select e.id, e.kind, e.instrument_id, e.step_id, e.coat, e.piece_id, e.place_id, e.milestone, e.passed, e.happened_at, e.recorded_at,
+		select e.id, e.kind, e.instrument_id, e.step_id, e.coat, e.piece_id, e.place_id,
+			e.milestone, e.passed, e.happened_at, e.recorded_at,
 			e.person_id, e.minutes, e.flags, e.actual
 		from log_entry e
 		where e.kind in ('done', 'skipped', 'moved', 'tested', 'settled') and not exists (select from log_entry v where v.voids = e.id)

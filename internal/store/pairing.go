@@ -62,7 +62,8 @@ func (tx *Tx) AddPairing(ctx context.Context, p Pairing) error {
 
 // ChangePairing keeps another name, role or person of a device, or that it is withdrawn. ErrNotFound when there is none.
 func (tx *Tx) ChangePairing(ctx context.Context, p Pairing) error {
-	return some(tx.sql.NamedExecContext(ctx, `update pairing set name = :name, role = :role, person_id = :person_id, withdrawn_at = :withdrawn_at
+	return some(tx.sql.NamedExecContext(ctx, `
+		update pairing set name = :name, role = :role, person_id = :person_id, withdrawn_at = :withdrawn_at
 		where id = :id`, p))
 }
 

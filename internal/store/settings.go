@@ -231,7 +231,8 @@ func (tx *Tx) AddReadings(ctx context.Context, readings []settings.Reading) (add
 		}
 	}
 	return counted(ctx, tx, `
-		insert into reading (uid, place_id, at, recorded_at, temperature_c, humidity_pct, surface_c, entered, person_id, struck_at, struck_by)
+		insert into reading (uid, place_id, at, recorded_at, temperature_c, humidity_pct,
+			surface_c, entered, person_id, struck_at, struck_by)
 		values (:uid, :place_id, :at, :recorded_at, :temperature_c, :humidity_pct, :surface_c, :entered, :person_id, :struck_at, :struck_by)
 		on conflict do nothing`, readings)
 }

@@ -114,7 +114,8 @@ func EntryKinds() []string { return slices.Sorted(maps.Keys(entryKinds)) }
 // Lacks lists the fields, by their names in JSON, that an entry of its kind needs and does not have.
 func (e *Entry) Lacks() []string {
 	has := map[string]bool{"step": e.Step != nil, "coat": e.Coat != nil, "voids": e.Voids != nil, "piece": e.Piece != nil,
-		"place": e.Place != nil, "milestone": e.Milestone != "", "passed": e.Passed != nil, "timer": e.Timer != nil, "stops": e.Stops != nil}
+		"place": e.Place != nil, "milestone": e.Milestone != "", "passed": e.Passed != nil,
+		"timer": e.Timer != nil, "stops": e.Stops != nil}
 	var lacks []string
 	for _, field := range entryKinds[e.Kind].needs {
 		if !has[field] {

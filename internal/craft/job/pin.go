@@ -30,5 +30,5 @@ type ForecastChange struct {
 	FinishBefore *time.Time `json:"finishBefore,omitempty" db:"finish_before"` // nil: it could not be placed
 	FinishAfter  *time.Time `json:"finishAfter,omitempty" db:"finish_after"`
 	PlannedStart *time.Time `json:"plannedStart,omitempty" db:"planned_start"` // of the event that the entry is about
-	Told         bool       `json:"told,omitempty" db:"told"`                  // it stands in the history of the date, also where that did not move
+	Told         bool       `json:"told,omitempty" db:"told"`                  // it stands in the history of the date, also where that stayed
 }

@@ -1,7 +1,7 @@
-// Package looks is what became of wishes that were kept in looks, in databases (migration 11) and in files of version 2: a piece had one look out of seven, texture
-// and wax or not, and regions that stayed plain. It becomes a stack of layers, as the rules of that time had it. The
-// package is frozen: it reads and writes JSON and calls no rule of today, so that a database of that time comes up to
-// date in the same way for ever.
+// Package looks is what became of wishes that were kept in looks, in databases (migration 11) and in files of version 2:
+// a piece had one look out of seven, texture and wax or not, and regions that stayed plain. It becomes a stack of
+// layers, as the rules of that time had it. The package is frozen: it reads and writes JSON and calls no rule of today,
+// so that what was kept then comes up to date in the same way for ever.
 package looks
 
 import (

@@ -50,7 +50,7 @@ type Setting struct {
 	ValidFrom  time.Time         `json:"validFrom,omitzero" db:"valid_from"`
 	Name       string            `json:"name" db:"name"`
 	TimeZone   string            `json:"timeZone" db:"time_zone"`  // IANA
-	Margin     float64           `json:"margin" db:"margin"`       // the shop's caution: waits take so many times what the sheet says; 1 to 3
+	Margin     float64           `json:"margin" db:"margin"`       // how many times longer waits take than the sheet says; 1 to 3
 	Notation   unit.Notation     `json:"notation,omitzero" db:"-"` // how figures are written for its people
 	Ways       map[string]string `json:"ways,omitempty" db:"-"`    // the school that is followed where nobody chooses, by topic
 	Week       Week              `json:"week" db:"-"`

@@ -12,7 +12,8 @@ import (
 // What is archived is not planned.
 func Example() {
 	w := workshop.Workshop{}
-	w.Instruments = []recipe.Instrument{{Instrument: job.Instrument{Name: "Curlew"}}, {Instrument: job.Instrument{Name: "Knot", Archived: new(time.Unix(0, 0))}}}
+	w.Instruments = []recipe.Instrument{{Instrument: job.Instrument{Name: "Curlew"}},
+		{Instrument: job.Instrument{Name: "Knot", Archived: new(time.Unix(0, 0))}}}
 	archive := w.TakeArchived()
 	fmt.Println(len(w.Instruments), "is planned,", len(archive.Instruments), "is put aside")
 	fmt.Println(len(w.With(archive).Instruments), "in all")

@@ -9,9 +9,10 @@ import (
 )
 
 const (
-	Gathering = 800 * time.Millisecond // changes that come together are thought about once: while hands are at it, it only takes time from them
-	Patience  = 8 * time.Second        // … but not put off for longer
-	Rethink   = 30 * time.Minute       // time goes by even if nothing changes
+	// Gathering is how long changes may take to come together: they are thought about once.
+	Gathering = 800 * time.Millisecond
+	Patience  = 8 * time.Second  // … but not put off for longer
+	Rethink   = 30 * time.Minute // time goes by even if nothing changes
 	RetryMost = 5 * time.Second
 	WarmMost  = 10 * time.Second
 	Seed      = 1
