@@ -35,20 +35,21 @@ func readProducts(ctx context.Context, tx *Tx) ([]material.Product, error) {
 	return list, err
 }
 
-// keepProducts writes new products and new sheets.
+// keepProducts writes new products, other names, and new sheets.
 func keepProducts(ctx context.Context, tx *Tx, before, after []material.Product) error {
-	known := make(map[uuid.UUID]int) // how many sheets it has
+	known := make(map[uuid.UUID]material.Product)
 	for _, p := range before {
-		known[p.ID] = len(p.Versions)
+		known[p.ID] = p
 	}
 	for _, p := range after {
-		if _, there := known[p.ID]; !there {
-			if _, err := tx.sql.ExecContext(ctx, `insert into product (id, name, family_id) values ($1, $2, $3)`, p.ID, p.Name,
+		was, there := known[p.ID]
+		if !there || was.Name != p.Name || was.Family != p.Family {
+			if _, err := tx.sql.ExecContext(ctx, putProduct(there), p.ID, p.Name,
 				p.Family); err != nil {
 				return unkept("products", p.Name, explain(err))
 			}
 		}
-		for _, v := range p.Versions[known[p.ID]:] {
+		for _, v := range p.Versions[min(len(was.Versions), len(p.Versions)):] {
 			if _, err := tx.sql.ExecContext(ctx, `insert into product_version (product_id, valid_from, sheet) values ($1, $2, $3)`,
 				p.ID, v.ValidFrom, string(v.Sheet)); err != nil {
 				return unkept("products", p.Name, explain(err))
@@ -56,4 +57,12 @@ func keepProducts(ctx context.Context, tx *Tx, before, after []material.Product)
 		}
 	}
 	return nil
+}
+
+// putProduct writes a product that is there already, or a new one: its id is taken once.
+func putProduct(there bool) string {
+	if there {
+		return `update product set name = $2, family_id = $3 where id = $1`
+	}
+	return `insert into product (id, name, family_id) values ($1, $2, $3)`
 }

@@ -10,7 +10,9 @@ import (
 	"github.com/google/uuid"
 
 	"umberfrost/internal/craft/job"
+	"umberfrost/internal/craft/material"
 	"umberfrost/internal/craft/recipe"
+	"umberfrost/internal/craft/settings"
 	"umberfrost/internal/craft/workshop"
 )
 
@@ -58,6 +60,7 @@ func (tx *Tx) Workshop(ctx context.Context, since time.Time) (*workshop.Workshop
 func (tx *Tx) Keep(ctx context.Context, before, after *workshop.Workshop) (exact bool, err error) {
 	exact = true
 	for _, keep := range []func() error{
+		func() error { return neverDropped(before, after) },
 		func() error { return keepShop(ctx, tx, &before.Shop, &after.Shop) },
 		func() error { return keepProducts(ctx, tx, before.Products, after.Products) },
 		func() error { return keepRecipes(ctx, tx, before.Recipes, after.Recipes) },
@@ -73,6 +76,27 @@ func (tx *Tx) Keep(ctx context.Context, before, after *workshop.Workshop) (exact
 		}
 	}
 	return exact, nil
+}
+
+// neverDropped fails where something is gone that the database never lets go: people and places leave, recipes retire, and
+// what a setting or a product was is needed for what was done under it.
+func neverDropped(before, after *workshop.Workshop) error {
+	return errors.Join(
+		gone("settings", before.Shop.Settings, after.Shop.Settings, func(s settings.Setting) any { return s.ValidFrom.UnixMicro() }),
+		gone("people", before.Shop.People, after.Shop.People, func(p settings.Person) any { return p.ID }),
+		gone("places", before.Shop.Places, after.Shop.Places, func(p settings.Place) any { return p.ID }),
+		gone("products", before.Products, after.Products, func(p material.Product) any { return p.ID }),
+		gone("recipes", before.Recipes, after.Recipes, func(r recipe.Own) any { return r.ID }))
+}
+
+// gone fails where something of a list is not in the later one.
+func gone[T any](list string, before, after []T, id func(T) any) error {
+	for _, was := range before {
+		if !slices.ContainsFunc(after, func(is T) bool { return id(is) == id(was) }) {
+			return fmt.Errorf("%s are never dropped: %v is", list, id(was))
+		}
+	}
+	return nil
 }
 
 // keepInstruments writes new instruments and what differs of others, and drops those that are gone.

@@ -377,3 +377,21 @@ func TestARegionThatIsSplitOffIsDoneToo(t *testing.T) {
 	require.NoError(t, s.Raw().Get(&regions, `select count(*) from completion where entry_id = $1`, e.ID))
 	assert.Equal(t, 3, regions)
 }
+
+func TestAProductIsRenamedAndNothingDecidedIsDropped(t *testing.T) {
+	t.Parallel()
+	s, _, _, _ := seeded(t)
+	sheet := material.SheetVersion{ValidFrom: noon, Sheet: []byte(`{}`)}
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
+		w.Products = []material.Product{{ID: uuid.New(), Name: "Ebb Gloss", Family: "water-clear",
+			Versions: []material.SheetVersion{sheet}}}
+	}))
+	require.NoError(t, keep(s, func(w *workshop.Workshop) {
+		w.Products = slices.Clone(w.Products)
+		w.Products[0].Name = "Tüllglanz"
+	}))
+	assert.Equal(t, "Tüllglanz", kept(t, s).Products[0].Name)
+	assert.ErrorContains(t, keep(s, func(w *workshop.Workshop) { w.Products = nil }), "products are never dropped")
+	assert.ErrorContains(t, keep(s, func(w *workshop.Workshop) { w.Shop.People = nil }), "people are never dropped")
+	assert.Len(t, kept(t, s).Products, 1)
+}
